@@ -1,0 +1,1 @@
+"""Eddyfield: decide what the audience sees, and measure it in the picture."""

@@ -1,0 +1,132 @@
+"""Options that the commands share, and how their values are written."""
+
+from __future__ import annotations
+
+import argparse
+import re
+from collections.abc import Callable
+from typing import Any, NoReturn, TypeVar
+
+from eddyfield.core.errors import DomainError
+from eddyfield.core.lens import GATES, DeliveryFrame
+from eddyfield.core.time import Rate
+
+Value = TypeVar("Value")
+
+
+class UsageError(DomainError):
+    """The command line cannot be understood."""
+
+
+class OneLineParser(argparse.ArgumentParser):
+    """Says what is wrong in one line, by raising ``UsageError``."""
+
+    def __init__(self, **kwargs: Any) -> None:
+        super().__init__(**{"allow_abbrev": False, **kwargs})
+
+    def error(self, message: str) -> NoReturn:
+        raise UsageError(message[0].upper() + message[1:] + ".", f"See {self.prog} --help.")
+
+    def parse(self, words: list[str]) -> argparse.Namespace:
+        """Parse, taking the word after an option as its value even if it begins with a minus."""
+        taking = {o for a in self._actions for o in a.option_strings if a.nargs is None and o.startswith("--")}
+        joined: list[str] = []
+        waiting = iter(words)
+        for word in waiting:
+            following = next(waiting, None) if word in taking else None
+            joined.append(word if following is None else f"{word}={following}")
+        return self.parse_args(joined)
+
+
+def checked(read: Callable[[str], Value]) -> Callable[[str], Value]:
+    """Let argparse report what a reader of values refuses."""
+
+    def convert(text: str) -> Value:
+        try:
+            return read(text)
+        except (DomainError, ValueError, OverflowError) as error:
+            raise argparse.ArgumentTypeError(str(error).rstrip(".")) from None
+
+    return convert
+
+
+def vector(text: str) -> tuple[float, float, float]:
+    numbers = [finite(part) for part in text.split(",")]
+    if len(numbers) != 3:
+        raise ValueError(f"“{text}” should be three numbers such as 0,1.5,4")
+    return numbers[0], numbers[1], numbers[2]
+
+
+def finite(text: str) -> float:
+    try:
+        number = float(text)
+    except ValueError:
+        raise ValueError(f"“{text}” is no number") from None
+    if not abs(number) < 1e12:
+        raise ValueError(f"“{text}” is not a usable number")
+    return number
+
+
+def positive(text: str) -> float:
+    number = finite(text)
+    if number <= 0:
+        raise ValueError(f"“{text}” has to be above 0")
+    return number
+
+
+def whole(text: str) -> int:
+    if not re.fullmatch(r"[+-]?\d{1,9}", text.strip()):
+        raise ValueError(f"“{text}” is no whole number")
+    return int(text)
+
+
+def size(text: str) -> DeliveryFrame:
+    match = re.fullmatch(r"(\d{1,6})[xX×](\d{1,6})", text.strip())
+    if not match:
+        raise ValueError(f"“{text}” should be written as 1920x1080")
+    return DeliveryFrame(int(match[1]), int(match[2]))
+
+
+def back(text: str) -> tuple[float, float]:
+    parts = re.split(r"[xX×]", text.strip())
+    if len(parts) != 2:
+        raise ValueError(f"“{text}” should be written as 36x24")
+    return positive(parts[0]), positive(parts[1])
+
+
+def names(text: str) -> tuple[str, ...]:
+    r"""Names between commas; a comma in a name is written ``\,``."""
+    found = [re.sub(r"\\,", ",", part) for part in re.split(r"(?<!\\),", text)]
+    if not all(found):
+        raise ValueError(f"“{text}” has an empty name")
+    return tuple(found)
+
+
+def add_file_options(parser: argparse.ArgumentParser) -> None:
+    """FILE, camera, timing and joints: what ``tracks`` and ``strobe`` have in common."""
+    parser.add_argument("file", metavar="FILE", help="a .glb, .gltf or .bvh")
+    camera = parser.add_argument_group("camera, from the file or by numbers")
+    camera.add_argument("--camera", metavar="NAME", help="a camera of the file: its node's name, else its own")
+    camera.add_argument("--at", metavar="X,Y,Z", type=checked(vector), help="where the camera stands, metres")
+    camera.add_argument("--look", metavar="X,Y,Z", type=checked(vector), help="the point it looks at, metres")
+    camera.add_argument("--up", metavar="X,Y,Z", type=checked(vector), help="what is up in the picture (0,1,0)")
+    camera.add_argument("--focal", metavar="MM", type=checked(positive), help="focal length")
+    camera.add_argument("--back", metavar="WxH", type=checked(back), help="film back in mm (36x24)")
+    camera.add_argument("--gate", choices=GATES, help="how the frame is taken from the back (crop)")
+    camera.add_argument("--size", metavar="WxH", type=checked(size), default=DeliveryFrame(), help="frame (1920x1080)")
+    timing = parser.add_argument_group("timing")
+    timing.add_argument(
+        "--fps", metavar="N", type=checked(Rate.parse), default=Rate.parse("24"), help="24, 24000/1001 ..."
+    )
+    timing.add_argument("--start", metavar="N", type=checked(whole), default=1, help="frame of the file's time 0 (1)")
+    timing.add_argument("--first", metavar="F", type=checked(whole), help="first frame (start)")
+    timing.add_argument("--last", metavar="F", type=checked(whole), help="last frame, included (the motion's last)")
+    subject = parser.add_argument_group("subject")
+    subject.add_argument(
+        "--joints", metavar="a,b|all", type=checked(names), default=("all",), help="joints by name (all)"
+    )
+    subject.add_argument("--animation", metavar="NAME", help="which animation of the file is played")
+    subject.add_argument(
+        "--scale", metavar="S", type=checked(positive), help="metres per unit of the file (1; BVH 0.01)"
+    )
+    subject.add_argument("--offsets", choices=("auto", "add", "replace"), default="auto", help="BVH position channels")

@@ -1,0 +1,46 @@
+"""The entry of the command line: hands each command its words, and turns errors into one line."""
+
+from __future__ import annotations
+
+import os
+import sys
+
+from eddyfield.core.errors import DomainError
+
+USAGE = "usage: eddyfield demo | start | test | tracks FILE ... | strobe FILE ...   (each with --help)"
+
+
+def main(words: list[str] | None = None) -> int:
+    """Run a command; 0 when done, 2 for bad usage or a bad file (one line on standard error)."""
+    words = sys.argv[1:] if words is None else words
+    if not words or words[0] in ("-h", "--help", "help"):
+        print(USAGE)
+        return 0 if words else 2
+    command, rest = words[0], words[1:]
+    try:
+        if command == "tracks":
+            from .tracks import run
+        elif command == "strobe":
+            from .strobe import run
+        elif command == "serve":
+            from .serve import run
+        else:
+            print(f"eddyfield: There is no command “{command}”. {USAGE}", file=sys.stderr)
+            return 2
+        run(rest)
+    except DomainError as error:
+        print(f"eddyfield {command}: {' '.join(str(error).split())}", file=sys.stderr)
+        return 2
+    except BrokenPipeError:
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        return 0
+    except (MemoryError, RecursionError):
+        print(f"eddyfield {command}: The file asks for more memory than there is.", file=sys.stderr)
+        return 2
+    except SystemExit as leaving:
+        return int(leaving.code or 0)
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())

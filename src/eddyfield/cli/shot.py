@@ -1,0 +1,166 @@
+"""What a command works on: the rig of a file, a camera and a range of frames."""
+
+from __future__ import annotations
+
+import argparse
+import os
+import stat
+from dataclasses import dataclass
+from pathlib import Path
+
+import numpy as np
+from numpy.typing import NDArray
+
+from eddyfield.core import transforms
+from eddyfield.core.camera_path import CameraPath, still_camera
+from eddyfield.core.errors import DomainError
+from eddyfield.core.lens import Lens
+from eddyfield.core.rig import FileCamera, Rig
+from eddyfield.core.scene import RigSource
+from eddyfield.core.time import FrameRange, last_frame_of, seconds_at
+from eddyfield.core.transforms import Floats
+from eddyfield.formats.errors import FileError
+from eddyfield.formats.gltf.container import Resolver
+from eddyfield.formats.table import format_of, read_rig
+
+from .arguments import UsageError
+
+LARGEST_FILE = 2**30
+MOST_FRAMES = 2_000_000
+
+
+@dataclass(frozen=True, eq=False)
+class Shot:
+    """A rig, the frames asked for, the joints asked for, and a camera for any of those frames."""
+
+    rig: Rig
+    frames: FrameRange
+    joints: NDArray[np.int64]
+    arguments: argparse.Namespace
+
+    def seconds(self, frames: NDArray[np.int64]) -> Floats:
+        return seconds_at(frames, self.arguments.start, self.arguments.fps)
+
+    def camera(self, frames: NDArray[np.int64]) -> CameraPath:
+        """The camera on these frames."""
+        options = self.arguments
+        if options.camera is None:
+            return still_camera(_look_at(options), _lens(options), options.size, len(frames))
+        camera = _file_camera(self.rig, options.camera)
+        node = np.array([camera.node], dtype=np.int64)
+        world = self.rig.world_matrices(self.seconds(frames), node)[:, 0]
+        lens = Lens(
+            near_m=camera.near_m,
+            vertical_fov_deg=camera.vertical_fov_deg,
+            orthographic_height_m=camera.orthographic_height_m,
+        )
+        return CameraPath(transforms.orthonormal(world), lens, options.size)
+
+
+def open_shot(options: argparse.Namespace) -> Shot:
+    """Check the options against each other and read the file. Raises ``DomainError``."""
+    _check_camera(options)
+    path = Path(options.file)
+    kind = format_of(path.name)
+    source = RigSource("", kind.name, options.scale or kind.default_scale, options.animation, options.offsets)
+    rig = read_rig(_bytes_of(path), source, _beside(path), with_mesh=False)
+    first = options.start if options.first is None else options.first
+    if rig.motion.duration_seconds * float(options.fps) > MOST_FRAMES:
+        raise FileError(
+            f"The motion lasts {rig.motion.duration_seconds:.6g} seconds.", f"At most {MOST_FRAMES:,} frames."
+        )
+    last = (
+        last_frame_of(rig.motion.duration_seconds, options.start, options.fps) if options.last is None else options.last
+    )
+    frames = FrameRange(first, last)
+    if frames.count > MOST_FRAMES:
+        raise UsageError(f"{frames.count:,} frames are too many.", f"Ask for at most {MOST_FRAMES:,} at a time.")
+    if options.camera is not None:
+        _file_camera(rig, options.camera)
+    else:
+        _look_at(options)
+    return Shot(rig, frames, joints_named(rig, options.joints), options)
+
+
+def joints_named(rig: Rig, names: tuple[str, ...]) -> NDArray[np.int64]:
+    """Node indices of joints by name; ``all`` alone stands for all joints in file order."""
+    if names == ("all",) and "all" not in rig.index_of:
+        if not len(rig.joints):
+            raise FileError("The file has no joints: no skin, and nothing is animated.", "Name nodes with --joints.")
+        return rig.joints
+    return np.array([rig.find(name) for name in names], dtype=np.int64)
+
+
+def _check_camera(options: argparse.Namespace) -> None:
+    by_numbers = {f"--{n}": getattr(options, n) for n in ("at", "look", "up", "focal", "back", "gate")}
+    given = [name for name, value in by_numbers.items() if value is not None]
+    if options.camera is not None and given:
+        raise UsageError(
+            f"{given[0]} does not go with --camera: the file's camera brings its own place and field of view.",
+            "Leave one of them away.",
+        )
+    missing = [name for name in ("--at", "--look", "--focal") if by_numbers[name] is None]
+    if options.camera is None and missing:
+        raise UsageError(
+            f"There is no camera: {', '.join(missing)} missing.", "Give --camera, or --at, --look and --focal."
+        )
+
+
+def _look_at(options: argparse.Namespace) -> Floats:
+    at, look = np.array(options.at), np.array(options.look)
+    forward = look - at
+    length = float(np.linalg.norm(forward))
+    if length < 1e-9:
+        raise UsageError("--at and --look are the same point.", "Give two points apart.")
+    up = np.array(options.up if options.up is not None else (0.0, 1.0, 0.0))
+    if float(np.linalg.norm(np.cross(up, forward))) <= 1e-9 * length * float(np.linalg.norm(up)):
+        if options.up is not None:
+            raise UsageError("--up runs along the direction of view.", "Give another direction for up.")
+        # Straight up or down with no turn: what was ahead at level tilt is up in the picture.
+        up = np.array([0.0, 0.0, 1.0 if forward[1] > 0 else -1.0])
+    return transforms.rigid(transforms.look_rotation(forward, up), at)
+
+
+def _lens(options: argparse.Namespace) -> Lens:
+    width, height = options.back or (36.0, 24.0)
+    return Lens(options.focal, width, height, options.gate or "crop")
+
+
+def _file_camera(rig: Rig, name: str) -> FileCamera:
+    by_node = [c for c in rig.cameras if rig.names[c.node] == name]
+    found = by_node or [c for c in rig.cameras if c.name == name]
+    if not found:
+        has = ", ".join(rig.names[c.node] for c in rig.cameras[:6])
+        raise FileError(
+            f"The file has no camera “{name}”.", f"It has: {has}." if has else "It has none; give --at and --look."
+        )
+    return found[0]
+
+
+def _bytes_of(path: Path) -> bytes:
+    try:
+        state = os.stat(path)
+        if not stat.S_ISREG(state.st_mode):
+            raise FileError(f"“{path}” is not a file.", "Give the path of a .glb, .gltf or .bvh file.")
+        if state.st_size > LARGEST_FILE:
+            raise FileError(f"“{path}” has {state.st_size:,} bytes.", f"At most {LARGEST_FILE:,} are read.")
+        return path.read_bytes()
+    except (OSError, ValueError) as error:
+        reason = getattr(error, "strerror", None) or str(error)
+        raise FileError(f"“{path}” cannot be opened: {reason}.") from None
+
+
+def _beside(path: Path) -> Resolver:
+    folder = path.resolve().parent
+
+    def resolve(name: str) -> bytes:
+        target = (folder / name).resolve()
+        if not target.is_relative_to(folder):
+            raise FileError(f"The buffer “{name[:120]}” lies outside the file's own folder.", "Put it beside the file.")
+        return _bytes_of(target)
+
+    return resolve
+
+
+def one_line(error: DomainError) -> str:
+    return " ".join(str(error).split())

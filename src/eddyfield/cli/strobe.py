@@ -1,0 +1,137 @@
+"""``strobe FILE``: how much a stepped performance strobes under a camera, and what riding does about it."""
+
+from __future__ import annotations
+
+import argparse
+import json
+import math
+import sys
+
+import numpy as np
+from numpy.typing import NDArray
+
+from eddyfield.core import transforms
+from eddyfield.core.camera_path import CameraPath
+from eddyfield.core.contacts import find_contacts, slide_m
+from eddyfield.core.exposure import Stepping, exposure_starts
+from eddyfield.core.ride import RIDE_WAYS, Ride, ride_transforms
+from eddyfield.core.strobing import Strobing, strobing
+from eddyfield.core.transforms import Floats
+
+from .arguments import OneLineParser, add_file_options, checked, finite, names, whole
+from .shot import Shot, joints_named, open_shot
+
+Rows = NDArray[np.int64]
+
+
+def parser() -> OneLineParser:
+    out = OneLineParser(prog="eddyfield strobe", description="Slip and reversals of a stepped performance.")
+    add_file_options(out)
+    stepping = out.add_argument_group("stepping and Ride")
+    stepping.add_argument("--step", metavar="N", type=checked(whole), required=True, help="hold poses on N frames")
+    stepping.add_argument("--offset", metavar="K", type=checked(whole), default=0, help="move the grid by K frames (0)")
+    stepping.add_argument(
+        "--ride", choices=RIDE_WAYS, default="off", help="carry held poses along with the camera (off)"
+    )
+    stepping.add_argument("--anchor", metavar="JOINT", help="what is carried (the first animated root)")
+    stepping.add_argument(
+        "--threshold", metavar="PERMILLE", type=checked(finite), default=1.0, help="of the height (1)"
+    )
+    stepping.add_argument("--contacts", metavar="JOINTS", type=checked(names), help="feet, over ground at y = 0")
+    out.add_argument("--json", action="store_true", help="print JSON instead of a table")
+    return out
+
+
+def run(words: list[str]) -> None:
+    options = parser().parse(words)
+    shot = open_shot(options)
+    for note in shot.rig.notes:
+        print(f"note: {note}", file=sys.stderr)
+    result = measure(shot, options)
+    if options.json:
+        print(json.dumps(result, allow_nan=False))
+    else:
+        print(as_table(result))
+
+
+def measure(shot: Shot, options: argparse.Namespace) -> dict[str, object]:
+    """The reading as an object: arrays over frames and figures."""
+    frames = shot.frames.frames()
+    first = shot.frames.first
+    camera = shot.camera(frames)
+    starts = exposure_starts(Stepping(options.step, options.offset), shot.frames)
+    rows = starts - first
+    seconds = shot.seconds(frames)
+    carried = _carried(shot, options, camera, rows, seconds)
+    points = shot.rig.world_positions(seconds, shot.joints)
+    reading = strobing(camera, _shown(points, rows, carried), starts, first, options.threshold)
+    result: dict[str, object] = {
+        "frames": frames.tolist(),
+        "exposure_start": starts.tolist(),
+        "slip_px": _numbers(reading.slip_px),
+        "slip_permille": _numbers(reading.slip_permille),
+        **_figures(reading),
+    }
+    if options.contacts:
+        feet = shot.rig.world_positions(seconds, joints_named(shot.rig, options.contacts))
+        found = find_contacts(feet, options.fps)
+        still = np.broadcast_to(np.eye(4), carried.shape)
+        result["contact_slide_m"] = {
+            "before": slide_m(found, _shown(feet, rows, still)),
+            "after": slide_m(found, _shown(feet, rows, carried)),
+        }
+    return result
+
+
+def _carried(shot: Shot, options: argparse.Namespace, camera: CameraPath, rows: Rows, seconds: Floats) -> Floats:
+    if options.ride == "off":
+        return np.broadcast_to(np.eye(4), (camera.count, 4, 4))
+    anchor = shot.rig.find(options.anchor) if options.anchor is not None else shot.rig.default_anchor()
+    places = shot.rig.world_positions(seconds, np.array([anchor], dtype=np.int64))[:, 0]
+    return ride_transforms(Ride(options.ride), camera, places[rows], rows)
+
+
+def _shown(points: Floats, rows: Rows, carried: Floats) -> Floats:
+    return transforms.apply(carried[:, None], points[rows])
+
+
+def _figures(reading: Strobing) -> dict[str, object]:
+    return {
+        "slip_rms_px": _number(reading.rms_px),
+        "slip_max_px": _number(reading.max_px),
+        "slip_max_frame": reading.max_frame,
+        "reversals": list(reading.reversals),
+    }
+
+
+def _number(value: float) -> float | None:
+    return None if math.isnan(value) else value
+
+
+def _numbers(values: Floats) -> list[float | None]:
+    return [_number(v) for v in values.tolist()]
+
+
+def as_table(result: dict[str, object]) -> str:
+    """The reading for people: a row a frame, then the figures."""
+    lines = ["frame   pose of   slip px   slip per mille"]
+    columns = (result["frames"], result["exposure_start"], result["slip_px"], result["slip_permille"])
+    for frame, start, px, permille in zip(*columns, strict=True):  # type: ignore[call-overload]
+        shown = "         .                .  " if frame == start else f"{_short(px)}{_short(permille, 17)}"
+        lines.append(f"{frame:>5}   {start:>7}{shown}")
+    reversals = result["reversals"]
+    assert isinstance(reversals, list)
+    lines.append("")
+    lines.append(f"slip rms    {_short(result['slip_rms_px'])} px over held frames")
+    lines.append(f"slip max    {_short(result['slip_max_px'])} px at frame {result['slip_max_frame'] or 'none'}")
+    lines.append(f"reversals   {len(reversals):>10}" + (f" at {', '.join(map(str, reversals))}" if reversals else ""))
+    slide = result.get("contact_slide_m")
+    if isinstance(slide, dict):
+        lines.append(
+            f"feet slide  {1000 * slide['before']:>10.1f} mm with Ride off, {1000 * slide['after']:.1f} mm as shown"
+        )
+    return "\n".join(lines)
+
+
+def _short(value: object, width: int = 10) -> str:
+    return f"{value:>{width}.3f}" if isinstance(value, float) else "unseen".rjust(width)

@@ -1,0 +1,1 @@
+"""The pure core (see README.md): frozen data in, arrays and readings out."""

@@ -1,0 +1,262 @@
+"""Bake: a scene and its rigs in, arrays per frame out.
+
+The work falls into parts. A part is named by everything it depends on, and is looked up under that name before it is
+computed, so that nothing is computed again that did not change. Frames are those of ``scene.frames``; row i is frame
+``first + i``.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Hashable, MutableMapping
+from dataclasses import dataclass, replace
+from fractions import Fraction
+from functools import cached_property
+from typing import Any, TypeVar
+
+import numpy as np
+from numpy.typing import NDArray
+
+from . import contacts as contact_rules
+from . import exposure, screen, transforms
+from .arcs import ArcJudgement, judge_arc
+from .camera_path import CameraPath
+from .ride import Ride, ride_transforms
+from .rig import Rig
+from .scene import Camera, Character, RigSource, Scene
+from .strobing import Strobing, strobing
+from .time import seconds_at
+from .transforms import Floats
+
+Ints = NDArray[np.int64]
+Part = TypeVar("Part")
+Memory = MutableMapping[Hashable, Any]
+
+
+@dataclass(frozen=True, eq=False)
+class ArcFigures:
+    """The track of one joint, per frame: pixels (frames, 2), spacing px, shares px (signed along the step), judgement."""
+
+    pixels: Floats
+    in_front: NDArray[np.bool_]
+    spacing_px: Floats
+    subject_px: Floats
+    camera_px: Floats
+    judgement: ArcJudgement
+
+
+@dataclass(frozen=True, eq=False)
+class ContactPrice:
+    """Slide of the feet on the ground in metres, with Ride off and as shown."""
+
+    before_m: float
+    after_m: float
+    shown_per_row_m: Floats
+
+
+class Baker:
+    """Computes the parts of one scene; ``memory`` is shared between bakes and may forget at any time."""
+
+    def __init__(self, scene: Scene, rig_of: Callable[[RigSource], Rig], memory: Memory) -> None:
+        self.scene = scene
+        self.rig_of = rig_of
+        self._memory = memory
+
+    def _part(self, name: Hashable, compute: Callable[[], Part]) -> Part:
+        if name in self._memory:
+            return self._memory[name]  # type: ignore[no-any-return]
+        value = compute()
+        self._memory[name] = value
+        return value
+
+    @cached_property
+    def _timing(self) -> tuple[Hashable, ...]:
+        return (self.scene.frames, self.scene.rate)
+
+    # --- names: what each part depends on ---
+
+    def motion_name(self, character: Character) -> tuple[Hashable, ...]:
+        return ("motion", character.source, character.start, *self._timing)
+
+    def camera_name(self, camera: Camera) -> tuple[Hashable, ...]:
+        still = (camera.back, camera.near_m, self.scene.delivery, self.scene.frames)
+        return ("camera", camera.channels if camera.unkeyed is None else camera.unkeyed, *still)
+
+    def cut_name(self) -> tuple[Hashable, ...]:
+        ids = dict.fromkeys(e.camera_id for e in self.scene.cut)
+        return ("cut", self.scene.cut, *(self.camera_name(self.scene.camera(i)) for i in ids))
+
+    def shown_name(self, character: Character) -> tuple[Hashable, ...]:
+        rides = character.ride.way != "off"
+        return (
+            "shown",
+            self.motion_name(character) if rides else (character.source, character.start, *self._timing),
+            character.stepping,
+            character.ride,
+            self.cut_name() if rides else self.scene.cut,
+        )
+
+    def strobing_name(self, character: Character) -> tuple[Hashable, ...]:
+        return ("strobing", self.motion_name(character), self.shown_name(character), self.cut_name())
+
+    def arc_name(
+        self, character: Character, node: int, camera: Camera | None, frozen_row: int | None
+    ) -> tuple[Hashable, ...]:
+        through = self.camera_name(camera) if camera else self.cut_name()
+        return ("arc", self.motion_name(character), node, frozen_row, through)
+
+    # --- parts ---
+
+    def world(self, character: Character) -> Floats:
+        """The unstepped motion: ``world_from_node`` (frames, nodes, 4, 4)."""
+
+        def compute() -> Floats:
+            seconds = seconds_at(self.scene.frames.frames(), character.start, self.scene.rate)
+            return self.rig_of(character.source).world_matrices(seconds)
+
+        return self._part(self.motion_name(character), compute)
+
+    def joint_positions(self, character: Character) -> Floats:
+        """Places of the joints, unstepped, (frames, joints, 3)."""
+        rig = self.rig_of(character.source)
+        return self._part(
+            ("joints", self.motion_name(character)),
+            lambda: np.ascontiguousarray(self.world(character)[:, rig.joints, :3, 3]),
+        )
+
+    def camera_path(self, camera: Camera) -> CameraPath:
+        def compute() -> CameraPath:
+            frames = self.scene.frames.frames().astype(np.float64)
+            if camera.unkeyed is not None:
+                values = {n: np.full(len(frames), getattr(camera.unkeyed, n)) for n in camera.channels.by_name()}
+            else:
+                values = {n: channel.at(frames) for n, channel in camera.channels.by_name().items()}
+            rotation = transforms.rotation_from_angles(values["pan"], values["tilt"], values["roll"])
+            place = np.stack([values["x"], values["y"], values["z"]], axis=-1)
+            focal = np.maximum(values["focal_mm"], 1.0)
+            return CameraPath(transforms.rigid(rotation, place), camera.lens().with_focal(focal), self.scene.delivery)
+
+        return self._part(self.camera_name(camera), compute)
+
+    def cut_rows(self) -> tuple[Ints, Ints]:
+        """Per frame: the index of the cut entry that rules it, and the frame on which its span begins in this range."""
+        frames, firsts = self.scene.frames.frames(), np.array([e.first for e in self.scene.cut], dtype=np.int64)
+        entry = np.maximum(np.searchsorted(firsts, frames, side="right") - 1, 0)
+        return entry, np.maximum(firsts[entry], self.scene.frames.first)
+
+    def cut_path(self) -> CameraPath:
+        """The camera of the cut at each frame. With one camera in the cut this is that camera's own path."""
+        ids = list(dict.fromkeys(e.camera_id for e in self.scene.cut))
+        if len(ids) == 1:
+            return self.camera_path(self.scene.camera(ids[0]))
+
+        def compute() -> CameraPath:
+            entry, _ = self.cut_rows()
+            paths = [self.camera_path(self.scene.camera(e.camera_id)) for e in self.scene.cut]
+            rows = np.arange(self.scene.frames.count)
+            world = np.stack([p.world_from_camera for p in paths])[entry, rows]
+            # Different backs are told by focal length alone: the same pixels per slope on the first back.
+            first, delivery = paths[0].lens, self.scene.delivery
+            own = np.stack([np.broadcast_to(p.lens.pixels_per_slope(delivery)[1], rows.shape) for p in paths])
+            unit = first.with_focal(1.0).pixels_per_slope(delivery)[1]
+            return replace(paths[0], world_from_camera=world, lens=first.with_focal(own[entry, rows] / unit))
+
+        return self._part(self.cut_name(), compute)
+
+    def span_start_rows(self) -> tuple[int, ...]:
+        """Rows on which a span of the cut begins."""
+        _, firsts = self.cut_rows()
+        return tuple(sorted({int(f) - self.scene.frames.first for f in firsts}))
+
+    def key_poses(self, character: Character) -> tuple[Fraction, ...]:
+        """Key poses as exact frames: times at which at least half of the animated joints have a key."""
+        rate = self.scene.rate.frames_per_second
+        seconds = self.rig_of(character.source).motion.key_pose_seconds()
+        return tuple(character.start + (Fraction(float(s)) * rate).limit_denominator(1000) for s in seconds)
+
+    def exposure_starts(self, character: Character) -> Ints:
+        return exposure.exposure_starts(character.stepping, self.scene.frames, self.key_poses(character))
+
+    def comparison(self, character: Character) -> Ints:
+        return exposure.comparison_frames(self.exposure_starts(character), self.cut_rows()[1])
+
+    def anchor_node(self, character: Character) -> int:
+        rig = self.rig_of(character.source)
+        return rig.find(character.ride.anchor) if character.ride.anchor else rig.default_anchor()
+
+    def ride_transforms(self, character: Character, ride: Ride | None = None) -> Floats:
+        """T(f), (frames, 4, 4): the shown performance is ``T(f) W(e(f))``."""
+        ride = ride or character.ride
+
+        def compute() -> Floats:
+            rows = self.exposure_starts(character) - self.scene.frames.first
+            anchor = self.world(character)[rows, self.anchor_node(character), :3, 3]
+            camera = self.cut_path() if ride.way != "off" else None
+            if camera is None:
+                return np.broadcast_to(np.eye(4), (self.scene.frames.count, 4, 4)).copy()
+            return ride_transforms(ride, camera, anchor, self.comparison(character) - self.scene.frames.first)
+
+        return self._part(("ride", self.shown_name(replace(character, ride=ride))), compute)
+
+    def shown_points(self, character: Character, points: Floats, ride: Ride | None = None) -> Floats:
+        """Points of the unstepped motion (frames, points, 3) as they are shown: stepped and ridden."""
+        rows = self.exposure_starts(character) - self.scene.frames.first
+        return transforms.apply(self.ride_transforms(character, ride)[:, None], points[rows])
+
+    def strobing(self, character: Character, ride: Ride | None = None) -> Strobing:
+        """Slip and reversals through the cut, as shown (or with another ride)."""
+        as_shown = replace(character, ride=ride or character.ride)
+
+        def compute() -> Strobing:
+            shown = self.shown_points(as_shown, self.joint_positions(character))
+            return strobing(self.cut_path(), shown, self.comparison(character), self.scene.frames.first)
+
+        return self._part(self.strobing_name(as_shown), compute)
+
+    def contact_price(self, character: Character, ride: Ride | None = None) -> ContactPrice | None:
+        """What riding costs on the ground; None where the character's feet are not known."""
+        rig = self.rig_of(character.source)
+        feet = [rig.index_of[name] for name in character.feet if name in rig.index_of]
+        if not feet:
+            return None
+        as_shown = replace(character, ride=ride or character.ride)
+
+        def compute() -> ContactPrice:
+            points = self.world(character)[:, feet, :3, 3]
+            found = contact_rules.find_contacts(points, self.scene.rate)
+            before = self.shown_points(character, points, Ride())
+            after = self.shown_points(as_shown, points)
+            return ContactPrice(
+                contact_rules.slide_m(found, before),
+                contact_rules.slide_m(found, after),
+                contact_rules.slide_per_row(found, after),
+            )
+
+        return self._part(("contacts", character.feet, self.strobing_name(as_shown)), compute)
+
+    def arc(self, character: Character, node: int, camera: Camera | None, frozen_row: int | None = None) -> ArcFigures:
+        """The track of a node's unstepped motion through a camera (None: the cut), or frozen on one row's camera."""
+        path = self.camera_path(camera) if camera else self.cut_path()
+
+        def compute() -> ArcFigures:
+            points = np.ascontiguousarray(self.world(character)[:, node, :3, 3])
+            spans = (0,) if camera or frozen_row is not None else self.span_start_rows()
+            through = path
+            if frozen_row is not None:
+                through = path.at_rows(np.full(len(points), frozen_row, dtype=np.int64))
+            seen = screen.track(through, points)
+            steps = screen.spacing(seen.pixels, through)
+            moved = np.diff(seen.pixels, axis=0, prepend=np.nan)
+            subject, carried = screen.shares(through, points)
+            later_spans = [s for s in spans if s > 0]
+            for figures in (steps, moved, subject, carried):
+                figures[later_spans] = np.nan
+            return ArcFigures(
+                seen.pixels,
+                seen.in_front,
+                steps,
+                screen.component_along(subject, moved, through),
+                screen.component_along(carried, moved, through),
+                judge_arc(seen.pixels, self.scene.delivery, tuple(spans)),
+            )
+
+        return self._part(self.arc_name(character, node, camera, frozen_row), compute)

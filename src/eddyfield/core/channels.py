@@ -1,0 +1,194 @@
+"""Keyed channels: one number over time.
+
+A channel is a default value and keys. The shape of a key says how the channel runs through it: ``hold`` and ``linear``
+rule the segment that begins at their key; every other segment is a cubic whose slope at each end comes from that end's
+key: ``smooth`` is SciPy's monotone PCHIP (never overshoots), ``ease`` has no slope, ``curve`` has its own handles.
+Outside its keys a channel holds.
+"""
+
+from __future__ import annotations
+
+import itertools
+from dataclasses import dataclass, replace
+from fractions import Fraction
+from typing import Literal
+
+import numpy as np
+from numpy.typing import ArrayLike
+from scipy.interpolate import PchipInterpolator
+
+from .errors import DomainError
+from .time import FrameTime
+from .transforms import Floats
+
+KeyShape = Literal["hold", "linear", "smooth", "ease", "curve"]
+KEY_SHAPES: tuple[KeyShape, ...] = ("hold", "linear", "smooth", "ease", "curve")
+
+
+@dataclass(frozen=True)
+class Handle:
+    """One side of a ``curve`` key: how far it reaches in frames (not negative), and by how much in value."""
+
+    frames: float
+    value: float
+
+
+@dataclass(frozen=True)
+class Key:
+    """A value at an exact time."""
+
+    time: FrameTime
+    value: float
+    shape: KeyShape = "smooth"
+    handle_in: Handle | None = None
+    handle_out: Handle | None = None
+
+    def __post_init__(self) -> None:
+        if self.shape not in KEY_SHAPES:
+            raise DomainError(f"The key shape “{self.shape}” is not known.", f"Choose one of {', '.join(KEY_SHAPES)}.")
+        numbers = [self.value]
+        for handle in (self.handle_in, self.handle_out):
+            if handle is not None:
+                numbers += [handle.frames, handle.value]
+                if handle.frames < 0:
+                    raise DomainError("A handle reaches backwards in time.", "Give it a length of 0 or more frames.")
+        if not np.isfinite(numbers).all():
+            raise DomainError(f"The key at frame {self.time} has a value that is no number.", "Give a finite value.")
+
+
+@dataclass(frozen=True)
+class Channel:
+    """A default value, and keys in order of time (no two at one time)."""
+
+    default: float = 0.0
+    keys: tuple[Key, ...] = ()
+
+    def __post_init__(self) -> None:
+        times = [key.time for key in self.keys]
+        if any(b <= a for a, b in itertools.pairwise(times)):
+            raise DomainError("Two keys of a channel are at the same time or out of order.", "Give each its own time.")
+
+    def with_key(self, key: Key) -> Channel:
+        """The channel with this key; it takes the place of one at the same time."""
+        others = [k for k in self.keys if k.time != key.time]
+        return replace(self, keys=tuple(sorted([*others, key], key=lambda k: k.time)))
+
+    def without_key(self, time: FrameTime) -> Channel:
+        """The channel without its key at ``time``; the last key that goes leaves its value as the default."""
+        keys = tuple(k for k in self.keys if k.time != time)
+        if len(keys) == len(self.keys):
+            return self
+        default = self.default if keys else self.keys[0].value
+        return Channel(default, keys)
+
+    def key_at(self, time: FrameTime) -> Key | None:
+        return next((k for k in self.keys if k.time == time), None)
+
+    def at(self, times: ArrayLike) -> Floats:
+        """Values at ``times`` (frames), of the same shape."""
+        return evaluate(self, np.asarray(times, dtype=np.float64))
+
+
+def new_key(channel: Channel, time: FrameTime, value: float) -> Channel:
+    """Set a key as a person would: a key that is there keeps its shape; a new one at either end of the move is ``ease``.
+
+    A former end of the move that now lies inside it becomes ``smooth`` if it was ``ease``.
+    """
+    present = channel.key_at(time)
+    if present is not None:
+        return channel.with_key(replace(present, value=value))
+    keys = channel.keys
+    first, last = not keys or time < keys[0].time, not keys or time > keys[-1].time
+    if len(keys) > 1:
+        if first and keys[0].shape == "ease":
+            channel = channel.with_key(replace(keys[0], shape="smooth"))
+        elif last and keys[-1].shape == "ease":
+            channel = channel.with_key(replace(keys[-1], shape="smooth"))
+    return channel.with_key(Key(time, value, "ease" if first or last else "smooth"))
+
+
+def evaluate(channel: Channel, times: Floats) -> Floats:
+    """Values of a channel at ``times`` in frames; the shape of ``times`` is kept."""
+    keys = channel.keys
+    if not keys:
+        return np.full(times.shape, channel.default)
+    if len(keys) == 1:
+        return np.full(times.shape, keys[0].value)
+    key_times = np.array([float(k.time) for k in keys])
+    key_values = np.array([k.value for k in keys])
+    clamped = np.clip(times, key_times[0], key_times[-1])
+    segment = np.clip(np.searchsorted(key_times, clamped, side="right") - 1, 0, len(keys) - 2)
+    gap = np.diff(key_times)
+    out_frames, out_value, in_frames, in_value = _handles(keys, key_times, key_values)
+    local = clamped - key_times[segment]
+    share = _curve_parameter(local / gap[segment], (out_frames / gap)[segment], (in_frames / gap)[segment])
+    start, end = key_values[segment], key_values[segment + 1]
+    first, second = start + out_value[segment], end + in_value[segment]
+    rest = 1.0 - share
+    values = rest**3 * start + 3 * rest**2 * share * first + 3 * rest * share**2 * second + share**3 * end
+    rule = np.array([{"hold": 1, "linear": 2}.get(k.shape, 0) for k in keys])[segment]
+    values = np.where(rule == 2, start + (end - start) * (local / gap[segment]), values)
+    values = np.where((rule == 1) & (clamped < key_times[-1]), start, values)
+    return np.where(clamped >= key_times[-1], key_values[-1], values)
+
+
+def _handles(keys: tuple[Key, ...], times: Floats, values: Floats) -> tuple[Floats, Floats, Floats, Floats]:
+    """Per segment: reach and rise of the handle that leaves its start, and of the one that arrives at its end.
+
+    A slope is a handle of a third of the gap. A handle is never longer than the gap, which keeps time monotone.
+    """
+    gap, secant = np.diff(times), np.diff(values) / np.diff(times)
+    smooth = PchipInterpolator(times, values).derivative()(times)
+    slope = smooth.copy()
+    for index, key in enumerate(keys):
+        if key.shape in ("ease", "hold"):
+            slope[index] = 0.0
+        elif key.shape == "linear":
+            slope[index] = secant[min(index, len(secant) - 1)]
+    out_frames, in_frames = gap / 3, gap / 3
+    out_value, in_value = slope[:-1] * gap / 3, -slope[1:] * gap / 3
+    for index in range(len(keys) - 1):
+        leaving, arriving = keys[index], keys[index + 1]
+        if leaving.shape == "curve" and leaving.handle_out is not None:
+            out_frames[index], out_value[index] = _within(leaving.handle_out, gap[index])
+        if arriving.shape == "curve" and arriving.handle_in is not None:
+            in_frames[index], in_value[index] = _within(arriving.handle_in, gap[index])
+    return out_frames, out_value, in_frames, in_value
+
+
+def _within(handle: Handle, gap: float) -> tuple[float, float]:
+    """A handle cut to the gap along its own direction. ``handle.value`` is measured from the key."""
+    if handle.frames <= gap:
+        return handle.frames, handle.value
+    return gap, handle.value * gap / handle.frames
+
+
+def _curve_parameter(share: Floats, reach_out: Floats, reach_in: Floats) -> Floats:
+    """Bezier parameter at a share of the gap, for handles that reach these shares of it; to 1e-12 of the gap.
+
+    Time along the curve is monotone as no handle exceeds the gap, so Newton's steps are kept inside a bracket.
+    """
+    low, high = np.zeros_like(share), np.ones_like(share)
+    u = share.copy()
+    thirds = (np.abs(reach_out - 1 / 3) < 1e-15) & (np.abs(reach_in - 1 / 3) < 1e-15)
+    if thirds.all():
+        return u
+    second = 1.0 - reach_in
+    for _ in range(60):
+        rest = 1.0 - u
+        error = 3 * rest**2 * u * reach_out + 3 * rest * u**2 * second + u**3 - share
+        if np.max(np.abs(error), initial=0.0) < 1e-13:
+            break
+        high, low = np.where(error > 0, u, high), np.where(error > 0, low, u)
+        slope = 3 * rest**2 * reach_out + 6 * rest * u * (second - reach_out) + 3 * u**2 * (1 - second)
+        step = u - error / np.where(slope > 1e-12, slope, 1.0)
+        u = np.where((slope > 1e-12) & (step > low) & (step < high), step, (low + high) / 2)
+    return np.where(thirds, share, u)
+
+
+def frame_time(value: int | str | Fraction) -> FrameTime:
+    """An exact time from a whole frame, or from text such as ``"1001"`` or ``"2003/2"``."""
+    try:
+        return Fraction(value)
+    except (ValueError, ZeroDivisionError):
+        raise DomainError(f"“{value}” is not a time in frames.", "Write it as 1001 or 2003/2.") from None

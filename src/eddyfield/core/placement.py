@@ -1,0 +1,105 @@
+"""Placing cameras by computation: the front of a character, its extent over a range, and a camera that frames it."""
+
+from __future__ import annotations
+
+import re
+
+import numpy as np
+
+from . import transforms
+from .lens import DeliveryFrame, Lens
+from .rig import Rig
+from .transforms import Floats
+
+ACTION_SAFE = 0.93
+_HIP = re.compile(r"(up(per)?[ _.-]*leg|thigh|hip|femur)", re.IGNORECASE)
+_LEFT = re.compile(r"(left|(^|[^a-z])l([^a-z]|$)|^l(?=[A-Z]))")
+_RIGHT = re.compile(r"(right|(^|[^a-z])r([^a-z]|$)|^r(?=[A-Z]))")
+_FOOT = re.compile(r"(foot|ankle|toe)", re.IGNORECASE)
+
+
+def front_of(rig: Rig, file_has_front: bool, positions: Floats | None = None) -> Floats:
+    """Level unit vector the character faces: +Z of the file where that is a rule of the format, else from its hips.
+
+    ``positions`` (frames, nodes, 3) of all nodes; the hips are found by their names, left and right.
+    """
+    if file_has_front or positions is None:
+        return np.array([0.0, 0.0, 1.0])
+    left = [i for i, name in enumerate(rig.names) if _HIP.search(name) and _side(name) == "left"]
+    right = [i for i, name in enumerate(rig.names) if _HIP.search(name) and _side(name) == "right"]
+    if not left or not right:
+        return np.array([0.0, 0.0, 1.0])
+    across = (positions[:, left[0]] - positions[:, right[0]]).mean(axis=0)
+    front = np.cross(across, [0.0, 1.0, 0.0])
+    return transforms.normalized(front * [1.0, 0.0, 1.0], (0.0, 0.0, 1.0))
+
+
+def feet_of(rig: Rig) -> tuple[str, ...]:
+    """Names of the joints that touch the ground: of all that are named foot, ankle or toe, the highest one of each side."""
+    found: dict[str, str] = {}
+    for joint in rig.joints:
+        name = rig.names[int(joint)]
+        side = _side(name)
+        if _FOOT.search(name) and side and side not in found:
+            found[side] = name
+    return tuple(found.values())
+
+
+def _side(name: str) -> str:
+    lowered = name.lower()
+    if (
+        "left" in lowered
+        or (_LEFT.search(name) and not _RIGHT.search(name))
+        or re.search(r"(^|[_. -])l($|[_. -])", lowered)
+    ):
+        return "left"
+    if "right" in lowered or _RIGHT.search(name) or re.search(r"(^|[_. -])r($|[_. -])", lowered):
+        return "right"
+    return ""
+
+
+def body_points(rig: Rig, seconds: Floats) -> Floats:
+    """Points whose convex hull holds the body at each time, (times, points, 3) in metres.
+
+    With a mesh these are the corners of the box that each skinning slot's vertices fill, carried by the slot: a blended
+    vertex is a convex mix of points of those boxes. Without one they are the joints.
+    """
+    if rig.mesh is None or rig.skinning is None or not len(rig.mesh.positions):
+        return rig.world_positions(seconds, rig.joints)
+    corners, slots = [], []
+    for slot in range(len(rig.skinning.nodes)):
+        vertices = rig.mesh.positions[((rig.mesh.slots == slot) & (rig.mesh.weights > 0)).any(axis=1)]
+        if not len(vertices):
+            continue
+        low, high = vertices.min(axis=0).astype(np.float64), vertices.max(axis=0).astype(np.float64)
+        box = np.array([[x, y, z] for x in (low[0], high[0]) for y in (low[1], high[1]) for z in (low[2], high[2])])
+        corners.append(transforms.apply(rig.skinning.joint_from_mesh[slot], box))
+        slots.append(slot)
+    world = rig.world_matrices(seconds, rig.skinning.nodes[slots])
+    return transforms.apply(world[:, :, None], np.stack(corners)).reshape(len(seconds), -1, 3)
+
+
+def camera_that_frames(points: Floats, rotation: Floats, lens: Lens, delivery: DeliveryFrame, safe: float) -> Floats:
+    """Place of the nearest camera of this rotation (3, 3) that holds all points (..., 3) inside the safe share of the frame.
+
+    In camera axes each edge of the frame is a plane through the camera, so the farthest point along each plane's normal
+    decides: exact, for any number of points.
+    """
+    flat = points.reshape(-1, 3) @ rotation
+    along_x, along_y = (float(a) for a in lens.pixels_per_slope(delivery))
+    place = np.zeros(3)
+    needed = []
+    for axis, slope in ((0, safe * delivery.width / 2 / along_x), (1, safe * delivery.height / 2 / along_y)):
+        far, near = (flat[:, axis] + slope * flat[:, 2]).max(), (-flat[:, axis] + slope * flat[:, 2]).max()
+        place[axis] = (far - near) / 2
+        needed.append((far + near) / (2 * slope))
+    place[2] = max(*needed, flat[:, 2].max() + 2 * lens.near_m)
+    return np.asarray(rotation @ place)
+
+
+def fitting_pose(points: Floats, front: Floats, lens: Lens, delivery: DeliveryFrame, turn_deg: float = 35.0) -> Floats:
+    """``world_from_camera`` (4, 4) of a camera in front of the character, turned to its left, level with its middle."""
+    angle = np.arctan2(front[0], front[2]) + np.radians(turn_deg)
+    toward = np.array([np.sin(angle), 0.0, np.cos(angle)])
+    rotation = transforms.look_rotation(-toward, np.array([0.0, 1.0, 0.0]))
+    return transforms.rigid(rotation, camera_that_frames(points, rotation, lens, delivery, ACTION_SAFE))

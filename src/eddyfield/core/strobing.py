@@ -1,0 +1,98 @@
+"""Slip and reversals: how far held poses move on the screen when they should stand still."""
+
+from __future__ import annotations
+
+import warnings
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from .camera_path import CameraPath
+from .transforms import Floats
+
+Ints = NDArray[np.int64]
+
+
+@dataclass(frozen=True, eq=False)
+class Strobing:
+    """What a stepped performance does on the screen, frame by frame.
+
+    ``slip_px`` and ``slip_permille`` (frames,): 0 where a new pose is shown, NaN where no point could be seen.
+    ``reversals`` are the frames on which a pose change jumps back against the drift of the hold before it. The figures
+    are over held frames: 0 when nothing is held, NaN when nothing held could be seen.
+    """
+
+    held: NDArray[np.bool_]
+    slip_px: Floats
+    slip_permille: Floats
+    rms_px: float
+    max_px: float
+    max_frame: int | None
+    reversals: tuple[int, ...]
+    over_threshold: int
+
+
+def strobing(
+    camera: CameraPath, shown_points: Floats, comparison: Ints, first: int, threshold_permille: float = 1.0
+) -> Strobing:
+    """Measure the shown points (frames, points, 3), in metres of the world, as shown on each frame.
+
+    ``comparison`` (frames,) is r(f), the frame that each frame should look like; ``first`` is the frame of row 0.
+    """
+    rows = np.arange(camera.count)
+    before = np.clip(comparison - first, 0, rows)
+    pixels = camera.project(shown_points).pixels
+    held = before != rows
+    drift = camera.delivery.square(pixels - pixels[before])
+    slip = np.where(held, _median(np.hypot(drift[..., 0], drift[..., 1])), 0.0)
+    permille = camera.delivery.permille_of_height(slip)
+    seen = held & ~np.isnan(slip)
+    rms = max_px = 0.0 if not held.any() else np.nan
+    max_frame = None
+    if seen.any():
+        rms = float(np.sqrt(np.mean(slip[seen] ** 2)))
+        max_px = float(slip[seen].max())
+        max_frame = first + int(np.flatnonzero(seen & (slip == max_px))[0])
+    with np.errstate(invalid="ignore"):
+        over = int(np.count_nonzero(held & (permille > threshold_permille)))
+    return Strobing(
+        held, slip, permille, rms, max_px, max_frame,
+        _reversals(camera, pixels, drift, held, before, first, threshold_permille), over,
+    )  # fmt: skip
+
+
+def _reversals(
+    camera: CameraPath,
+    pixels: Floats,
+    drift: Floats,
+    held: NDArray[np.bool_],
+    before: Ints,
+    first: int,
+    threshold: float,
+) -> tuple[int, ...]:
+    rows = np.flatnonzero(~held[1:] & held[:-1]) + 1
+    # A span of the cut that begins on the new pose ends the comparison: then it does not follow the hold before it.
+    if not len(rows):
+        return ()
+    hold = _median_vector(drift[rows - 1])
+    jump = _median_vector(camera.delivery.square(pixels[rows] - pixels[rows - 1]))
+    least = threshold * camera.delivery.height / 1000.0
+    with np.errstate(invalid="ignore"):
+        back = np.einsum("ri,ri->r", hold, jump) < 0
+        long = (np.hypot(*hold.T) > least) & (np.hypot(*jump.T) > least)
+    return tuple(int(r) + first for r in rows[back & long])
+
+
+def _median(distances: Floats) -> Floats:
+    """Median over the points that could be seen, (frames,); NaN where there is none."""
+    if distances.shape[-1] == 0:
+        return np.full(distances.shape[:-1], np.nan)
+    with warnings.catch_warnings():
+        warnings.simplefilter("ignore", RuntimeWarning)  # a frame with no seen point is NaN on purpose
+        return np.asarray(np.nanmedian(distances, axis=-1))
+
+
+def _median_vector(vectors: Floats) -> Floats:
+    """Component-wise median over points, (frames, 2)."""
+    return np.stack([_median(vectors[..., 0]), _median(vectors[..., 1])], axis=-1)

@@ -1,0 +1,114 @@
+"""The outside of a glTF file: the .glb container, the JSON in it, and the buffers it refers to."""
+
+from __future__ import annotations
+
+import base64
+import binascii
+import struct
+from collections.abc import Callable
+from urllib.parse import unquote
+
+import orjson
+from pydantic import ValidationError
+
+from ..errors import FileError
+from .document import Document
+
+MAGIC, JSON_CHUNK, BIN_CHUNK = b"glTF", 0x4E4F534A, 0x004E4942
+READABLE_EXTENSIONS = frozenset({"KHR_mesh_quantization", "KHR_materials_unlit"})
+AGAIN = "Export the file again."
+Resolver = Callable[[str], bytes]
+"""Gives the bytes of a file that lies beside or below the glTF file, by its relative path."""
+
+
+def open_document(data: bytes) -> tuple[Document, bytes | None]:
+    """The JSON, checked, and the bytes of the container's own buffer if there is one."""
+    if data[:4] == MAGIC:
+        text, binary = _chunks(data)
+    else:
+        text, binary = data, None
+    text = text.removeprefix(b"\xef\xbb\xbf").rstrip(b"\x00 \t\r\n")
+    try:
+        raw = orjson.loads(text)
+    except orjson.JSONDecodeError as error:
+        raise FileError(f"The file is no glTF: its JSON cannot be read ({error}).", AGAIN) from None
+    if not isinstance(raw, dict):
+        raise FileError("The file is no glTF: its JSON is not an object.", AGAIN)
+    if not isinstance(raw.get("asset"), dict):
+        raise FileError("The file is no glTF: it does not say its version (“asset”).", AGAIN)
+    try:
+        document = Document.model_validate(raw)
+    except ValidationError as error:
+        first = error.errors(include_url=False, include_input=False)[0]
+        where = ".".join(str(p) for p in first["loc"])
+        raise FileError(f"The glTF is not valid at {where}: {first['msg'][:200]}.", AGAIN) from None
+    if not document.asset.version.startswith("2.") or (document.asset.min_version or "2.0") not in ("2.0",):
+        raise FileError(f"The file is glTF {document.asset.version[:20]}.", "Only glTF 2.0 can be read; export as 2.0.")
+    for name in document.extensions_required:
+        if name not in READABLE_EXTENSIONS:
+            raise FileError(
+                f"The file requires the extension {name[:80]}, which is not supported.", "Export without it."
+            )
+    return document, binary
+
+
+def _chunks(data: bytes) -> tuple[bytes, bytes | None]:
+    if len(data) < 20:
+        raise FileError("The .glb is cut off within its header.", AGAIN)
+    version, length = struct.unpack_from("<II", data, 4)
+    if version != 2:
+        raise FileError(f"The .glb is of version {version}.", "Only version 2 can be read; export as glTF 2.0.")
+    if length > len(data):
+        raise FileError(
+            f"The .glb is cut off: it should have {length:,} bytes and has {len(data):,}.", "Copy it again."
+        )
+    at, text, binary = 12, None, None
+    while at + 8 <= length:
+        size, kind = struct.unpack_from("<II", data, at)
+        at += 8
+        if at + size > length:
+            raise FileError("The .glb is cut off within a chunk.", AGAIN)
+        if kind == JSON_CHUNK and text is None:
+            text = data[at : at + size]
+        elif kind == BIN_CHUNK and binary is None:
+            binary = data[at : at + size]
+        at += size + (-size % 4)
+    if text is None:
+        raise FileError("The .glb holds no JSON.", AGAIN)
+    return text, binary
+
+
+def load_buffers(document: Document, binary: bytes | None, resolve: Resolver | None) -> list[bytes | None]:
+    """The bytes of each buffer; None where a buffer has none of its own (a mere placeholder)."""
+    out: list[bytes | None] = []
+    for index, buffer in enumerate(document.buffers):
+        own = binary if index == 0 else None
+        data = own if buffer.uri is None else _fetch(buffer.uri, resolve)
+        if data is not None and len(data) < buffer.byte_length:
+            raise FileError(
+                f"Buffer {index} should have {buffer.byte_length:,} bytes and has {len(data):,}.",
+                "The file is cut off.",
+            )
+        out.append(data)
+    return out
+
+
+def _fetch(uri: str, resolve: Resolver | None) -> bytes:
+    if uri.startswith("data:"):
+        head, comma, body = uri.partition(",")
+        if not comma:
+            raise FileError("An embedded buffer has no data.", AGAIN)
+        try:
+            if head.endswith(";base64"):
+                return base64.b64decode(unquote(body), validate=True)
+            return unquote(body, encoding="latin-1").encode("latin-1")
+        except (binascii.Error, ValueError):
+            raise FileError("An embedded buffer is not valid base64.", AGAIN) from None
+    name = unquote(uri)
+    shown = name[:120]
+    parts = name.replace("\\", "/").split("/")
+    if ":" in parts[0] or name.startswith(("/", "\\")) or ".." in parts or "\x00" in name:
+        raise FileError(f"The buffer “{shown}” lies outside the file's own folder.", "Put it beside the file.")
+    if resolve is None:
+        raise FileError(f"The file needs “{shown}”, which did not come with it.", "Give both files, or export as .glb.")
+    return resolve(name)

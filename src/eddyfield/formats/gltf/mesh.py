@@ -1,0 +1,166 @@
+"""The drawn part of a glTF file: all triangles of the default scene as one mesh, carried by joints or by nodes."""
+
+from __future__ import annotations
+
+import numpy as np
+from numpy.typing import NDArray
+
+from eddyfield.core.rig import Mesh, Skinning
+from eddyfield.core.transforms import Floats
+
+from ..errors import FileError
+from .accessors import Accessors
+from .container import AGAIN
+from .document import Document, Primitive
+
+MOST_SLOTS, MOST_VERTICES = 4096, 3_000_000
+PLAIN = (0.62, 0.58, 0.52)
+
+
+class _Slots:
+    """Numbers the carriers of vertices: a node and the matrix before it."""
+
+    def __init__(self) -> None:
+        self.nodes: list[int] = []
+        self.matrices: list[Floats] = []
+
+    def add(self, node: int, joint_from_mesh: Floats) -> int:
+        if len(self.nodes) >= MOST_SLOTS:
+            raise FileError(f"The file has more than {MOST_SLOTS:,} joints and parts.", "Bring in fewer at a time.")
+        self.nodes.append(node)
+        self.matrices.append(joint_from_mesh)
+        return len(self.nodes) - 1
+
+
+def read_mesh(
+    document: Document, accessors: Accessors, reachable: set[int], notes: list[str]
+) -> tuple[Mesh | None, Skinning | None]:
+    """All triangles below the default scene's nodes; None where there is nothing to draw."""
+    slots = _Slots()
+    skins: dict[int, NDArray[np.int64]] = {}
+    pieces: list[Mesh] = []
+    first_vertex = 0
+    for index in sorted(reachable):
+        node = document.nodes[index]
+        if node.mesh is None:
+            continue
+        if node.mesh >= len(document.meshes):
+            raise FileError(f"Node {index} shows mesh {node.mesh}, which does not exist.", AGAIN)
+        own_slot: int | None = None
+        for primitive in document.meshes[node.mesh].primitives:
+            if primitive.mode not in (4, 5, 6) or "POSITION" not in primitive.attributes:
+                continue
+            if primitive.targets:
+                notes.append("Shape targets of the mesh are not shown.")
+            if node.skin is not None and "JOINTS_0" in primitive.attributes:
+                if node.skin not in skins:
+                    skins[node.skin] = _skin_slots(document, accessors, node.skin, slots)
+                piece = _piece(document, accessors, primitive, first_vertex, skins[node.skin], None)
+            else:
+                if own_slot is None:
+                    own_slot = slots.add(index, np.eye(4))
+                piece = _piece(document, accessors, primitive, first_vertex, None, own_slot)
+            first_vertex += len(piece.positions)
+            if first_vertex > MOST_VERTICES:
+                raise FileError(f"The mesh has more than {MOST_VERTICES:,} points.", "Bring in a lighter model.")
+            pieces.append(piece)
+    if not pieces:
+        return None, None
+    notes[:] = dict.fromkeys(notes)
+    mesh = Mesh(*(np.concatenate([getattr(p, name) for p in pieces]) for name in Mesh.__dataclass_fields__))
+    return mesh, Skinning(np.array(slots.nodes, dtype=np.int64), np.stack(slots.matrices))
+
+
+def _skin_slots(document: Document, accessors: Accessors, index: int, slots: _Slots) -> NDArray[np.int64]:
+    if index >= len(document.skins):
+        raise FileError(f"A node uses skin {index}, which does not exist.", AGAIN)
+    skin = document.skins[index]
+    matrices = np.broadcast_to(np.eye(4), (len(skin.joints), 4, 4))
+    if skin.inverse_bind_matrices is not None:
+        stored = accessors.numbers(skin.inverse_bind_matrices, ("MAT4",), f"Skin {index}'s inverse bind matrices")
+        if len(stored) < len(skin.joints):
+            raise FileError(f"Skin {index} has fewer inverse bind matrices than joints.", AGAIN)
+        matrices = stored[: len(skin.joints)].reshape(-1, 4, 4).transpose(0, 2, 1)
+    return np.array([slots.add(j, m) for j, m in zip(skin.joints, matrices, strict=True)], dtype=np.int64)
+
+
+def _piece(
+    document: Document,
+    accessors: Accessors,
+    primitive: Primitive,
+    first_vertex: int,
+    skin_slots: NDArray[np.int64] | None,
+    own_slot: int | None,
+) -> Mesh:
+    attributes = primitive.attributes
+    positions = accessors.numbers(attributes["POSITION"], ("VEC3",), "A mesh's positions")
+    count = len(positions)
+    triangles = _triangles(accessors, primitive, count)
+    if "NORMAL" in attributes:
+        normals = accessors.numbers(attributes["NORMAL"], ("VEC3",), "A mesh's normals")
+        _same_count(normals, count, "normals")
+    else:
+        normals = _computed_normals(positions, triangles)
+    colors = np.tile(np.array(PLAIN), (count, 1))
+    if primitive.material is not None:
+        if primitive.material >= len(document.materials):
+            raise FileError(f"A mesh uses material {primitive.material}, which does not exist.", AGAIN)
+        colors[:] = np.clip(document.materials[primitive.material].base.factor[:3], 0, 1)
+    if "COLOR_0" in attributes:
+        vertex_colors = accessors.numbers(attributes["COLOR_0"], ("VEC3", "VEC4"), "A mesh's colours")[:, :3]
+        _same_count(vertex_colors, count, "colours")
+        colors = vertex_colors if primitive.material is None else colors * vertex_colors
+    if skin_slots is None:
+        slots = np.zeros((count, 4), dtype=np.int64)
+        slots[:, 0] = own_slot or 0
+        weights = np.tile([1.0, 0.0, 0.0, 0.0], (count, 1))
+    else:
+        joints = accessors.whole_numbers(attributes["JOINTS_0"], ("VEC4",), "A mesh's joints")
+        if "WEIGHTS_0" not in attributes:
+            raise FileError("A skinned mesh has no weights.", AGAIN)
+        weights = accessors.numbers(attributes["WEIGHTS_0"], ("VEC4",), "A mesh's weights")
+        _same_count(joints, count, "joints")
+        _same_count(weights, count, "weights")
+        joints = np.where(weights > 0, joints, 0)
+        if len(joints) and (joints.max() >= len(skin_slots) or joints.min() < 0):
+            raise FileError("A mesh follows a joint that its skin does not have.", AGAIN)
+        total = weights.sum(axis=1, keepdims=True)
+        weights = np.where(total > 1e-9, weights / np.where(total > 1e-9, total, 1.0), [1.0, 0.0, 0.0, 0.0])
+        slots = skin_slots[joints]
+    return Mesh(
+        positions.astype(np.float32), normals.astype(np.float32), colors.astype(np.float32),
+        slots.astype(np.uint16), weights.astype(np.float32), (triangles + first_vertex).astype(np.uint32),
+    )  # fmt: skip
+
+
+def _same_count(values: NDArray[np.generic], count: int, what: str) -> None:
+    if len(values) != count:
+        raise FileError(f"A mesh has {count:,} positions and {len(values):,} {what}.", AGAIN)
+
+
+def _triangles(accessors: Accessors, primitive: Primitive, count: int) -> NDArray[np.int64]:
+    if primitive.indices is None:
+        order = np.arange(count)
+    else:
+        order = accessors.whole_numbers(primitive.indices, ("SCALAR",), "A mesh's indices")[:, 0]
+        if len(order) and (order.max() >= count or order.min() < 0):
+            raise FileError("A mesh's triangles refer to points that it does not have.", AGAIN)
+    if primitive.mode == 4:
+        return order[: len(order) // 3 * 3].reshape(-1, 3)
+    if len(order) < 3:
+        return np.zeros((0, 3), dtype=np.int64)
+    if primitive.mode == 6:
+        return np.stack([np.full(len(order) - 2, order[0]), order[1:-1], order[2:]], axis=-1)
+    strip = np.stack([order[:-2], order[1:-1], order[2:]], axis=-1)
+    strip[1::2] = strip[1::2][:, [1, 0, 2]]
+    return strip
+
+
+def _computed_normals(positions: Floats, triangles: NDArray[np.int64]) -> Floats:
+    normals = np.zeros_like(positions)
+    corners = positions[triangles]
+    faces = np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])
+    for corner in range(3):
+        np.add.at(normals, triangles[:, corner], faces)
+    length = np.linalg.norm(normals, axis=-1, keepdims=True)
+    return np.asarray(np.where(length > 1e-20, normals / np.where(length > 1e-20, length, 1.0), [0.0, 1.0, 0.0]))

@@ -1,0 +1,227 @@
+"""glTF in: nodes, skins, animations and cameras become a ``Rig``."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+import numpy as np
+from numpy.typing import NDArray
+
+from eddyfield.core import transforms
+from eddyfield.core.motion import Curve, Interpolation, Motion, Path
+from eddyfield.core.rig import FileCamera, Rig
+from eddyfield.core.transforms import Floats
+
+from ..errors import FileError
+from ..names import unique_names
+from .accessors import Accessors
+from .container import AGAIN, Resolver, load_buffers, open_document
+from .document import Animation, Document, Node
+from .mesh import read_mesh
+
+INTERPOLATIONS: dict[str, Interpolation] = {"STEP": "step", "LINEAR": "linear", "CUBICSPLINE": "cubic"}
+PATHS: dict[str, tuple[Path, str]] = {
+    "translation": ("translation", "VEC3"),
+    "rotation": ("rotation", "VEC4"),
+    "scale": ("scale", "VEC3"),
+}
+
+
+def read(
+    data: bytes,
+    *,
+    scale: float = 1.0,
+    animation: str | None = None,
+    resolve: Resolver | None = None,
+    with_mesh: bool = False,
+) -> Rig:
+    """Read a .glb or .gltf. ``scale`` is metres per unit of the file; ``resolve`` fetches external buffers.
+
+    Without ``animation`` the first is played; where the file has several that drive different nodes, all together.
+    Raises ``FileError`` on anything that cannot be read safely.
+    """
+    document, binary = open_document(data)
+    accessors = Accessors(document, load_buffers(document, binary, resolve))
+    parents = _parents(document)
+    reachable = _reachable(document, parents)
+    chosen = _choose(document, animation)
+    motion = _motion(document, accessors, chosen)
+    joints = _joints(document, motion, reachable)
+    names = unique_names([node.name or f"node_{i}" for i, node in enumerate(document.nodes)], joints)
+    translation, quaternion, node_scale, matrices = _rest(document.nodes)
+    notes: list[str] = []
+    mesh, skinning = read_mesh(document, accessors, reachable, notes) if with_mesh else (None, None)
+    rig = Rig(
+        names, parents, translation, quaternion, node_scale, matrices, np.array(joints, dtype=np.int64), motion,
+        _cameras(document, scale), mesh, skinning, scale, tuple(notes),
+    )  # fmt: skip
+    _ = rig.levels  # refuses nodes that are their own ancestors
+    return rig
+
+
+def animation_names(data: bytes) -> list[str]:
+    """The animations of a file by name, as ``read`` takes them."""
+    document, _ = open_document(data)
+    return list(_animation_names(document))
+
+
+def _parents(document: Document) -> NDArray[np.int64]:
+    count = len(document.nodes)
+    parents = np.full(count, -1, dtype=np.int64)
+    for index, node in enumerate(document.nodes):
+        for child in node.children:
+            if child >= count:
+                raise FileError(f"Node {index} has the child {child}, which does not exist.", AGAIN)
+            if parents[child] >= 0 and parents[child] != index:
+                raise FileError(f"Node {child} hangs below two parents.", AGAIN)
+            parents[child] = index
+    return parents
+
+
+def _reachable(document: Document, parents: NDArray[np.int64]) -> set[int]:
+    """Nodes of the default scene; all nodes where the file has no scene."""
+    if not document.scenes:
+        return set(range(len(document.nodes)))
+    which = document.scene or 0
+    if which >= len(document.scenes):
+        raise FileError(f"The default scene {which} does not exist.", AGAIN)
+    waiting, seen = list(document.scenes[which].nodes), set[int]()
+    while waiting:
+        node = waiting.pop()
+        if node >= len(document.nodes):
+            raise FileError(f"The scene holds node {node}, which does not exist.", AGAIN)
+        if node not in seen:
+            seen.add(node)
+            waiting.extend(document.nodes[node].children)
+    return seen
+
+
+def _joints(document: Document, motion: Motion, reachable: set[int]) -> list[int]:
+    joints: set[int] = set()
+    for index, skin in enumerate(document.skins):
+        for joint in skin.joints:
+            if joint >= len(document.nodes):
+                raise FileError(f"Skin {index} has the joint {joint}, which does not exist.", AGAIN)
+            joints.add(joint)
+    inside = joints & reachable
+    if joints and inside:
+        return sorted(inside)
+    moved = {int(n) for n in motion.nodes if document.nodes[int(n)].camera is None}
+    return sorted(moved & reachable or moved or joints)
+
+
+def _rest(nodes: Sequence[Node]) -> tuple[Floats, Floats, Floats, Floats]:
+    count = len(nodes)
+    translation, scale = np.zeros((count, 3)), np.ones((count, 3))
+    quaternion = np.tile([0.0, 0.0, 0.0, 1.0], (count, 1))
+    for index, node in enumerate(nodes):
+        if node.translation is not None:
+            translation[index] = node.translation
+        if node.rotation is not None:
+            quaternion[index] = node.rotation
+        if node.scale is not None:
+            scale[index] = node.scale
+    quaternion = transforms.quaternion_normalized(quaternion)
+    matrices = transforms.compose(translation, quaternion, scale)
+    for index, node in enumerate(nodes):
+        if node.matrix is None:
+            continue
+        matrix = np.array(node.matrix).reshape(4, 4).T
+        matrices[index, :3] = matrix[:3]
+        if node.translation is None and node.rotation is None and node.scale is None:
+            # Only used where such a node is animated all the same, which the format forbids.
+            translation[index] = matrix[:3, 3]
+            lengths = np.linalg.norm(matrix[:3, :3], axis=0)
+            if np.linalg.det(matrix[:3, :3]) < 0:
+                lengths[0] = -lengths[0]
+            scale[index] = lengths
+            if (lengths != 0).all():
+                quaternion[index] = transforms.quaternion_from_matrix(matrix[:3, :3] / lengths)
+    return translation, quaternion, scale, matrices
+
+
+def _cameras(document: Document, scale: float) -> tuple[FileCamera, ...]:
+    out = []
+    for index, node in enumerate(document.nodes):
+        if node.camera is None:
+            continue
+        if node.camera >= len(document.cameras):
+            raise FileError(f"Node {index} carries camera {node.camera}, which does not exist.", AGAIN)
+        camera = document.cameras[node.camera]
+        name = camera.name or f"camera_{node.camera}"
+        fov = height = None
+        if camera.perspective is not None and camera.type != "orthographic":
+            fov = camera.perspective.yfov
+            if fov is None or not 1e-4 < fov < np.pi:
+                raise FileError(f"The camera “{name}” has no usable vertical field of view.", AGAIN)
+            fov, near = float(np.degrees(fov)), camera.perspective.znear
+        elif camera.orthographic is not None:
+            magnitude, near = camera.orthographic.ymag, camera.orthographic.znear
+            if not magnitude:
+                raise FileError(f"The camera “{name}” shows no height.", AGAIN)
+            height = 2 * abs(magnitude) * scale
+        else:
+            raise FileError(f"The camera “{name}” is neither perspective nor orthographic.", AGAIN)
+        out.append(FileCamera(name, index, fov, height, near * scale if near and near > 0 else 0.01))
+    return tuple(out)
+
+
+def _animation_names(document: Document) -> tuple[str, ...]:
+    return unique_names([a.name or f"animation_{i}" for i, a in enumerate(document.animations)])
+
+
+def _choose(document: Document, wanted: str | None) -> list[Animation]:
+    animations = document.animations
+    if wanted is not None:
+        names = _animation_names(document)
+        if wanted not in names:
+            has = "It has: " + ", ".join(names[:8]) + "." if names else "It has none."
+            raise FileError(f"The file has no animation “{wanted}”.", has)
+        return [animations[names.index(wanted)]]
+    driven = [{c.target.node for c in a.channels if c.target.node is not None} for a in animations]
+    together = sum(len(d) for d in driven) == len(set().union(*driven))
+    return list(animations) if together else animations[:1]
+
+
+def _motion(document: Document, accessors: Accessors, chosen: list[Animation]) -> Motion:
+    curves: list[Curve] = []
+    duration = 0.0
+    driven: set[tuple[int, Path]] = set()
+    for animation in chosen:
+        for channel in animation.channels:
+            if channel.sampler >= len(animation.samplers):
+                raise FileError(f"An animation refers to sampler {channel.sampler}, which does not exist.", AGAIN)
+            sampler = animation.samplers[channel.sampler]
+            seconds = accessors.numbers(sampler.input, ("SCALAR",), "An animation's time")[:, 0]
+            if not len(seconds):
+                continue
+            if (np.diff(seconds) < 0).any():
+                raise FileError("An animation's key times run backwards.", AGAIN)
+            duration = max(duration, float(seconds[-1]))
+            node, path = channel.target.node, channel.target.path
+            if node is None or path not in PATHS:
+                continue
+            if node >= len(document.nodes):
+                raise FileError(f"An animation drives node {node}, which does not exist.", AGAIN)
+            kind, shape = PATHS[path]
+            if (node, kind) not in driven:
+                driven.add((node, kind))
+                curves.append(_curve(accessors, sampler.output, sampler.interpolation, node, kind, shape, seconds))
+    return Motion(tuple(curves), duration, " + ".join(a.name or "" for a in chosen))
+
+
+def _curve(
+    accessors: Accessors, output: int, interpolation: str, node: int, path: Path, shape: str, seconds: Floats
+) -> Curve:
+    if interpolation not in INTERPOLATIONS:
+        raise FileError(f"An animation interpolates by “{interpolation[:40]}”, which glTF does not know.", AGAIN)
+    kind = INTERPOLATIONS[interpolation]
+    values = accessors.numbers(output, (shape,), f"The {path} of node {node}")
+    count = len(seconds)
+    if len(values) < count * (3 if kind == "cubic" else 1):
+        raise FileError(f"The {path} of node {node} has fewer values than key times.", AGAIN)
+    if kind == "cubic":
+        triples = values[: 3 * count].reshape(count, 3, -1)
+        return Curve(node, path, kind, seconds, triples[:, 1], triples[:, 0], triples[:, 2])
+    values = values[:count]
+    return Curve(node, path, kind, seconds, transforms.quaternion_normalized(values) if path == "rotation" else values)

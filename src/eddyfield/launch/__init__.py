@@ -1,0 +1,1 @@
+"""Setting up a machine for Eddyfield. Standard library only: it runs before anything is installed."""

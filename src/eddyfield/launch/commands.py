@@ -1,0 +1,80 @@
+"""What each command of the launcher needs, and what it starts."""
+
+from __future__ import annotations
+
+import os
+import subprocess
+import sys
+from pathlib import Path
+
+from .checks import CHECKS
+from .setup import BROWSER_PACKAGES, DATABASE_PACKAGES, Machine, SetupError, say
+
+USAGE = """usage: ./eddyfield COMMAND
+
+  demo          set up, load the mill race, and serve the application
+  start         set up and serve the application
+  test          set up and run every check and test (words after it go to pytest, and leave the checks out)
+  tracks FILE   where joints land in the picture, as CSV
+  strobe FILE   how much a stepped performance strobes, and what riding does about it
+
+./eddyfield COMMAND --help tells the options."""
+
+
+def launch(root: Path, words: list[str]) -> int:
+    """Run a command of the launcher; the exit status is 0, 2 for bad usage, or the command's own."""
+    machine = Machine(root)
+    command, rest = (words[0], words[1:]) if words else ("", [])
+    try:
+        if command in ("demo", "start"):
+            with machine.alone():
+                machine.need_debian(DATABASE_PACKAGES)
+                machine.need_python("run")
+                machine.need_front_end()
+            return _become(machine, ["serve", *(["--demo"] if command == "demo" else []), *rest])
+        if command in ("tracks", "strobe"):
+            if not machine.python.exists() or not (machine.venv / "installed-run").exists():
+                with machine.alone():
+                    machine.need_python("run")
+            return _become(machine, words)
+        if command == "test":
+            with machine.alone():
+                machine.need_debian({**DATABASE_PACKAGES, **BROWSER_PACKAGES})
+                machine.need_python("run", "test")
+                machine.need_node_modules()
+                machine.need_front_end()
+            return _test(machine, rest)
+    except SetupError as error:
+        print(f"eddyfield: {error}", file=sys.stderr)
+        return 1
+    except KeyboardInterrupt:
+        return 130
+    wanted_help = command in ("", "-h", "--help", "help")
+    print(USAGE if wanted_help else f"eddyfield: there is no command “{command}”: run  ./eddyfield --help",
+          file=sys.stdout if wanted_help and command else sys.stderr)  # fmt: skip
+    return 0 if wanted_help and command else 2
+
+
+def _environment(machine: Machine) -> dict[str, str]:
+    return {**os.environ, "PYTHONPATH": str(machine.root / "src"), "EDDYFIELD_VAR": str(machine.var)}
+
+
+def _become(machine: Machine, words: list[str]) -> int:
+    os.execve(machine.python, [str(machine.python), "-m", "eddyfield", *words], _environment(machine))
+
+
+def _test(machine: Machine, rest: list[str]) -> int:
+    """Checks first, then pytest; with words of one's own, pytest alone."""
+    environment = {**_environment(machine), "PATH": f"{machine.venv / 'bin'}:{os.environ.get('PATH', '')}"}
+    failed = []
+    for name, folder, words in [] if rest else CHECKS:
+        say(f"checking: {name}")
+        done = subprocess.run(words, cwd=machine.root / folder, env=environment, check=False)
+        if done.returncode:
+            failed.append(name)
+    say("running the tests")
+    words = [str(machine.python), "-m", "pytest", *(rest or ["-n", "2", "--dist", "loadgroup"])]
+    status = subprocess.run(words, cwd=machine.root, env=environment, check=False).returncode
+    if failed:
+        print(f"eddyfield: checks failed: {', '.join(failed)}", file=sys.stderr)
+    return status or (1 if failed else 0)

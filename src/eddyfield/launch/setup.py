@@ -1,0 +1,150 @@
+"""The steps of setting up, each of which does nothing when it was done before."""
+
+from __future__ import annotations
+
+import contextlib
+import fcntl
+import hashlib
+import os
+import shutil
+import subprocess
+import sys
+from collections.abc import Iterable, Iterator
+from pathlib import Path
+
+PYTHON = (3, 11)
+DATABASE_PACKAGES = {"mariadb-server": ["mariadbd", "mariadb-install-db"]}
+BROWSER_PACKAGES = {
+    "chromium": ["chromium"],
+    "chromium-driver": ["chromedriver"],
+    "fonts-dejavu-core": ["/usr/share/fonts/truetype/dejavu/DejaVuSans.ttf"],
+    "libgl1-mesa-dri": ["/usr/lib/*/dri/swrast_dri.so"],
+    "libegl1": ["/usr/lib/*/libEGL.so.1"],
+}
+
+
+class SetupError(Exception):
+    """One sentence for the person at the terminal, with the command that mends it."""
+
+
+class Machine:
+    """The checkout and what is set up below its ``var`` folder."""
+
+    def __init__(self, root: Path) -> None:
+        self.root = root
+        self.var = root / "var"
+        self.venv = self.var / "venv"
+        self.python = self.venv / "bin" / "python"
+        self.front_end = self.var / "front-end"
+
+    @contextlib.contextmanager
+    def alone(self) -> Iterator[None]:
+        """Only one launcher sets up at a time; another waits."""
+        try:
+            self.var.mkdir(exist_ok=True)
+            lock = open(self.var / "setup.lock", "w")  # noqa: SIM115 - held until the block ends
+        except OSError as error:
+            raise SetupError(f"{self.var} cannot be written ({error.strerror}): run chmod u+w {self.root}") from None
+        with lock:
+            try:
+                fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+            except OSError:
+                say("another eddyfield is setting up; waiting for it")
+                fcntl.flock(lock, fcntl.LOCK_EX)
+            yield
+
+    def need_debian(self, packages: dict[str, list[str]]) -> None:
+        """Debian packages, told by the programs and files that they bring."""
+        missing = [name for name, signs in packages.items() if not all(_is_there(s) for s in signs)]
+        if not missing:
+            return
+        command = f"apt-get update && apt-get install -y --no-install-recommends {' '.join(missing)}"
+        if os.geteuid() != 0:
+            raise SetupError(f"{', '.join(missing)} missing: run  sudo sh -c '{command}'")
+        if not shutil.which("apt-get"):
+            raise SetupError(f"{', '.join(missing)} missing and no apt-get here: install the packages by hand")
+        say(f"installing {', '.join(missing)} from Debian's packages (once, about a minute)")
+        quiet = {"stdout": subprocess.PIPE, "stderr": subprocess.STDOUT, "text": True}
+        environment = {**os.environ, "DEBIAN_FRONTEND": "noninteractive"}
+        for words in (["update"], ["install", "-y", "--no-install-recommends", *missing]):
+            done = subprocess.run(["apt-get", "-q", *words], env=environment, check=False, **quiet)
+            if done.returncode:
+                reason = (done.stdout or "").strip().splitlines()[-1:] or ["no reason given"]
+                raise SetupError(f"apt-get could not install {', '.join(missing)} ({reason[0]}): run  {command}")
+
+    def need_python(self, *lists: str) -> None:
+        """The virtual environment with the requirement lists of these names."""
+        interpreter = _interpreter()
+        if not self.python.exists():
+            say("making a virtual environment")
+            _run([interpreter, "-m", "venv", str(self.venv)], "python3 -m venv", "apt-get install python3.11-venv")
+        for name in lists:
+            source = self.root / "requirements" / f"{name}.txt"
+            mark = self.venv / f"installed-{name}"
+            wanted = _digest([source])
+            if mark.exists() and mark.read_text() == wanted:
+                continue
+            say(f"installing the Python packages of requirements/{name}.txt (once, about a minute)")
+            pip = [str(self.python), "-m", "pip", "install", "-q", "--disable-pip-version-check", "-r", str(source)]
+            _run(pip, "pip", f"{self.python} -m pip install -r {source}")
+            mark.write_text(wanted)
+
+    def need_node_modules(self) -> None:
+        web = self.root / "web"
+        mark = web / "node_modules" / ".installed"
+        wanted = _digest([web / "package-lock.json"])
+        if mark.exists() and mark.read_text() == wanted:
+            return
+        if not shutil.which("npm"):
+            raise SetupError("Node.js with npm is missing: run  apt-get install nodejs npm  (version 20 or later)")
+        say("installing the packages of the front end (once, about a minute)")
+        _run(["npm", "ci", "--no-audit", "--no-fund", "--loglevel=error"], "npm ci", f"cd {web} && npm ci", web)
+        mark.write_text(wanted)
+
+    def need_front_end(self) -> None:
+        """The built front end, built again when its sources changed."""
+        web = self.root / "web"
+        sources = sorted(p for folder in ("src", "public") for p in (web / folder).rglob("*") if p.is_file())
+        settings = [web / n for n in ("package-lock.json", "index.html", "vite.config.ts", "tsconfig.json")]
+        wanted = _digest([*sources, *settings])
+        mark = self.front_end / "built-from"
+        if mark.exists() and mark.read_text() == wanted:
+            return
+        self.need_node_modules()
+        say("building the front end")
+        _run(["npm", "run", "--silent", "build"], "the build of the front end", f"cd {web} && npm run build", web)
+        mark.write_text(wanted)
+
+
+def say(text: str) -> None:
+    print(f"eddyfield: {text}", file=sys.stderr, flush=True)
+
+
+def _interpreter() -> str:
+    if sys.version_info[:2] == PYTHON:
+        return sys.executable
+    found = shutil.which("python{}.{}".format(*PYTHON))
+    if not found:
+        raise SetupError("Python 3.11 is missing: run  apt-get install python3.11 python3.11-venv")
+    return found
+
+
+def _is_there(sign: str) -> bool:
+    if sign.startswith("/"):
+        return any(Path("/").glob(sign[1:]))
+    return shutil.which(sign) is not None or (Path("/usr/sbin") / sign).exists()
+
+
+def _digest(files: Iterable[Path]) -> str:
+    total = hashlib.sha256()
+    for file in files:
+        total.update(file.name.encode() + b"\0")
+        total.update(file.read_bytes())
+    return total.hexdigest()
+
+
+def _run(words: list[str], what: str, remedy: str, folder: Path | None = None) -> None:
+    done = subprocess.run(words, cwd=folder, check=False, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True)
+    if done.returncode:
+        print(done.stdout, file=sys.stderr)
+        raise SetupError(f"{what} failed (its words are above): mend that and run  {remedy}")
