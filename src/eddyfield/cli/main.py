@@ -4,9 +4,13 @@ from __future__ import annotations
 
 import os
 import sys
+from importlib import import_module
 
 from eddyfield.core.errors import DomainError
 
+from .arguments import UsageError
+
+COMMANDS = ("tracks", "strobe", "serve")
 USAGE = "usage: eddyfield demo | start | test | tracks FILE ... | strobe FILE ...   (each with --help)"
 
 
@@ -18,16 +22,10 @@ def main(words: list[str] | None = None) -> int:
         return 0 if words else 2
     command, rest = words[0], words[1:]
     try:
-        if command == "tracks":
-            from .tracks import run
-        elif command == "strobe":
-            from .strobe import run
-        elif command == "serve":
-            from .serve import run
-        else:
-            print(f"eddyfield: There is no command “{command}”. {USAGE}", file=sys.stderr)
-            return 2
-        run(rest)
+        if command not in COMMANDS:
+            raise UsageError(f"There is no command “{command}”.", USAGE)
+        # Each command brings in only what it needs: readings of files want no server, and start quickly.
+        import_module(f".{command}", __package__).run(rest)
     except DomainError as error:
         print(f"eddyfield {command}: {' '.join(str(error).split())}", file=sys.stderr)
         return 2

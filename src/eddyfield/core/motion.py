@@ -145,12 +145,16 @@ class Motion:
 
     @cached_property
     def sampled_on_every_frame(self) -> bool:
-        """Whether the keys are samples of a recording rather than an animator's: many, and evenly spaced."""
-        times = max((c.seconds for c in self.curves), key=len, default=np.zeros(0))
-        if len(times) < 12:
-            return False
-        gaps = np.diff(times)
-        return bool(np.median(gaps) <= 1 / 11.5 and np.mean(np.abs(gaps - np.median(gaps)) < 1e-3) > 0.9)
+        """Whether the keys are samples of a recording rather than an animator's: in most curves many, evenly spaced."""
+
+        def sampled(curve: Curve) -> bool:
+            gaps = np.diff(curve.seconds)
+            if len(gaps) < 11:
+                return False
+            usual = np.median(gaps)
+            return bool(usual <= 1 / 11.5 and np.mean(np.abs(gaps - usual) < 1e-3) > 0.9)
+
+        return 2 * sum(sampled(c) for c in self.curves) > len(self.curves)
 
     def key_pose_seconds(self) -> Floats:
         """Times at which at least half of the animated nodes have a key; none where every frame is a sample."""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Iterable
 
 import numpy as np
 
@@ -79,27 +80,32 @@ def body_points(rig: Rig, seconds: Floats) -> Floats:
     return transforms.apply(world[:, :, None], np.stack(corners)).reshape(len(seconds), -1, 3)
 
 
-def camera_that_frames(points: Floats, rotation: Floats, lens: Lens, delivery: DeliveryFrame, safe: float) -> Floats:
-    """Place of the nearest camera of this rotation (3, 3) that holds all points (..., 3) inside the safe share of the frame.
+def camera_that_frames(
+    blocks: Iterable[Floats], rotation: Floats, lens: Lens, delivery: DeliveryFrame, safe: float
+) -> Floats:
+    """Place of the nearest camera of this rotation (3, 3) that holds all points inside the safe share of the frame.
 
-    In camera axes each edge of the frame is a plane through the camera, so the farthest point along each plane's normal
-    decides: exact, for any number of points.
+    ``blocks`` are arrays of points (..., 3). In camera axes each edge of the frame is a plane through the camera, so the
+    farthest point along each plane's normal decides: exact, for any number of points.
     """
-    flat = points.reshape(-1, 3) @ rotation
     along_x, along_y = (float(a) for a in lens.pixels_per_slope(delivery))
-    place = np.zeros(3)
-    needed = []
-    for axis, slope in ((0, safe * delivery.width / 2 / along_x), (1, safe * delivery.height / 2 / along_y)):
-        far, near = (flat[:, axis] + slope * flat[:, 2]).max(), (-flat[:, axis] + slope * flat[:, 2]).max()
-        place[axis] = (far - near) / 2
-        needed.append((far + near) / (2 * slope))
-    place[2] = max(*needed, flat[:, 2].max() + 2 * lens.near_m)
+    slopes = np.array([safe * delivery.width / 2 / along_x, safe * delivery.height / 2 / along_y])
+    far, near, closest = np.full(2, -np.inf), np.full(2, -np.inf), -np.inf
+    for block in blocks:
+        points = block.reshape(-1, 3) @ rotation
+        toward = points[:, 2:] * slopes
+        far = np.maximum(far, (points[:, :2] + toward).max(axis=0))
+        near = np.maximum(near, (-points[:, :2] + toward).max(axis=0))
+        closest = max(closest, float(points[:, 2].max()))
+    place = np.append((far - near) / 2, max(*((far + near) / (2 * slopes)), closest + 2 * lens.near_m))
     return np.asarray(rotation @ place)
 
 
-def fitting_pose(points: Floats, front: Floats, lens: Lens, delivery: DeliveryFrame, turn_deg: float = 35.0) -> Floats:
-    """``world_from_camera`` (4, 4) of a camera in front of the character, turned to its left, level with its middle."""
+def fitting_pose(
+    blocks: Iterable[Floats], front: Floats, lens: Lens, delivery: DeliveryFrame, turn_deg: float = 35.0
+) -> Floats:
+    """``world_from_camera`` (4, 4) of a level camera in front of the character, ``turn_deg`` round to its left."""
     angle = np.arctan2(front[0], front[2]) + np.radians(turn_deg)
     toward = np.array([np.sin(angle), 0.0, np.cos(angle)])
     rotation = transforms.look_rotation(-toward, np.array([0.0, 1.0, 0.0]))
-    return transforms.rigid(rotation, camera_that_frames(points, rotation, lens, delivery, ACTION_SAFE))
+    return transforms.rigid(rotation, camera_that_frames(blocks, rotation, lens, delivery, ACTION_SAFE))

@@ -64,10 +64,12 @@ class Machine:
         if not shutil.which("apt-get"):
             raise SetupError(f"{', '.join(missing)} missing and no apt-get here: install the packages by hand")
         say(f"installing {', '.join(missing)} from Debian's packages (once, about a minute)")
-        quiet = {"stdout": subprocess.PIPE, "stderr": subprocess.STDOUT, "text": True}
         environment = {**os.environ, "DEBIAN_FRONTEND": "noninteractive"}
         for words in (["update"], ["install", "-y", "--no-install-recommends", *missing]):
-            done = subprocess.run(["apt-get", "-q", *words], env=environment, check=False, **quiet)
+            done = subprocess.run(
+                ["apt-get", "-q", *words],
+                env=environment, check=False, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True,
+            )  # fmt: skip
             if done.returncode:
                 reason = (done.stdout or "").strip().splitlines()[-1:] or ["no reason given"]
                 raise SetupError(f"apt-get could not install {', '.join(missing)} ({reason[0]}): run  {command}")

@@ -112,3 +112,14 @@ def _fetch(uri: str, resolve: Resolver | None) -> bytes:
     if resolve is None:
         raise FileError(f"The file needs “{shown}”, which did not come with it.", "Give both files, or export as .glb.")
     return resolve(name)
+
+
+def embedded(data: bytes, resolve: Resolver) -> bytes:
+    """A .gltf with its external buffers put inside, so that it stands alone."""
+    document, _ = open_document(data)
+    raw = orjson.loads(data.removeprefix(b"\xef\xbb\xbf"))
+    for index, buffer in enumerate(document.buffers):
+        if buffer.uri is not None and not buffer.uri.startswith("data:"):
+            content = base64.b64encode(_fetch(buffer.uri, resolve)).decode()
+            raw["buffers"][index]["uri"] = f"data:application/octet-stream;base64,{content}"
+    return orjson.dumps(raw)

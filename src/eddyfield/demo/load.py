@@ -1,0 +1,21 @@
+"""Puts the demo scene into the store, once."""
+
+from __future__ import annotations
+
+from eddyfield.store.blobs import Blobs
+from eddyfield.store.database import Database
+from eddyfield.store.scenes import Scenes
+
+from . import mill_race
+
+
+def load_demo(database: Database) -> str:
+    """Load the mill race where it is not there yet; returns the scene's id. One that was deleted comes back."""
+    scenes, blobs = Scenes(database), Blobs(database)
+    scene_id = mill_race.demo_id("crossing")
+    if scenes.exists(scene_id):
+        scenes.set_deleted(scene_id, False)
+        return scene_id
+    oda, mill = mill_race.oda_glb(), mill_race.set_glb()
+    scene = mill_race.scene(blobs.put(oda, "oda-crossing.glb"), blobs.put(mill, "mill-race.glb"))
+    return scenes.create(scene).scene.id

@@ -1,0 +1,188 @@
+"""A shot as .glb: a baked camera (linear) and performances as they are shown (STEP, so that holds stay holds)."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from eddyfield.core import transforms
+from eddyfield.core.camera_path import CameraPath
+from eddyfield.core.rig import Rig
+from eddyfield.core.time import Rate
+from eddyfield.core.transforms import Floats
+
+from .write import ARRAY_TARGET, INDEX_TARGET, GltfWriter
+
+
+@dataclass(frozen=True, eq=False)
+class ShotCamera:
+    """The camera of the shot on every frame; ``is_cut`` where several cameras are cut together."""
+
+    name: str
+    path: CameraPath
+    is_cut: bool
+
+
+@dataclass(frozen=True, eq=False)
+class ShotCharacter:
+    """A rig, the motion's time in seconds shown on each frame, the row of the pose that each frame shows, and the world
+    transforms (frames, 4, 4) that it rides by (None where it does not)."""
+
+    name: str
+    rig: Rig
+    seconds: Floats
+    pose_rows: NDArray[np.int64]
+    carried: Floats | None
+
+
+def notes_on(camera: ShotCamera, characters: list[ShotCharacter]) -> list[str]:
+    """What glTF cannot carry of this shot, for the person who takes it out."""
+    notes = ["The film back, the gate and the delivery frame: glTF knows only a field of view and an aspect."]
+    focal = np.atleast_1d(np.asarray(camera.path.lens.focal_mm))
+    if np.ptp(focal) > 1e-9:
+        notes.append("The zoom: a glTF camera has one field of view; the first frame's is written.")
+    if camera.is_cut:
+        notes.append("The cuts: one camera node jumps from camera to camera.")
+    for character in characters:
+        if character.carried is not None:
+            notes.append(f"That {character.name} rides: a node above the character carries the result, frame by frame.")
+    return notes
+
+
+def write_shot(camera: ShotCamera, characters: list[ShotCharacter], rate: Rate) -> bytes:
+    """The .glb; time 0 is the first frame."""
+    writer = GltfWriter("Eddyfield")
+    animation = _Animation(writer)
+    seconds = np.arange(camera.path.count) / float(rate)
+    roots = [_add_camera(writer, animation, camera, seconds)]
+    for character in characters:
+        roots += _add_character(writer, animation, character, seconds)
+    writer.add("scenes", {"nodes": roots})
+    writer.root["scene"] = 0
+    animation.finish("shot")
+    return writer.to_glb()
+
+
+class _Animation:
+    """Collects samplers; those with the same times share an accessor."""
+
+    def __init__(self, writer: GltfWriter) -> None:
+        self._writer = writer
+        self._samplers: list[dict[str, Any]] = []
+        self._channels: list[dict[str, Any]] = []
+        self._times: dict[bytes, int] = {}
+
+    def add(self, node: int, path: str, seconds: Floats, values: Floats, interpolation: str) -> None:
+        times = seconds.astype(np.float32)
+        if times.tobytes() not in self._times:
+            self._times[times.tobytes()] = self._writer.accessor(times, bounds=True)
+        sampler = {"input": self._times[times.tobytes()], "output": self._writer.accessor(values)}
+        self._samplers.append({**sampler, "interpolation": interpolation})
+        self._channels.append({"sampler": len(self._samplers) - 1, "target": {"node": node, "path": path}})
+
+    def finish(self, name: str) -> None:
+        self._writer.add("animations", {"name": name, "channels": self._channels, "samplers": self._samplers})
+
+
+def _add_camera(writer: GltfWriter, animation: _Animation, camera: ShotCamera, seconds: Floats) -> int:
+    path = camera.path
+    _, vertical = path.lens.field_of_view_deg(path.delivery)
+    perspective = {
+        "yfov": float(np.radians(np.atleast_1d(vertical)[0])),
+        "aspectRatio": path.delivery.aspect,
+        "znear": path.lens.near_m,
+    }
+    index = writer.add("cameras", {"name": camera.name, "type": "perspective", "perspective": perspective})
+    node = writer.add("nodes", {"name": camera.name, "camera": index})
+    rotation = _continuous(transforms.quaternion_from_matrix(path.world_from_camera[:, :3, :3]))
+    animation.add(node, "translation", seconds, path.world_from_camera[:, :3, 3], "LINEAR")
+    animation.add(node, "rotation", seconds, rotation, "LINEAR")
+    return node
+
+
+def _add_character(writer: GltfWriter, animation: _Animation, character: ShotCharacter, seconds: Floats) -> list[int]:
+    rig = character.rig
+    first = len(writer.root.get("nodes", []))
+    for node, name in enumerate(rig.names):
+        entry: dict[str, Any] = {"name": name}
+        if node in rig.moved_nodes:
+            entry["translation"] = rig.rest_translation[node].tolist()
+            entry["rotation"] = rig.rest_quaternion[node].tolist()
+            entry["scale"] = rig.rest_scale[node].tolist()
+        elif not np.array_equal(rig.rest_matrices[node], np.eye(4)):
+            entry["matrix"] = rig.rest_matrices[node].T.reshape(-1).tolist()
+        children = np.flatnonzero(rig.parents == node)
+        if len(children):
+            entry["children"] = [first + int(c) for c in children]
+        writer.add("nodes", entry)
+    _add_held_poses(animation, character, seconds, first)
+    top: dict[str, Any] = {"name": f"{character.name} ride", "children": [first + int(r) for r in rig.levels[0]]}
+    if rig.scale != 1.0:
+        scaled = {"name": f"{character.name} scale", "scale": [rig.scale] * 3, "children": top["children"]}
+        top["children"] = [writer.add("nodes", scaled)]
+    above = writer.add("nodes", top)
+    if character.carried is not None:
+        rotation = _continuous(transforms.quaternion_from_matrix(character.carried[:, :3, :3]))
+        animation.add(above, "translation", seconds, character.carried[:, :3, 3], "STEP")
+        animation.add(above, "rotation", seconds, rotation, "STEP")
+    return [above, *_add_mesh(writer, character, first)]
+
+
+def _add_held_poses(animation: _Animation, character: ShotCharacter, seconds: Floats, first: int) -> None:
+    """A key on every new pose, and one on the last frame, so that the hold lasts to the end."""
+    rows = character.pose_rows
+    new = np.flatnonzero(np.diff(rows, prepend=rows[0] - 1) != 0)
+    keyed = np.unique(np.append(new, len(rows) - 1))
+    rig = character.rig
+    nodes = rig.motion.nodes
+    if not len(nodes):
+        return
+    shape = (len(keyed), len(nodes))
+    rest = (
+        np.broadcast_to(rig.rest_translation[nodes], (*shape, 3)),
+        np.broadcast_to(rig.rest_quaternion[nodes], (*shape, 4)),
+        np.broadcast_to(rig.rest_scale[nodes], (*shape, 3)),
+    )
+    values = rig.motion.sample(character.seconds[keyed], nodes, *rest)
+    driven = {(c.node, c.path) for c in rig.motion.curves}
+    for path, array in zip(("translation", "rotation", "scale"), values, strict=True):
+        for column, node in enumerate(nodes):
+            if (int(node), path) in driven:
+                animation.add(first + int(node), path, seconds[keyed], array[:, column], "STEP")
+
+
+def _add_mesh(writer: GltfWriter, character: ShotCharacter, first: int) -> list[int]:
+    rig = character.rig
+    if rig.mesh is None or rig.skinning is None:
+        return []
+    joints, seen = [], set()
+    for node in rig.skinning.nodes:
+        joint = first + int(node)
+        if joint in seen:  # a skin names each joint once: a second use gets a node of its own in the same place
+            joint = writer.add("nodes", {"name": f"{rig.names[int(node)]} again"})
+            writer.root["nodes"][first + int(node)].setdefault("children", []).append(joint)
+        seen.add(joint)
+        joints.append(joint)
+    inverse = writer.accessor(np.swapaxes(rig.skinning.joint_from_mesh, -1, -2).reshape(-1, 16))
+    skin = writer.add("skins", {"joints": joints, "inverseBindMatrices": inverse})
+    mesh = rig.mesh
+    attributes = {
+        "POSITION": writer.accessor(mesh.positions, ARRAY_TARGET, bounds=True),
+        "NORMAL": writer.accessor(mesh.normals, ARRAY_TARGET),
+        "COLOR_0": writer.accessor(mesh.colors, ARRAY_TARGET),
+        "JOINTS_0": writer.accessor(mesh.slots, ARRAY_TARGET),
+        "WEIGHTS_0": writer.accessor(mesh.weights, ARRAY_TARGET),
+    }
+    primitive = {"attributes": attributes, "indices": writer.accessor(mesh.triangles.reshape(-1), INDEX_TARGET)}
+    drawn = writer.add("meshes", {"primitives": [primitive]})
+    return [writer.add("nodes", {"name": character.name, "mesh": drawn, "skin": skin})]
+
+
+def _continuous(quaternions: Floats) -> Floats:
+    """The same rotations with neighbours on the same side, so that linear interpolation takes the short way."""
+    turns = np.einsum("fi,fi->f", quaternions[1:], quaternions[:-1]) < 0
+    signs = np.concatenate([[1.0], np.cumprod(np.where(turns, -1.0, 1.0))])
+    return np.asarray(quaternions * signs[:, None])

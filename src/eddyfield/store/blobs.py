@@ -1,0 +1,59 @@
+"""Files by their content: rigs and motion, stored once under their SHA-256, in chunks."""
+
+from __future__ import annotations
+
+import hashlib
+
+from .database import Database
+
+CHUNK_BYTES = 4 * 2**20
+
+
+class Blobs:
+    """Files in the database, by digest."""
+
+    def __init__(self, database: Database) -> None:
+        self._database = database
+
+    def put(self, data: bytes, name: str) -> str:
+        """Store a file and return its digest; a file that is there already is not stored again."""
+        digest = hashlib.sha256(data).hexdigest()
+        with self._database.transaction() as cursor:
+            cursor.execute("SELECT 1 FROM blob_file WHERE digest = %s", (digest,))
+            if cursor.fetchone():
+                return digest
+            cursor.execute(
+                "INSERT INTO blob_file (digest, name, size) VALUES (%s, %s, %s)", (digest, name[:255], len(data))
+            )
+            for number, start in enumerate(range(0, len(data), CHUNK_BYTES)):
+                chunk = data[start : start + CHUNK_BYTES]
+                cursor.execute(
+                    "INSERT INTO blob_chunk (digest, number, data) VALUES (%s, %s, %s)", (digest, number, chunk)
+                )
+        return digest
+
+    def get(self, digest: str) -> bytes:
+        """The bytes of a file. Raises ``KeyError`` when there is none."""
+        with self._database.transaction() as cursor:
+            cursor.execute("SELECT size FROM blob_file WHERE digest = %s", (digest,))
+            row = cursor.fetchone()
+            if row is None:
+                raise KeyError(digest)
+            count = (int(row["size"]) + CHUNK_BYTES - 1) // CHUNK_BYTES
+            chunks = []
+            for number in range(count):
+                cursor.execute("SELECT data FROM blob_chunk WHERE digest = %s AND number = %s", (digest, number))
+                chunk = cursor.fetchone()
+                if chunk is None:
+                    raise KeyError(digest)
+                chunks.append(chunk["data"])
+        return b"".join(chunks)
+
+    def name_of(self, digest: str) -> str:
+        """The name under which a file was first brought in."""
+        with self._database.transaction() as cursor:
+            cursor.execute("SELECT name FROM blob_file WHERE digest = %s", (digest,))
+            row = cursor.fetchone()
+        if row is None:
+            raise KeyError(digest)
+        return str(row["name"])

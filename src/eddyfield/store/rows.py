@@ -1,0 +1,236 @@
+"""Scenes as rows and back: which table holds what, and the difference between two scenes."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterable, Mapping
+from fractions import Fraction
+from functools import lru_cache
+from typing import Any, NamedTuple
+
+from eddyfield.core.channels import Channel, Handle, Key
+from eddyfield.core.exposure import Stepping
+from eddyfield.core.lens import DeliveryFrame
+from eddyfield.core.ride import Ride
+from eddyfield.core.scene import (
+    CHANNEL_NAMES,
+    Camera,
+    CameraChannels,
+    CameraPose,
+    Character,
+    CutEntry,
+    FilmBack,
+    RigSource,
+    Scene,
+    SetPiece,
+)
+from eddyfield.core.time import FrameRange, Rate
+
+Row = dict[str, Any]
+
+
+class RowKey(NamedTuple):
+    """Names one row: its table and its primary key."""
+
+    table: str
+    key: tuple[Any, ...]
+
+
+# Tables in the order in which rows may be written (what they refer to comes first), with their primary keys.
+PRIMARY_KEYS: dict[str, tuple[str, ...]] = {
+    "scene": ("id",),
+    "camera": ("id",),
+    "camera_channel": ("camera_id", "channel"),
+    "camera_key": ("camera_id", "channel", "frame_time"),
+    "scene_character": ("id",),
+    "character_foot": ("character_id", "place"),
+    "set_piece": ("id",),
+    "cut_entry": ("scene_id", "first_frame"),
+}
+
+Rows = Mapping[RowKey, Row]
+Difference = list[tuple[RowKey, Row | None, Row | None]]
+"""Row by row: its name, the row before (None: there was none) and after (None: it goes)."""
+
+
+def difference(before: Scene, after: Scene) -> Difference:
+    """The rows in which two states of a scene differ. Parts that are the same object are passed over unread."""
+    out: Difference = []
+    old_parts, new_parts = _parts(before), _parts(after)
+    for name in dict.fromkeys([*old_parts, *new_parts]):
+        old, new = old_parts.get(name), new_parts.get(name)
+        if old is not None and new is not None and old[0] is new[0] and old[1:] == new[1:]:
+            continue
+        old_rows: Rows = _rows_of(*old) if old else {}
+        new_rows: Rows = _rows_of(*new) if new else {}
+        for key in dict.fromkeys([*old_rows, *new_rows]):
+            if old_rows.get(key) != new_rows.get(key):
+                out.append((key, old_rows.get(key), new_rows.get(key)))
+    return out
+
+
+def all_rows(scene: Scene) -> Rows:
+    """Every row of a scene."""
+    return {key: row for part in _parts(scene).values() for key, row in _rows_of(*part).items()}
+
+
+_Part = tuple[Any, str, int]
+
+
+def _parts(scene: Scene) -> dict[tuple[str, str], _Part]:
+    parts: dict[tuple[str, str], _Part] = {("scene", scene.id): (scene, scene.id, 0)}
+    for place, camera in enumerate(scene.cameras):
+        parts["camera", camera.id] = (camera, scene.id, place)
+    for place, character in enumerate(scene.characters):
+        parts["scene_character", character.id] = (character, scene.id, place)
+    for place, piece in enumerate(scene.set_pieces):
+        parts["set_piece", piece.id] = (piece, scene.id, place)
+    for entry in scene.cut:
+        parts["cut_entry", str(entry.first)] = (entry, scene.id, 0)
+    return parts
+
+
+def _rows_of(part: Any, scene_id: str, place: int) -> Rows:
+    if isinstance(part, Scene):
+        return _scene_row(part)
+    if isinstance(part, Camera):
+        return _camera_rows(part, scene_id, place)
+    if isinstance(part, Character):
+        return _character_rows(part, scene_id, place)
+    if isinstance(part, SetPiece):
+        row = {"id": part.id, "scene_id": scene_id, "place": place, "name": part.name, **_source_columns(part.source)}
+        return {RowKey("set_piece", (part.id,)): row}
+    entry: CutEntry = part
+    row = {"scene_id": scene_id, "first_frame": entry.first, "camera_id": entry.camera_id}
+    return {RowKey("cut_entry", (scene_id, entry.first)): row}
+
+
+def _scene_row(scene: Scene) -> Rows:
+    row = {
+        "id": scene.id,
+        "name": scene.name,
+        "rate": str(scene.rate),
+        "first_frame": scene.frames.first,
+        "last_frame": scene.frames.last,
+        "width": scene.delivery.width,
+        "height": scene.delivery.height,
+        "pixel_aspect": scene.delivery.pixel_aspect,
+    }
+    return {RowKey("scene", (scene.id,)): row}
+
+
+@lru_cache(maxsize=4096)
+def _camera_rows(camera: Camera, scene_id: str, place: int) -> Rows:
+    back, unkeyed = camera.back, camera.unkeyed
+    row: Row = {
+        "id": camera.id, "scene_id": scene_id, "place": place, "name": camera.name, "role": camera.role,
+        "locked": int(camera.locked), "back_width_mm": back.width_mm, "back_height_mm": back.height_mm,
+        "gate": back.gate, "squeeze": back.squeeze, "near_m": camera.near_m,
+    }  # fmt: skip
+    row |= {f"unkeyed_{name}": getattr(unkeyed, name) if unkeyed else None for name in CHANNEL_NAMES}
+    rows: dict[RowKey, Row] = {RowKey("camera", (camera.id,)): row}
+    for name, channel in camera.channels.by_name().items():
+        own = {"camera_id": camera.id, "channel": name}
+        rows[RowKey("camera_channel", (camera.id, name))] = {**own, "default_value": channel.default}
+        for key in channel.keys:
+            into, out = key.handle_in, key.handle_out
+            rows[RowKey("camera_key", (camera.id, name, str(key.time)))] = {
+                **own, "frame_time": str(key.time), "value": key.value, "shape": key.shape,
+                "in_frames": into.frames if into else None, "in_value": into.value if into else None,
+                "out_frames": out.frames if out else None, "out_value": out.value if out else None,
+            }  # fmt: skip
+    return rows
+
+
+def _character_rows(character: Character, scene_id: str, place: int) -> Rows:
+    stepping, ride = character.stepping, character.ride
+    row: Row = {
+        "id": character.id, "scene_id": scene_id, "place": place, "name": character.name,
+        **_source_columns(character.source), "start_frame": character.start,
+        "step": stepping.step, "step_offset": stepping.offset, "keep_key_poses": int(stepping.keep_key_poses),
+        "ride_way": ride.way, "ride_weight": ride.weight, "ride_anchor": ride.anchor,
+    }  # fmt: skip
+    rows: dict[RowKey, Row] = {RowKey("scene_character", (character.id,)): row}
+    for number, joint in enumerate(character.feet):
+        row = {"character_id": character.id, "place": number, "joint": joint}
+        rows[RowKey("character_foot", (character.id, number))] = row
+    return rows
+
+
+def _source_columns(source: RigSource) -> Row:
+    return {
+        "digest": source.digest, "format": source.format, "scale": source.scale,
+        "animation": source.animation, "offsets": source.offsets,
+    }  # fmt: skip
+
+
+def scene_from_rows(rows: Iterable[tuple[str, Row]]) -> Scene:
+    """A scene from its rows, each given with its table."""
+    tables: dict[str, list[Row]] = defaultdict(list)
+    for table, row in rows:
+        tables[table].append(row)
+    (head,) = tables["scene"]
+    keys: dict[tuple[str, str], list[Key]] = defaultdict(list)
+    for row in tables["camera_key"]:
+        keys[row["camera_id"], row["channel"]].append(_key(row))
+    defaults = {(r["camera_id"], r["channel"]): r["default_value"] for r in tables["camera_channel"]}
+    feet: dict[str, list[Row]] = defaultdict(list)
+    for row in tables["character_foot"]:
+        feet[row["character_id"]].append(row)
+    return Scene(
+        head["id"],
+        head["name"],
+        Rate.parse(head["rate"]),
+        FrameRange(head["first_frame"], head["last_frame"]),
+        DeliveryFrame(head["width"], head["height"], head["pixel_aspect"]),
+        tuple(_camera(r, defaults, keys) for r in sorted(tables["camera"], key=lambda r: r["place"])),
+        tuple(_character(r, feet[r["id"]]) for r in sorted(tables["scene_character"], key=lambda r: r["place"])),
+        tuple(SetPiece(r["id"], r["name"], _source(r)) for r in sorted(tables["set_piece"], key=lambda r: r["place"])),
+        tuple(
+            CutEntry(r["first_frame"], r["camera_id"])
+            for r in sorted(tables["cut_entry"], key=lambda r: r["first_frame"])
+        ),
+    )
+
+
+def _key(row: Row) -> Key:
+    into = None if row["in_frames"] is None else Handle(row["in_frames"], row["in_value"])
+    out = None if row["out_frames"] is None else Handle(row["out_frames"], row["out_value"])
+    return Key(Fraction(row["frame_time"]), row["value"], row["shape"], into, out)
+
+
+def _camera(row: Row, defaults: dict[tuple[str, str], float], keys: dict[tuple[str, str], list[Key]]) -> Camera:
+    channels = {
+        name: Channel(defaults[row["id"], name], tuple(sorted(keys[row["id"], name], key=lambda k: k.time)))
+        for name in CHANNEL_NAMES
+    }
+    unkeyed = None
+    if row["unkeyed_x"] is not None:
+        unkeyed = CameraPose(**{name: row[f"unkeyed_{name}"] for name in CHANNEL_NAMES})
+    back = FilmBack(row["back_width_mm"], row["back_height_mm"], row["gate"], row["squeeze"])
+    return Camera(
+        row["id"],
+        row["name"],
+        row["role"],
+        bool(row["locked"]),
+        back,
+        row["near_m"],
+        CameraChannels(**channels),
+        unkeyed,
+    )
+
+
+def _character(row: Row, feet: list[Row]) -> Character:
+    return Character(
+        row["id"],
+        row["name"],
+        _source(row),
+        row["start_frame"],
+        Stepping(row["step"], row["step_offset"], bool(row["keep_key_poses"])),
+        Ride(row["ride_way"], row["ride_weight"], row["ride_anchor"]),
+        tuple(r["joint"] for r in sorted(feet, key=lambda r: r["place"])),
+    )
+
+
+def _source(row: Row) -> RigSource:
+    return RigSource(row["digest"], row["format"], row["scale"], row["animation"], row["offsets"])

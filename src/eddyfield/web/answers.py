@@ -1,0 +1,260 @@
+"""What the server answers, as models from which the browser's types are generated. Arrays travel as raw numbers."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any
+
+from pydantic import BaseModel, ConfigDict, WithJsonSchema
+
+Float32s = Annotated[Any, WithJsonSchema({"tsType": "Float32Array"})]
+Int32s = Annotated[Any, WithJsonSchema({"tsType": "Int32Array"})]
+Uint8s = Annotated[Any, WithJsonSchema({"tsType": "Uint8Array"})]
+Uint16s = Annotated[Any, WithJsonSchema({"tsType": "Uint16Array"})]
+Uint32s = Annotated[Any, WithJsonSchema({"tsType": "Uint32Array"})]
+
+
+class Answer(BaseModel):
+    model_config = ConfigDict(extra="forbid", arbitrary_types_allowed=True)
+
+
+class Refusal(Answer):
+    """Why something was not done, in the user's words."""
+
+    message: str
+    remedy: str
+    revision: int | None = None
+    edits_since: list[str] = []
+
+
+class SceneListed(Answer):
+    id: str
+    name: str
+    first: int
+    last: int
+    rate: str
+    cameras: int
+    characters: list[str]
+    changed_at: str
+    revision: int
+
+
+class DeskAnswer(Answer):
+    scenes: list[SceneListed]
+
+
+class CameraKeyView(Answer):
+    """A frame on which a camera has keys; ``frame`` may lie between frames, ``time`` is exact."""
+
+    time: str
+    frame: float
+    shape: str
+
+
+class CameraView(Answer):
+    id: str
+    name: str
+    role: str
+    locked: bool
+    unkeyed: bool
+    keys: list[CameraKeyView]
+    back_width_mm: float
+    back_height_mm: float
+    gate: str
+    near_m: float
+    path: str
+    """Name of the part that holds its path."""
+
+
+class CharacterView(Answer):
+    id: str
+    name: str
+    step: int
+    offset: int
+    keep_key_poses: bool
+    ride_way: str
+    ride_weight: float
+    ride_anchor: str | None
+    anchor: str
+    rig: str
+    motion: str
+    shown: str
+    strobing: str
+
+
+class SetPieceView(Answer):
+    id: str
+    name: str
+    rig: str
+
+
+class CutEntryView(Answer):
+    first: int
+    camera_id: str
+
+
+class ReadingView(Answer):
+    kind: str
+    subject: str
+    first: int
+    last: int
+    size: float
+    unit: str
+    threshold: float
+    fix: str | None
+
+
+class SceneView(Answer):
+    """A scene as stored, with the names of the parts that show it."""
+
+    id: str
+    name: str
+    revision: int
+    undo: str | None
+    redo: str | None
+    rate: str
+    rate_float: float
+    first: int
+    last: int
+    width: int
+    height: int
+    pixel_aspect: float
+    cameras: list[CameraView]
+    characters: list[CharacterView]
+    set_pieces: list[SetPieceView]
+    cut: list[CutEntryView]
+    arc: str | None
+    readings: list[ReadingView]
+
+
+class RigPart(Answer):
+    """Kind ``rig``: what is drawn and picked. ``joint_parents`` index into ``joints``, -1 for roots."""
+
+    kind: str = "rig"
+    joints: list[str]
+    joint_parents: Int32s
+    positions: Float32s
+    normals: Float32s
+    colors: Float32s
+    slots: Uint16s
+    weights: Float32s
+    triangles: Uint32s
+    slot_count: int
+    rest_matrices: Float32s
+    """Skin matrices (slots, 16), column by column, at rest: what a set piece shows."""
+    notes: list[str]
+
+
+class MotionPart(Answer):
+    """Kind ``motion``: the unstepped motion. Skin matrices (frames, slots, 16), column by column; joints (frames, joints, 3)."""
+
+    kind: str = "motion"
+    skin: Float32s
+    joints: Float32s
+
+
+class ShownPart(Answer):
+    """Kind ``shown``: which frame's pose each frame shows, and the world transform (frames, 16) that it rides by."""
+
+    kind: str = "shown"
+    exposure_start: Int32s
+    carried: Float32s
+    key_poses: Float32s
+    lost_key_poses: list[float]
+
+
+class StrobingFigures(Answer):
+    rms_px: float | None
+    max_px: float | None
+    max_frame: int | None
+    reversals: list[int]
+    over_threshold: int
+    feet_slide_m: float | None
+
+
+class StrobingPart(Answer):
+    """Kind ``strobing``: slip as shown, per frame (NaN unknown); figures as shown, with Ride off, and with rigid Ride."""
+
+    kind: str = "strobing"
+    slip_px: Float32s
+    feet_slide_m: Float32s
+    shown: StrobingFigures
+    still: StrobingFigures
+    ridden: StrobingFigures
+
+
+class CameraPart(Answer):
+    """Kind ``camera``: ``world_from_camera`` (frames, 16) column by column; ``channels`` (frames, 7) x y z pan tilt roll mm;
+    ``pixels_per_slope`` (frames, 2)."""
+
+    kind: str = "camera"
+    world_from_camera: Float32s
+    channels: Float32s
+    pixels_per_slope: Float32s
+
+
+class ArcFaultView(Answer):
+    frame: int
+    kind: str
+    size_px: float
+    least_px: float
+
+
+class ArcPart(Answer):
+    """Kind ``arc``: the track of a joint, per frame, px of the delivery frame; NaN where unknown."""
+
+    kind: str = "arc"
+    joint: str
+    pixels: Float32s
+    spacing_px: Float32s
+    subject_px: Float32s
+    camera_px: Float32s
+    off_arc_px: Float32s
+    off_spacing_px: Float32s
+    least_px: Float32s
+    faults: list[ArcFaultView]
+
+
+class Parts(Answer):
+    """By name; only those that the browser does not hold."""
+
+    parts: dict[str, RigPart | MotionPart | ShownPart | StrobingPart | CameraPart | ArcPart]
+
+
+class SceneAnswer(Answer):
+    scene: SceneView
+    parts: dict[str, Any]
+
+
+class Inspection(Answer):
+    """What an uploaded file holds, and how it would come in."""
+
+    digest: str
+    file_name: str
+    format: str
+    format_title: str
+    joints: int
+    triangles: int
+    seconds: float
+    animations: list[str]
+    animation: str | None
+    height_units: float
+    proposed_scale: float
+    scales: list[float]
+    offsets_matter: bool
+    notes: list[str]
+
+
+class SceneMade(Answer):
+    id: str
+
+
+class ExportNotes(Answer):
+    """What the format of an export cannot carry of this shot."""
+
+    notes: list[str]
+
+
+ANSWERS: tuple[type[BaseModel], ...] = (
+    Refusal, DeskAnswer, SceneAnswer, SceneView, RigPart, MotionPart, ShownPart, StrobingPart, CameraPart, ArcPart, Parts,
+    Inspection, SceneMade, ExportNotes,
+)  # fmt: skip

@@ -1,0 +1,203 @@
+"""The Flask application: routes from requests to the store and the core, and back."""
+
+from __future__ import annotations
+
+import secrets
+from dataclasses import dataclass, field
+from datetime import UTC, timedelta
+from pathlib import Path
+from typing import TypeVar
+
+import orjson
+from flask import Flask, Response, g, request, send_from_directory
+from pydantic import BaseModel
+from werkzeug.exceptions import BadRequest
+
+from eddyfield.store.blobs import Blobs
+from eddyfield.store.database import Database
+from eddyfield.store.scenes import Listed, NotFound, Scenes, Standing
+
+from . import answers, exports, imports
+from .access import install_gate
+from .packing import CONTENT_TYPE, pack
+from .refusals import install_refusals, refuse
+from .requests import EditRequest, MakeScene, ReplayRequest, View, ViewRequest
+from .rigs import PartMemory, Rigs
+from .scene_views import SceneViews
+
+Body = TypeVar("Body", bound=BaseModel)
+PNG = b"\x89PNG\r\n\x1a\n"
+
+
+@dataclass(frozen=True)
+class Settings:
+    """How the server is set up. ``hosts`` are the names it answers under, None for any."""
+
+    front_end: Path
+    session_secret: bytes
+    token: str = field(default_factory=lambda: secrets.token_urlsafe(24))
+    hosts: frozenset[str] | None = None
+    upload_limit_mb: int = 256
+    memory_mb: int = 768
+
+
+def create_app(database: Database, settings: Settings) -> Flask:
+    """The application on a migrated database."""
+    app = Flask("eddyfield", static_folder=str(settings.front_end / "assets"), static_url_path="/assets")
+    app.config.update(
+        SECRET_KEY=settings.session_secret,
+        MAX_CONTENT_LENGTH=settings.upload_limit_mb * 2**20,
+        SESSION_COOKIE_NAME="eddyfield",
+        SESSION_COOKIE_HTTPONLY=True,
+        SESSION_COOKIE_SAMESITE="Lax",
+        PERMANENT_SESSION_LIFETIME=timedelta(days=30),
+        SEND_FILE_MAX_AGE_DEFAULT=timedelta(days=365),
+    )
+    install_refusals(app)
+    install_gate(app, settings.token, settings.hosts)
+    _install_page(app, settings)
+    memory = PartMemory(settings.memory_mb * 2**20)
+    blobs = Blobs(database)
+    scenes = Scenes(database)
+    views = SceneViews(Rigs(blobs, memory), memory)
+    _install_desk(app, scenes, blobs)
+    _install_scenes(app, scenes, views)
+    _install_exports(app, scenes, views)
+    return app
+
+
+def _install_page(app: Flask, settings: Settings) -> None:
+    @app.get("/")
+    @app.get("/scenes/<scene_id>")
+    def page(scene_id: str | None = None) -> Response:
+        answer = send_from_directory(settings.front_end, "index.html", max_age=0)
+        answer.headers["Content-Security-Policy"] = (
+            "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' blob: data:; worker-src 'self' blob:"
+        )
+        return answer
+
+    @app.after_request
+    def headers(answer: Response) -> Response:
+        answer.headers["X-Content-Type-Options"] = "nosniff"
+        answer.headers["X-Frame-Options"] = "DENY"
+        answer.headers["Referrer-Policy"] = "same-origin"
+        if request.path.startswith("/api/"):
+            answer.headers.setdefault("Cache-Control", "no-store")
+        return answer
+
+
+def _install_desk(app: Flask, scenes: Scenes, blobs: Blobs) -> None:
+    @app.get("/api/scenes")
+    def list_scenes() -> Response:
+        return _json(answers.DeskAnswer(scenes=[_listed(scene) for scene in scenes.list()]))
+
+    @app.post("/api/uploads")
+    def upload() -> Response:
+        files = {f.filename or "": f.read() for f in request.files.getlist("files")}
+        name, data = imports.self_contained(files)
+        inspection = imports.inspect(name, data, "")
+        return _json(inspection.model_copy(update={"digest": blobs.put(data, name)}))
+
+    @app.post("/api/scenes")
+    def make_scene() -> Response:
+        body = _body(MakeScene)
+        try:
+            data = blobs.get(body.digest)
+        except KeyError:
+            return refuse(404, "The uploaded file is not there any more.", "Bring it in again.")
+        scene = imports.make_scene(body, data)
+        scenes.create(scene)
+        return _json(answers.SceneMade(id=scene.id))
+
+    @app.delete("/api/scenes/<uuid:scene_id>")
+    def delete_scene(scene_id: object) -> Response:
+        scenes.set_deleted(str(scene_id), True)
+        return Response(status=204)
+
+    @app.post("/api/scenes/<uuid:scene_id>/restore")
+    def restore_scene(scene_id: object) -> Response:
+        scenes.set_deleted(str(scene_id), False)
+        return Response(status=204)
+
+    @app.get("/api/scenes/<uuid:scene_id>/thumbnail")
+    def get_thumbnail(scene_id: object) -> Response:
+        png = scenes.thumbnail(str(scene_id))
+        if png is None:
+            raise NotFound(str(scene_id))
+        return Response(png, content_type="image/png")
+
+    @app.put("/api/scenes/<uuid:scene_id>/thumbnail")
+    def put_thumbnail(scene_id: object) -> Response:
+        png = request.get_data()
+        if len(png) > 2**20 or not png.startswith(PNG):
+            return refuse(400, "The picture is not a small PNG.", "")
+        scenes.set_thumbnail(str(scene_id), png)
+        return Response(status=204)
+
+
+def _install_scenes(app: Flask, scenes: Scenes, views: SceneViews) -> None:
+    def answer(standing: Standing, view: View) -> Response:
+        return Response(pack(views.answer(standing, view)), content_type=CONTENT_TYPE)
+
+    @app.post("/api/scenes/<uuid:scene_id>/view")
+    def view_scene(scene_id: object) -> Response:
+        return answer(scenes.get(str(scene_id)), _body(ViewRequest).view)
+
+    @app.post("/api/scenes/<uuid:scene_id>/edits")
+    def edit_scene(scene_id: object) -> Response:
+        body = _body(EditRequest)
+        edit = body.edit
+        standing = scenes.apply(str(scene_id), body.revision, edit.edit, edit.apply, g.who, body.request_id)
+        return answer(standing, body.view)
+
+    @app.post("/api/scenes/<uuid:scene_id>/undo")
+    def undo(scene_id: object) -> Response:
+        body = _body(ReplayRequest)
+        return answer(scenes.undo(str(scene_id), body.revision), body.view)
+
+    @app.post("/api/scenes/<uuid:scene_id>/redo")
+    def redo(scene_id: object) -> Response:
+        body = _body(ReplayRequest)
+        return answer(scenes.redo(str(scene_id), body.revision), body.view)
+
+
+def _install_exports(app: Flask, scenes: Scenes, views: SceneViews) -> None:
+    @app.get("/api/scenes/<uuid:scene_id>/exports/notes")
+    def export_notes(scene_id: object) -> Response:
+        return _json(answers.ExportNotes(notes=exports.shot_notes(views.baker(scenes.get(str(scene_id)).scene))))
+
+    @app.get("/api/scenes/<uuid:scene_id>/exports/<any('arc.csv', 'slip.csv', 'shot.glb'):what>")
+    def export(scene_id: object, what: str) -> Response:
+        scene = scenes.get(str(scene_id)).scene
+        baker = views.baker(scene)
+        character = request.args.get("character", "")
+        if what == "shot.glb":
+            data, kind = exports.shot_glb(baker), "model/gltf-binary"
+        elif what == "arc.csv":
+            frozen = request.args.get("frozen", type=int)
+            data, kind = exports.arc_csv(baker, character, request.args.get("joint", ""), frozen).encode(), "text/csv"
+        else:
+            data, kind = exports.slip_csv(baker, character).encode(), "text/csv"
+        name = "".join(c if c.isalnum() and c.isascii() else "-" for c in scene.name) or "scene"
+        return Response(
+            data, content_type=kind, headers={"Content-Disposition": f'attachment; filename="{name}-{what}"'}
+        )
+
+
+def _listed(scene: Listed) -> answers.SceneListed:
+    return answers.SceneListed(
+        id=scene.id, name=scene.name, first=scene.first, last=scene.last, rate=scene.rate, cameras=scene.cameras,
+        characters=list(scene.characters), revision=scene.revision,
+        changed_at=scene.changed_at.replace(tzinfo=UTC).isoformat(),
+    )  # fmt: skip
+
+
+def _body(model: type[Body]) -> Body:
+    try:
+        return model.model_validate(orjson.loads(request.get_data()))
+    except orjson.JSONDecodeError:
+        raise BadRequest("The request is not JSON.") from None
+
+
+def _json(answer: BaseModel) -> Response:
+    return Response(orjson.dumps(answer.model_dump()), content_type="application/json")

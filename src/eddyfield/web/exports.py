@@ -1,0 +1,74 @@
+"""Taking a shot out: the arc and the slip as CSV, and the shot as .glb."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from eddyfield.core.bake import Baker
+from eddyfield.formats.csv_tables import table
+from eddyfield.formats.gltf.shot import ShotCamera, ShotCharacter, notes_on, write_shot
+
+
+def arc_csv(baker: Baker, character_id: str, joint: str, frozen_frame: int | None = None) -> str:
+    """The track of a joint through the cut, or frozen on one frame's camera: a row a frame."""
+    character = baker.scene.character(character_id)
+    node = baker.rig_of(character.source).find(joint)
+    frames = baker.scene.frames
+    frozen = None if frozen_frame is None or frozen_frame not in frames else frozen_frame - frames.first
+    arc = baker.arc(character, node, None, frozen)
+    starts = baker.exposure_starts(character)
+    return table(
+        {
+            "frame": frames.frames(),
+            "exposure_start": starts,
+            "x_px": arc.pixels[:, 0],
+            "y_px": arc.pixels[:, 1],
+            "spacing_px": arc.spacing_px,
+            "subject_share_px": arc.subject_px,
+            "camera_share_px": arc.camera_px,
+            "off_arc_px": arc.judgement.off_arc,
+            "off_spacing_px": arc.judgement.off_spacing,
+            "least_tellable_px": arc.judgement.least,
+        }
+    )
+
+
+def slip_csv(baker: Baker, character_id: str) -> str:
+    """Slip of the shown performance through the cut: a row a frame."""
+    character = baker.scene.character(character_id)
+    found = baker.strobing(character)
+    reversals = np.isin(baker.scene.frames.frames(), found.reversals)
+    return table(
+        {
+            "frame": baker.scene.frames.frames(),
+            "exposure_start": baker.exposure_starts(character),
+            "slip_px": found.slip_px,
+            "slip_permille": found.slip_permille,
+            "reversal": reversals.astype(np.int64),
+        }
+    )
+
+
+def shot_glb(baker: Baker) -> bytes:
+    """The cut's camera baked on ones, and every character as shown: stepped and riding, held by STEP samplers."""
+    return write_shot(_camera(baker), _characters(baker), baker.scene.rate)
+
+
+def shot_notes(baker: Baker) -> list[str]:
+    """What a .glb cannot carry of this shot."""
+    return notes_on(_camera(baker), _characters(baker))
+
+
+def _camera(baker: Baker) -> ShotCamera:
+    names = list(dict.fromkeys(baker.scene.camera(e.camera_id).name for e in baker.scene.cut))
+    return ShotCamera(names[0] if len(names) == 1 else "Cut", baker.cut_path(), len(names) > 1)
+
+
+def _characters(baker: Baker) -> list[ShotCharacter]:
+    out = []
+    for character in baker.scene.characters:
+        rows = baker.exposure_starts(character) - baker.scene.frames.first
+        carried = baker.ride_transforms(character) if character.ride.way != "off" else None
+        seconds = (baker.exposure_starts(character) - character.start) / float(baker.scene.rate)
+        out.append(ShotCharacter(character.name, baker.rig_of(character.source), seconds, rows, carried))
+    return out

@@ -1,0 +1,53 @@
+"""Writes the browser's types from the server's models: ``python -m eddyfield.web.generate_types [--check]``."""
+
+from __future__ import annotations
+
+import json
+import subprocess
+import sys
+from pathlib import Path
+
+from .answers import ANSWERS
+from .requests import REQUESTS, schema_of
+
+WEB = Path(__file__).resolve().parents[3] / "web"
+TARGET = WEB / "src" / "api" / "generated.ts"
+
+
+def combined_schema() -> dict[str, object]:
+    """One schema whose definitions are all requests and answers; answers have all of their members."""
+    definitions = {**schema_of(ANSWERS, "serialization")["$defs"], **schema_of(REQUESTS, "validation")["$defs"]}
+    for definition in definitions.values():
+        definition.pop("title", None)
+        for member in definition.get("properties", {}).values():
+            member.pop("title", None)
+    return {"title": "Everything", "type": "object", "$defs": definitions, "additionalProperties": False}
+
+
+def generated() -> str:
+    """The TypeScript source."""
+    done = subprocess.run(
+        ["node", "scripts/types-from-schema.mjs"], cwd=WEB, input=json.dumps(combined_schema()), text=True,
+        capture_output=True, check=False,
+    )  # fmt: skip
+    if done.returncode:
+        raise SystemExit(f"The types could not be made: {done.stderr}")
+    return done.stdout
+
+
+def main() -> int:
+    source = generated()
+    if "--check" in sys.argv:
+        if not TARGET.exists() or TARGET.read_text() != source:
+            print(
+                "web/src/api/generated.ts is not current: run  python -m eddyfield.web.generate_types", file=sys.stderr
+            )
+            return 1
+        return 0
+    TARGET.parent.mkdir(parents=True, exist_ok=True)
+    TARGET.write_text(source)
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())

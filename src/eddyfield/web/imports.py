@@ -1,0 +1,125 @@
+"""Bringing in a rig: look into the file, propose a scale, and make a scene with a camera that fits."""
+
+from __future__ import annotations
+
+import math
+import uuid
+from dataclasses import replace
+
+import numpy as np
+
+from eddyfield.core import placement, transforms
+from eddyfield.core.channels import Channel
+from eddyfield.core.edits.names import usable_name
+from eddyfield.core.errors import DomainError
+from eddyfield.core.lens import DeliveryFrame
+from eddyfield.core.rig import Rig
+from eddyfield.core.scene import (
+    LONGEST_SCENE,
+    Camera,
+    CameraChannels,
+    Character,
+    CutEntry,
+    RigSource,
+    Scene,
+)
+from eddyfield.core.time import FrameRange, Rate, last_frame_of, seconds_at
+from eddyfield.core.transforms import Floats
+from eddyfield.formats.errors import FileError
+from eddyfield.formats.gltf.container import embedded
+from eddyfield.formats.gltf.read import animation_names
+from eddyfield.formats.table import format_named, format_of, read_rig
+
+from .answers import Inspection
+from .requests import MakeScene
+
+SCALES = (1.0, 0.1, 0.01, 0.001, 0.0254, 0.3048)
+USUAL_HEIGHT_M = 1.7
+BELIEVABLE_M = (0.4, 4.0)
+
+
+def self_contained(files: dict[str, bytes]) -> tuple[str, bytes]:
+    """The main file of an upload, with the buffers that came beside it put inside. Raises ``FileError``."""
+    main = [name for name in files if not name.lower().endswith(".bin")]
+    if len(main) != 1:
+        raise FileError(
+            "Bring in one rig at a time.", "Drop one .glb, .gltf or .bvh (with the .bin that belongs to it)."
+        )
+    name = main[0]
+    if format_of(name).name != "gltf" or files[name][:4] == b"glTF":
+        return name, files[name]
+
+    def beside(wanted: str) -> bytes:
+        for other, data in files.items():
+            if other.split("/")[-1] == wanted.split("/")[-1]:
+                return data
+        raise FileError(f"The file needs “{wanted[:120]}”, which did not come with it.", "Drop both files together.")
+
+    return name, embedded(files[name], beside)
+
+
+def inspect(name: str, data: bytes, digest: str) -> Inspection:
+    """Look into a file and propose how it comes in."""
+    kind = format_of(name)
+    rig = read_rig(data, RigSource(digest, kind.name))
+    height = _height(rig) / rig.scale
+    animations = animation_names(data) if kind.name == "gltf" else []
+    return Inspection(
+        digest=digest, file_name=name, format=kind.name, format_title=kind.title, joints=len(rig.joints),
+        triangles=len(rig.mesh.triangles) if rig.mesh else 0, seconds=rig.motion.duration_seconds,
+        animations=animations, animation=None, height_units=height,
+        proposed_scale=_proposed_scale(height, kind.default_scale),
+        scales=sorted({*SCALES, kind.default_scale}, reverse=True),
+        offsets_matter=any("OFFSET" in note for note in rig.notes), notes=list(rig.notes),
+    )  # fmt: skip
+
+
+def make_scene(request: MakeScene, data: bytes) -> Scene:
+    """A scene with the character of a file and a fitting shot camera. Raises ``DomainError``."""
+    kind = format_named(request.format)
+    source = RigSource(request.digest, kind.name, request.scale, request.animation, request.offsets)
+    rig = read_rig(data, source)
+    if not len(rig.joints):
+        raise FileError("The file has no joints: no skin, and nothing is animated.", "Bring in a rigged character.")
+    name = usable_name(request.name, "scene")
+    rate = Rate.parse(request.rate)
+    if rig.motion.duration_seconds * float(rate) > LONGEST_SCENE:
+        raise DomainError(f"The motion lasts {rig.motion.duration_seconds:,.0f} seconds.", "Bring in a shorter one.")
+    frames = FrameRange(request.start, last_frame_of(rig.motion.duration_seconds, request.start, rate))
+    camera = fitted_camera(rig, frames, rate, kind.faces_z)
+    character = Character(str(uuid.uuid4()), name, source, request.start, feet=placement.feet_of(rig))
+    return Scene(
+        str(uuid.uuid4()), name, rate, frames,
+        cameras=(camera,), characters=(character,), cut=(CutEntry(request.start, camera.id),),
+    )  # fmt: skip
+
+
+def fitted_camera(rig: Rig, frames: FrameRange, rate: Rate, faces_z: bool) -> Camera:
+    """A shot camera that holds the whole body inside action safe over the whole range."""
+    camera = Camera(str(uuid.uuid4()), "Wide 35")
+    seconds = seconds_at(frames.frames(), frames.first, rate)
+    block = max(1, 2_000_000 // max(1, 8 * len(rig.names)))
+    blocks = [placement.body_points(rig, seconds[at : at + block]) for at in range(0, len(seconds), block)]
+    nodes = np.arange(len(rig.names))
+    some = seconds[:: max(1, len(seconds) // 50)]
+    front = placement.front_of(rig, faces_z, rig.world_positions(some, nodes))
+    pose = placement.fitting_pose(blocks, front, camera.lens(), DeliveryFrame())
+    pan, tilt, roll = (float(a) for a in transforms.angles_from_rotation(pose[:3, :3]))
+    place = dict(zip(("x", "y", "z"), (Channel(float(v)) for v in pose[:3, 3]), strict=True))
+    channels = CameraChannels(**place, pan=Channel(pan), tilt=Channel(tilt), roll=Channel(roll))
+    return replace(camera, channels=channels)
+
+
+def _height(rig: Rig) -> float:
+    """Height of the body at the start of its motion, metres."""
+    points: Floats = placement.body_points(rig, np.zeros(1))
+    return float(np.ptp(points[..., 1])) if points.size else 0.0
+
+
+def _proposed_scale(height_units: float, usual: float) -> float:
+    """The usual scale of the format where it makes a believable height, else the one that comes nearest to a person."""
+    if not height_units > 0:
+        return usual
+    if BELIEVABLE_M[0] <= height_units * usual <= BELIEVABLE_M[1]:
+        return usual
+    return min(SCALES, key=lambda s: abs(math.log(height_units * s / USUAL_HEIGHT_M)))

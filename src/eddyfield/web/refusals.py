@@ -1,0 +1,74 @@
+"""Refusals: every error reaches the browser as the same kind of answer, in the user's words."""
+
+from __future__ import annotations
+
+import orjson
+from flask import Flask, Response
+from pydantic import ValidationError
+from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
+
+from eddyfield.core.errors import DomainError
+from eddyfield.store.database import Unavailable
+from eddyfield.store.scenes import Conflict, NotFound, NothingToUndo
+
+from .answers import Refusal
+
+
+def refuse(
+    status: int, message: str, remedy: str = "", *, revision: int | None = None, since: tuple[str, ...] = ()
+) -> Response:
+    """An answer that says why something was not done."""
+    body = Refusal(message=message, remedy=remedy, revision=revision, edits_since=list(since))
+    return Response(orjson.dumps(body.model_dump()), status=status, content_type="application/json")
+
+
+def install_refusals(app: Flask) -> None:
+    """Turn the errors that routes raise into refusals."""
+
+    @app.errorhandler(DomainError)
+    def domain(error: DomainError) -> Response:
+        return refuse(422, error.message, error.remedy)
+
+    @app.errorhandler(ValidationError)
+    def validation(error: ValidationError) -> Response:
+        first = error.errors(include_url=False, include_input=False)[0]
+        where = ".".join(str(p) for p in first["loc"]) or "request"
+        return refuse(
+            400, f"The request is not valid at {where}: {first['msg'][:200]}.", "Reload the page and try again."
+        )
+
+    @app.errorhandler(Conflict)
+    def conflict(error: Conflict) -> Response:
+        what = ", ".join(error.edits_since) or "undo or redo"
+        message = f"The scene was changed elsewhere in the meantime ({what})."
+        remedy = "The newest state is shown now; make the change again."
+        return refuse(409, message, remedy, revision=error.revision, since=error.edits_since)
+
+    @app.errorhandler(NotFound)
+    def not_found(error: NotFound) -> Response:
+        return refuse(404, "There is no such scene any more.", "Go back to the Desk.")
+
+    @app.errorhandler(NothingToUndo)
+    def nothing(error: NothingToUndo) -> Response:
+        return refuse(422, "There is nothing more in that direction.", "")
+
+    @app.errorhandler(Unavailable)
+    def unavailable(error: Unavailable) -> Response:
+        app.logger.warning("database unavailable: %s", error)
+        return refuse(
+            503, "The database does not answer just now; nothing was lost.", "Eddyfield tries again by itself."
+        )
+
+    @app.errorhandler(RequestEntityTooLarge)
+    def too_large(error: RequestEntityTooLarge) -> Response:
+        limit = app.config["MAX_CONTENT_LENGTH"] // 2**20
+        return refuse(413, f"The file is larger than {limit} MB.", "Bring in a smaller one.")
+
+    @app.errorhandler(HTTPException)
+    def http(error: HTTPException) -> Response:
+        return refuse(error.code or 500, error.description or error.name)
+
+    @app.errorhandler(Exception)
+    def unexpected(error: Exception) -> Response:
+        app.logger.exception("unexpected error")
+        return refuse(500, "Something went wrong inside Eddyfield; nothing was changed.", "Its log tells more.")
