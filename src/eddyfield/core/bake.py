@@ -20,6 +20,7 @@ from . import contacts as contact_rules
 from . import exposure, screen, transforms
 from .arcs import ArcJudgement, judge_arc
 from .camera_path import CameraPath
+from .placement import front_of
 from .ride import Ride, ride_transforms
 from .rig import Rig
 from .scene import Camera, Character, RigSource, Scene
@@ -120,7 +121,14 @@ class Baker:
         rig = self.rig_of(character.source)
         return self._part(
             ("joints", self.motion_name(character)),
-            lambda: np.ascontiguousarray(self.world(character)[:, rig.joints, :3, 3]),
+            lambda: np.ascontiguousarray(self.world(character)[..., :3, 3][:, rig.joints]),
+        )
+
+    def front(self, character: Character, file_has_front: bool) -> Floats:
+        """Level unit vector that the character faces, (3,)."""
+        return self._part(
+            ("front", self.motion_name(character), file_has_front),
+            lambda: front_of(self.rig_of(character.source), file_has_front, self.world(character)[..., :3, 3]),
         )
 
     def camera_path(self, camera: Camera) -> CameraPath:
@@ -189,7 +197,7 @@ class Baker:
 
         def compute() -> Floats:
             rows = self.exposure_starts(character) - self.scene.frames.first
-            anchor = self.world(character)[rows, self.anchor_node(character), :3, 3]
+            anchor = self.world(character)[..., :3, 3][rows, self.anchor_node(character)]
             camera = self.cut_path() if ride.way != "off" else None
             if camera is None:
                 return np.broadcast_to(np.eye(4), (self.scene.frames.count, 4, 4)).copy()
@@ -221,7 +229,7 @@ class Baker:
         as_shown = replace(character, ride=ride or character.ride)
 
         def compute() -> ContactPrice:
-            points = self.world(character)[:, feet, :3, 3]
+            points = self.world(character)[..., :3, 3][:, feet]
             found = contact_rules.find_contacts(points, self.scene.rate)
             before = self.shown_points(character, points, Ride())
             after = self.shown_points(as_shown, points)

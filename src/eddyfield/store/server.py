@@ -158,6 +158,7 @@ class DatabaseServer:
             try:
                 if fresh:
                     _make_user(socket_path, instance)
+                    fresh = False
                 _connect(instance).close()
                 return
             except pymysql.MySQLError:
@@ -177,9 +178,9 @@ def _make_user(socket_path: Path, instance: Instance) -> None:
                 "CREATE USER IF NOT EXISTS %s@%s IDENTIFIED BY %s", (APPLICATION_USER, host, instance.password)
             )
             cursor.execute(f"GRANT ALL ON {DATABASE}.* TO %s@%s", (APPLICATION_USER, host))
-        cursor.execute("SELECT User, Host FROM mysql.global_priv WHERE User = 'root'")
-        for user, host in cursor.fetchall():
-            cursor.execute("SET PASSWORD FOR %s@%s = PASSWORD(%s)", (user, host, secrets.token_urlsafe(24)))
+        # Last, as it shuts the door behind us.
+        for host in ("127.0.0.1", "::1", "localhost"):
+            cursor.execute("ALTER USER IF EXISTS 'root'@%s IDENTIFIED BY %s", (host, secrets.token_urlsafe(24)))
 
 
 def _connect(instance: Instance) -> pymysql.Connection[pymysql.cursors.Cursor]:

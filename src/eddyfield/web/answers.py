@@ -6,6 +6,10 @@ from typing import Annotated, Any
 
 from pydantic import BaseModel, ConfigDict, WithJsonSchema
 
+from eddyfield.core.channels import KeyShape
+from eddyfield.core.readings import Fix, ReadingKind
+from eddyfield.core.ride import RideWay
+
 Float32s = Annotated[Any, WithJsonSchema({"tsType": "Float32Array"})]
 Int32s = Annotated[Any, WithJsonSchema({"tsType": "Int32Array"})]
 Uint8s = Annotated[Any, WithJsonSchema({"tsType": "Uint8Array"})]
@@ -47,7 +51,7 @@ class CameraKeyView(Answer):
 
     time: str
     frame: float
-    shape: str
+    shape: KeyShape
 
 
 class CameraView(Answer):
@@ -71,10 +75,14 @@ class CharacterView(Answer):
     step: int
     offset: int
     keep_key_poses: bool
-    ride_way: str
+    ride_way: RideWay
     ride_weight: float
     ride_anchor: str | None
     anchor: str
+    feet: list[int]
+    """Indices into the rig's joints."""
+    front: list[float]
+    """Level unit vector that the character faces, x y z."""
     rig: str
     motion: str
     shown: str
@@ -93,14 +101,14 @@ class CutEntryView(Answer):
 
 
 class ReadingView(Answer):
-    kind: str
+    kind: ReadingKind
     subject: str
     first: int
     last: int
     size: float
     unit: str
     threshold: float
-    fix: str | None
+    fix: Fix | None
 
 
 class SceneView(Answer):

@@ -13,12 +13,14 @@ from pydantic import BaseModel
 
 from eddyfield.core import readings as reading_rules
 from eddyfield.core.bake import Baker
+from eddyfield.core.channels import KeyShape
 from eddyfield.core.exposure import lost_key_poses
 from eddyfield.core.ride import Ride
 from eddyfield.core.rig import Rig
 from eddyfield.core.scene import Camera, Character, RigSource, Scene
 from eddyfield.core.strobing import Strobing
 from eddyfield.core.transforms import Floats
+from eddyfield.formats.table import format_named
 from eddyfield.store.scenes import Standing
 
 from . import answers
@@ -78,7 +80,7 @@ class SceneViews:
         )  # fmt: skip
 
     def _camera(self, baker: Baker, camera: Camera, offer: Callable[..., str]) -> answers.CameraView:
-        shapes: dict[Any, str] = {}
+        shapes: dict[Any, KeyShape] = {}
         for channel in camera.channels.by_name().values():
             for key in channel.keys:
                 shapes.setdefault(key.time, key.shape)
@@ -97,6 +99,8 @@ class SceneViews:
             keep_key_poses=character.stepping.keep_key_poses, ride_way=character.ride.way,
             ride_weight=character.ride.weight, ride_anchor=character.ride.anchor,
             anchor=rig.names[baker.anchor_node(character)],
+            feet=[rig.joint_names.index(name) for name in character.feet if name in rig.joint_names],
+            front=[float(v) for v in baker.front(character, format_named(character.source.format).faces_z)],
             rig=offer(("rig", character.source), lambda: self._rig_part(character.source)),
             motion=offer(baker.motion_name(character), lambda: _motion_part(baker, character, rig)),
             shown=offer(baker.shown_name(character), lambda: _shown_part(baker, character)),

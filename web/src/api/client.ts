@@ -1,0 +1,114 @@
+/** Talks to the server. Every refusal becomes a `RefusedError` in the user's words. */
+import type {
+  DeskAnswer,
+  EditRequest,
+  ExportNotes,
+  Inspection,
+  MakeScene,
+  Refusal,
+  SceneAnswer,
+  SceneMade,
+  View,
+} from "./generated";
+import { unpack } from "./packing";
+
+export type Edit = EditRequest["edit"];
+
+export class RefusedError extends Error {
+  constructor(
+    readonly status: number,
+    readonly refusal: Refusal,
+  ) {
+    super(`${refusal.message} ${refusal.remedy}`.trim());
+  }
+}
+
+/** The server could not be reached, or the database behind it: worth trying again. */
+export class UnreachableError extends Error {}
+
+async function ask(path: string, method: string, body?: BodyInit, type?: string): Promise<Response> {
+  let answer: Response;
+  try {
+    answer = await fetch(path, { method, body, headers: type ? { "Content-Type": type } : undefined });
+  } catch {
+    throw new UnreachableError("The server does not answer.");
+  }
+  if (answer.ok) return answer;
+  if (answer.status === 503) throw new UnreachableError("The database does not answer.");
+  throw new RefusedError(answer.status, await refusalOf(answer));
+}
+
+async function refusalOf(answer: Response): Promise<Refusal> {
+  try {
+    return (await answer.json()) as Refusal;
+  } catch {
+    return {
+      message: `The server answered ${answer.status}.`,
+      remedy: "Reload the page.",
+      revision: null,
+      edits_since: [],
+    };
+  }
+}
+
+async function askJson<T>(path: string, method = "GET", body?: unknown): Promise<T> {
+  const answer = await ask(
+    path,
+    method,
+    body === undefined ? undefined : JSON.stringify(body),
+    "application/json",
+  );
+  return (await answer.json()) as T;
+}
+
+async function askScene(path: string, body: unknown): Promise<SceneAnswer> {
+  const answer = await ask(path, "POST", JSON.stringify(body), "application/json");
+  return unpack(await answer.arrayBuffer()) as SceneAnswer;
+}
+
+export const listScenes = () => askJson<DeskAnswer>("/api/scenes");
+export const makeScene = (request: MakeScene) => askJson<SceneMade>("/api/scenes", "POST", request);
+export const deleteScene = (id: string) => ask(`/api/scenes/${id}`, "DELETE");
+export const restoreScene = (id: string) => ask(`/api/scenes/${id}/restore`, "POST");
+export const saveThumbnail = (id: string, png: Blob) =>
+  ask(`/api/scenes/${id}/thumbnail`, "PUT", png, "image/png");
+export const exportNotes = (id: string) => askJson<ExportNotes>(`/api/scenes/${id}/exports/notes`);
+
+export const viewScene = (id: string, view: View) => askScene(`/api/scenes/${id}/view`, { view });
+export const replay = (id: string, way: "undo" | "redo", revision: number, view: View) =>
+  askScene(`/api/scenes/${id}/${way}`, { revision, view });
+export const sendEdit = (id: string, request: EditRequest) => askScene(`/api/scenes/${id}/edits`, request);
+
+/** Upload files with progress from 0 to 1; `cancel` ends it. */
+export function upload(
+  files: File[],
+  onProgress: (share: number) => void,
+): { done: Promise<Inspection>; cancel: () => void } {
+  const request = new XMLHttpRequest();
+  const form = new FormData();
+  for (const file of files) form.append("files", file, file.name);
+  const done = new Promise<Inspection>((resolve, reject) => {
+    request.upload.onprogress = (event) => onProgress(event.total ? event.loaded / event.total : 0);
+    request.onerror = () => reject(new UnreachableError("The server does not answer."));
+    request.onabort = () => reject(new DOMException("The upload was cancelled.", "AbortError"));
+    request.onload = () => {
+      if (request.status === 200) resolve(JSON.parse(request.responseText) as Inspection);
+      else {
+        let refusal: Refusal = {
+          message: `The server answered ${request.status}.`,
+          remedy: "",
+          revision: null,
+        };
+        try {
+          refusal = JSON.parse(request.responseText) as Refusal;
+        } catch {
+          // the plain status has to do
+        }
+        reject(new RefusedError(request.status, refusal));
+      }
+    };
+  });
+  request.open("POST", "/api/uploads");
+  request.send(form);
+  return { done, cancel: () => request.abort() };
+}

@@ -1,0 +1,126 @@
+/** Judge: one joint's arc and spacing on the screen, at this frame and over the scene. */
+import { Button, Select, Switch } from "@mantine/core";
+import type { ArcPart, RigPart } from "../api/generated";
+import { refreshView } from "../state/edits";
+import { toggleFreeze } from "../state/looking";
+import { chosenCharacter, part, setSession, useSession } from "../state/session";
+import { Figure, px } from "./Figure";
+
+export function JudgeCard() {
+  const scene = useSession((s) => s.scene)!;
+  const character = chosenCharacter({ scene });
+  const rig = useSession((s) => part<RigPart>(s, character?.rig));
+  const joint = useSession((s) => s.joint);
+  const frozen = useSession((s) => s.frozenFrame);
+  const showArc = useSession((s) => s.showArc);
+  const showOnion = useSession((s) => s.showOnion);
+  const arc = useSession((s) => part<ArcPart>(s, s.scene?.arc));
+  if (!character || !rig) return <p className="why">The scene has no character.</p>;
+  const choose = (name: string | null) => {
+    setSession({ joint: name });
+    void refreshView();
+  };
+  return (
+    <>
+      <h2>
+        {joint ?? character.name} <small>{joint ? character.name : `${rig.joints.length} joints`}</small>
+      </h2>
+      <Select
+        label="Joint"
+        placeholder="Click one in the Picture, or type"
+        data={[...new Set(rig.joints)]}
+        value={joint}
+        onChange={choose}
+        searchable
+        clearable
+      />
+      {joint && arc ? (
+        <ArcFigures arc={arc} first={scene.first} />
+      ) : (
+        <p className="why">
+          Choose a joint, and its way over the screen is drawn and judged through the cut.
+        </p>
+      )}
+      <h3>Shown in the Picture</h3>
+      <Switch
+        label="The arc (A)"
+        checked={showArc}
+        onChange={() => setSession({ showArc: !showArc })}
+        size="xs"
+        mb={6}
+      />
+      <Switch
+        label={
+          frozen === null ? "Frozen on this frame's camera (I)" : `Frozen on the camera of ${frozen} (I)`
+        }
+        checked={frozen !== null}
+        disabled={!joint}
+        size="xs"
+        mb={6}
+        onChange={() => {
+          toggleFreeze();
+          void refreshView();
+        }}
+      />
+      <Switch
+        label="Onion skin (O)"
+        checked={showOnion}
+        onChange={() => setSession({ showOnion: !showOnion })}
+        size="xs"
+      />
+      {joint && <Taking sceneId={scene.id} characterId={character.id} joint={joint} frozen={frozen} />}
+    </>
+  );
+}
+
+function ArcFigures({ arc, first }: { arc: ArcPart; first: number }) {
+  const frame = useSession((s) => s.frame);
+  const row = frame - first;
+  const known = Array.from(arc.spacing_px.filter((v) => !Number.isNaN(v)));
+  const mean = known.reduce((sum, v) => sum + v, 0) / Math.max(1, known.length);
+  const least = arc.least_px[row];
+  return (
+    <>
+      <h3>On screen at {frame}</h3>
+      <div className="largest calm">
+        <b data-testid="spacing-here">
+          {Number.isNaN(arc.spacing_px[row]) ? "–" : arc.spacing_px[row]!.toFixed(1)}
+        </b>{" "}
+        px spacing
+      </div>
+      <Figure label="the subject's share">{px(arc.subject_px[row])}</Figure>
+      <Figure label="the camera's share" testId="camera-share">
+        {px(arc.camera_px[row])}
+      </Figure>
+      <Figure label="off the arc">{px(arc.off_arc_px[row])}</Figure>
+      <Figure label="off the spacing">{px(arc.off_spacing_px[row])}</Figure>
+      <Figure label="least that could be told">{px(least)}</Figure>
+      <h3>Over the scene</h3>
+      <Figure label="spacing least">{px(Math.min(...known))}</Figure>
+      <Figure label="spacing most">{px(Math.max(...known))}</Figure>
+      <Figure label="spacing mean">{px(mean)}</Figure>
+    </>
+  );
+}
+
+function Taking({
+  sceneId,
+  characterId,
+  joint,
+  frozen,
+}: {
+  sceneId: string;
+  characterId: string;
+  joint: string;
+  frozen: number | null;
+}) {
+  const query = new URLSearchParams({ character: characterId, joint });
+  if (frozen !== null) query.set("frozen", String(frozen));
+  return (
+    <div className="actions" style={{ marginTop: 14 }}>
+      <Button component="a" href={`/api/scenes/${sceneId}/exports/arc.csv?${query}`} download>
+        Arc as CSV
+      </Button>
+    </div>
+  );
+}

@@ -1,0 +1,157 @@
+/** Step: hold poses on ones, twos, threes; see what strobes under the camera; let held poses ride. */
+import { NumberInput, Select, Switch } from "@mantine/core";
+import type { CharacterView, ShownPart, StrobingFigures, StrobingPart } from "../api/generated";
+import { setRide, setStep } from "../state/actions";
+import { chosenCharacter, cutCamera, part, useSession } from "../state/session";
+import { Figure, px } from "./Figure";
+
+const STEPS: [number, string][] = [
+  [1, "ones"],
+  [2, "twos"],
+  [3, "threes"],
+  [4, "fours"],
+];
+type Way = Exclude<CharacterView["ride_way"], "off">;
+const WAYS = [
+  { value: "rigid", label: "whole: turned and carried" },
+  { value: "position", label: "carried, not turned" },
+  { value: "picture", label: "slid along the picture" },
+];
+
+export function StepCard() {
+  const scene = useSession((s) => s.scene)!;
+  const character = chosenCharacter({ scene });
+  const shown = useSession((s) => part<ShownPart>(s, character?.shown));
+  const strobing = useSession((s) => part<StrobingPart>(s, character?.strobing));
+  const camera = useSession((s) => cutCamera(s));
+  if (!character || !shown || !strobing) return <p className="why">The scene has no character.</p>;
+  const { step, offset, keep_key_poses: keep } = character;
+  return (
+    <>
+      <h2>
+        {character.name} <small>poses held on {STEPS.find(([n]) => n === step)?.[1] ?? step}</small>
+      </h2>
+      <div className="choices" role="group" aria-label="Hold poses on">
+        {STEPS.map(([n, name]) => (
+          <button key={n} aria-pressed={step === n} onClick={() => setStep(n, Math.min(offset, n - 1), keep)}>
+            {name}
+          </button>
+        ))}
+      </div>
+      <NumberInput
+        label="Grid moved by"
+        suffix=" frames"
+        value={offset}
+        min={0}
+        max={Math.max(0, step - 1)}
+        disabled={step === 1}
+        mt={8}
+        onChange={(value) => typeof value === "number" && value !== offset && setStep(step, value, keep)}
+      />
+      <Switch
+        label="A pose change on every key pose"
+        size="xs"
+        mt={8}
+        checked={keep}
+        disabled={!shown.key_poses.length || step === 1}
+        onChange={() => setStep(step, offset, !keep)}
+      />
+      <Figure label="key poses not shown">
+        {shown.key_poses.length ? shown.lost_key_poses.length || "none" : "no key poses in the file"}
+      </Figure>
+      <h3>
+        Strobing under {camera?.name}, {scene.first}–{scene.last}
+      </h3>
+      <Slip figures={strobing.shown} held={step > 1} />
+      {step > 1 && <RideBox character={character} strobing={strobing} />}
+    </>
+  );
+}
+
+function Slip({ figures, held }: { figures: StrobingFigures; held: boolean }) {
+  if (!held)
+    return (
+      <p className="why">
+        On ones nothing is held, so nothing slips. Hold on twos to see what the camera does to it.
+      </p>
+    );
+  const calm = (figures.rms_px ?? 0) < 1.08;
+  return (
+    <>
+      <div className={calm ? "largest calm" : "largest"}>
+        <b data-testid="slip-rms">{figures.rms_px === null ? "–" : figures.rms_px.toFixed(1)}</b> px rms slip
+      </div>
+      <Figure label="worst" testId="slip-max">
+        {px(figures.max_px)}
+        {figures.max_frame !== null && (figures.max_px ?? 0) > 0.05 ? ` at ${figures.max_frame}` : ""}
+      </Figure>
+      <Figure label="pose changes that jump back" testId="reversals">
+        {figures.reversals.length}
+      </Figure>
+      <Figure label="held frames over the threshold">{figures.over_threshold}</Figure>
+    </>
+  );
+}
+
+function RideBox({ character, strobing }: { character: CharacterView; strobing: StrobingPart }) {
+  const rides = character.ride_way !== "off";
+  const { ridden, still, shown } = strobing;
+  const priced = rides ? shown : ridden;
+  const feet = priced.feet_slide_m;
+  return (
+    <>
+      <div className="boxed">
+        <span>
+          <b>Ride the camera</b>
+          <span className="soft">
+            slip {px(priced.rms_px)}
+            {feet !== null && ` · price: feet slide ${(feet * 1000).toFixed(0)} mm`}
+          </span>
+        </span>
+        <Switch
+          aria-label="Ride the camera"
+          checked={rides}
+          onChange={() => setRide(rides ? "off" : "rigid")}
+          size="md"
+          title="Y"
+        />
+      </div>
+      {rides && (
+        <>
+          <Select
+            label="How the held pose is carried"
+            data={WAYS}
+            value={character.ride_way}
+            allowDeselect={false}
+            onChange={(way) => setRide(way as Way, character.ride_weight)}
+          />
+          <NumberInput
+            label="Weight"
+            value={Math.round(character.ride_weight * 100)}
+            suffix=" %"
+            min={0}
+            max={100}
+            step={10}
+            mt={6}
+            onChange={(value) =>
+              typeof value === "number" &&
+              value !== Math.round(character.ride_weight * 100) &&
+              setRide(character.ride_way as Way, value / 100)
+            }
+          />
+          <Figure label="carried by">{character.anchor}</Figure>
+          <Figure label="slip with Ride off">{px(still.rms_px)}</Figure>
+        </>
+      )}
+      {feet !== null && (
+        <>
+          <h3>Feet on the ground</h3>
+          <Figure label="slide with Ride off">{((still.feet_slide_m ?? 0) * 1000).toFixed(0)} mm</Figure>
+          <Figure label={rides ? "slide as shown" : "slide with Ride on"} testId="feet-slide">
+            {(feet * 1000).toFixed(0)} mm
+          </Figure>
+        </>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,148 @@
+/** The first screen: the scenes, each with a picture, and bringing in a rig. */
+import { ActionIcon, Button, Menu, TextInput } from "@mantine/core";
+import { IconDots } from "@tabler/icons-react";
+import { useCallback, useEffect, useState } from "react";
+import { deleteScene, listScenes, restoreScene, sendEdit } from "../api/client";
+import type { SceneListed } from "../api/generated";
+import { Brand } from "../workspace/Brand";
+import { BringIn } from "./BringIn";
+
+export function Desk({ onOpen }: { onOpen: (id: string) => void }) {
+  const [scenes, setScenes] = useState<SceneListed[] | null>(null);
+  const [failure, setFailure] = useState<string | null>(null);
+  const [gone, setGone] = useState<SceneListed | null>(null);
+  const load = useCallback(
+    () =>
+      listScenes()
+        .then((answer) => {
+          setScenes(answer.scenes);
+          setFailure(null);
+        })
+        .catch((error: Error) => setFailure(error.message)),
+    [],
+  );
+  useEffect(() => void load(), [load]);
+  const run = (work: Promise<unknown>) => work.then(load).catch((error: Error) => setFailure(error.message));
+  const remove = (scene: SceneListed) => {
+    setGone(scene);
+    void run(deleteScene(scene.id));
+  };
+  const bringBack = (scene: SceneListed) => {
+    setGone(null);
+    void run(restoreScene(scene.id));
+  };
+  return (
+    <div className="desk">
+      <header className="header" style={{ height: 42 }}>
+        <Brand />
+        <span className="crumbs">
+          <b>Desk</b>
+        </span>
+      </header>
+      <main>
+        <h1>Scenes</h1>
+        <span className="soft">
+          {scenes
+            ? `${scenes.length} ${scenes.length === 1 ? "scene" : "scenes"}, the last changed first`
+            : "…"}
+        </span>
+        {failure && (
+          <div className="bar" role="alert">
+            {failure}
+            <span className="spacer" />
+            <Button onClick={() => void load()}>Try again</Button>
+          </div>
+        )}
+        {gone && (
+          <div className="bar" role="status">
+            “{gone.name}” was taken off the Desk.
+            <span className="spacer" />
+            <Button onClick={() => bringBack(gone)}>Bring it back</Button>
+          </div>
+        )}
+        <ul className="scenes">
+          {scenes?.map((scene) => (
+            <SceneCard key={scene.id} scene={scene} onOpen={onOpen} onDelete={remove} run={run} />
+          ))}
+        </ul>
+        {scenes?.length === 0 && (
+          <p className="why">
+            No scene yet. Bring in a character with its performance: that is the first step.
+          </p>
+        )}
+        <h1>Bring in a rig</h1>
+        <BringIn onMade={onOpen} />
+      </main>
+    </div>
+  );
+}
+
+interface SceneCardProps {
+  scene: SceneListed;
+  onOpen: (id: string) => void;
+  onDelete: (scene: SceneListed) => void;
+  run: (work: Promise<unknown>) => void;
+}
+
+function SceneCard({ scene, onOpen, onDelete, run }: SceneCardProps) {
+  const [renaming, setRenaming] = useState(false);
+  const open = (event: React.MouseEvent) => {
+    event.preventDefault();
+    onOpen(scene.id);
+  };
+  const rename = (name: string) => {
+    setRenaming(false);
+    if (name.trim() === scene.name) return;
+    const request = { revision: scene.revision, request_id: crypto.randomUUID(), view: {} };
+    run(sendEdit(scene.id, { ...request, edit: { edit: "rename scene", name } }));
+  };
+  return (
+    <li className="scene" data-testid="scene-card">
+      <a className="still" href={`/scenes/${scene.id}`} onClick={open} tabIndex={-1} aria-hidden="true">
+        <Still id={scene.id} revision={scene.revision} />
+      </a>
+      <div className="about">
+        <div style={{ flex: 1, minWidth: 0 }}>
+          {renaming ? (
+            <TextInput
+              aria-label="Name of the scene"
+              defaultValue={scene.name}
+              size="xs"
+              autoFocus
+              onBlur={(event) => rename(event.currentTarget.value)}
+              onKeyDown={(event) => {
+                if (event.key === "Enter") event.currentTarget.blur();
+                if (event.key === "Escape") setRenaming(false);
+              }}
+            />
+          ) : (
+            <a href={`/scenes/${scene.id}`} onClick={open}>
+              {scene.name}
+            </a>
+          )}
+          <div className="soft">
+            {scene.characters.join(", ")} · {scene.first}–{scene.last} · {scene.rate} f/s
+          </div>
+        </div>
+        <Menu position="bottom-end">
+          <Menu.Target>
+            <ActionIcon variant="subtle" color="gray" aria-label={`More for ${scene.name}`}>
+              <IconDots size={18} />
+            </ActionIcon>
+          </Menu.Target>
+          <Menu.Dropdown>
+            <Menu.Item onClick={() => onOpen(scene.id)}>Open</Menu.Item>
+            <Menu.Item onClick={() => setRenaming(true)}>Rename</Menu.Item>
+            <Menu.Item onClick={() => onDelete(scene)}>Delete</Menu.Item>
+          </Menu.Dropdown>
+        </Menu>
+      </div>
+    </li>
+  );
+}
+
+function Still({ id, revision }: { id: string; revision: number }) {
+  const [missing, setMissing] = useState(false);
+  if (missing) return null;
+  return <img src={`/api/scenes/${id}/thumbnail?rev=${revision}`} alt="" onError={() => setMissing(true)} />;
+}

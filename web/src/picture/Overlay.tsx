@@ -1,0 +1,204 @@
+/** Lines over the Picture: safe areas, the arc, the chosen joint; in Roam, the cameras with their view wedges. */
+import { Vector3 } from "three";
+import type { ArcPart, RigPart, ShownPart } from "../api/generated";
+import { chosenCharacter, part, useSession } from "../state/session";
+import { CameraWedge } from "./CameraWedge";
+import type { HoveredJoint } from "./gestures";
+import { shownJoints } from "./joints";
+import { type FrameRect, toScreen } from "./lens";
+import { currentSight } from "./sight";
+
+const ACTION_SAFE = 0.93;
+const TITLE_SAFE = 0.9;
+const MOST_CALLOUTS = 3;
+
+interface OverlayProps {
+  rect: FrameRect;
+  size: { width: number; height: number };
+  hovered: HoveredJoint | null;
+}
+
+export function Overlay({ rect, size, hovered }: OverlayProps) {
+  const showSafe = useSession((s) => s.showSafe);
+  const showArc = useSession((s) => s.showArc);
+  const looking = useSession((s) => s.looking);
+  return (
+    <svg className="overlay" viewBox={`0 0 ${size.width} ${size.height}`}>
+      {looking === "cut" && showSafe && <SafeLines rect={rect} />}
+      {looking === "cut" && showArc && <Arc rect={rect} />}
+      {looking === "roam" && <CameraWedge rect={rect} />}
+      <ChosenJoint rect={rect} />
+      {hovered && (
+        <g data-testid="hovered-joint">
+          <circle cx={hovered.x} cy={hovered.y} r={5} fill="none" stroke="#fff" strokeWidth={3.5} />
+          <circle cx={hovered.x} cy={hovered.y} r={5} fill="none" stroke="#b23a24" strokeWidth={1.8} />
+          <Label x={hovered.x + 10} y={hovered.y - 8} text={hovered.name} color="#b23a24" />
+        </g>
+      )}
+    </svg>
+  );
+}
+
+function SafeLines({ rect }: { rect: FrameRect }) {
+  const inner = (share: number) => ({
+    x: rect.x + (rect.width * (1 - share)) / 2,
+    y: rect.y + (rect.height * (1 - share)) / 2,
+    width: rect.width * share,
+    height: rect.height * share,
+  });
+  return (
+    <g fill="none" stroke="#fff" data-testid="safe-lines">
+      <rect {...inner(ACTION_SAFE)} strokeOpacity={0.85} />
+      <rect {...inner(TITLE_SAFE)} strokeOpacity={0.7} strokeDasharray="5 4" />
+    </g>
+  );
+}
+
+function Label({ x, y, text, color }: { x: number; y: number; text: string; color: string }) {
+  const width = text.length * 6.6 + 12;
+  return (
+    <g fontSize={12} fontFamily="var(--mono)">
+      <rect
+        x={x}
+        y={y - 13}
+        width={width}
+        height={18}
+        rx={3}
+        fill="#fbf9f4"
+        stroke={color}
+        strokeWidth={0.8}
+      />
+      <text x={x + 6} y={y} fill={color}>
+        {text}
+      </text>
+    </g>
+  );
+}
+
+/** Where the chosen joint is on this frame, as shown. */
+function ChosenJoint({ rect }: { rect: FrameRect }) {
+  const state = useSession();
+  const { scene, joint } = state;
+  const rig = part<RigPart>(state, chosenCharacter(state)?.rig);
+  const sight = currentSight(state);
+  const index = joint ? (rig?.joints.indexOf(joint) ?? -1) : -1;
+  if (!scene || !sight || index < 0) return null;
+  const seen = toScreen(shownJoints(state)[index] ?? new Vector3(), sight, scene);
+  if (!seen) return null;
+  const x = rect.x + (seen.x * rect.width) / scene.width;
+  const y = rect.y + (seen.y * rect.height) / scene.height;
+  return (
+    <g data-testid="chosen-joint" data-x={seen.x.toFixed(2)} data-y={seen.y.toFixed(2)}>
+      <circle cx={x} cy={y} r={8} fill="none" stroke="#fff" strokeWidth={4} strokeOpacity={0.8} />
+      <circle cx={x} cy={y} r={8} fill="none" stroke="#2e2f33" strokeWidth={2} />
+    </g>
+  );
+}
+
+function Arc({ rect }: { rect: FrameRect }) {
+  const scene = useSession((s) => s.scene)!;
+  const frame = useSession((s) => s.frame);
+  const arc = useSession((s) => part<ArcPart>(s, s.scene?.arc));
+  const shown = useSession((s) => part<ShownPart>(s, chosenCharacter(s)?.shown));
+  if (!arc || !shown) return null;
+  const at = (row: number): [number, number] | null => {
+    const [x, y] = [arc.pixels[2 * row]!, arc.pixels[2 * row + 1]!];
+    if (Number.isNaN(x)) return null;
+    return [rect.x + (x * rect.width) / scene.width, rect.y + (y * rect.height) / scene.height];
+  };
+  const rows = Array.from({ length: scene.last - scene.first + 1 }, (_, row) => row);
+  let line = "";
+  let broken = true;
+  for (const row of rows) {
+    const place = at(row);
+    if (place) line += `${broken ? "M" : "L"}${place[0].toFixed(1)} ${place[1].toFixed(1)}`;
+    broken = !place;
+  }
+  const now = frame - scene.first;
+  const callouts = [...arc.faults]
+    .sort((a, b) => Math.abs(b.size_px) - Math.abs(a.size_px))
+    .slice(0, MOST_CALLOUTS);
+  return (
+    <g data-testid="arc">
+      <path d={line} fill="none" stroke="#fff" strokeOpacity={0.7} strokeWidth={4} strokeLinejoin="round" />
+      <path
+        d={line}
+        fill="none"
+        stroke="#b23a24"
+        strokeWidth={1.8}
+        strokeLinejoin="round"
+        data-testid="arc-line"
+      />
+      {rows.map((row) => {
+        const place = at(row);
+        if (!place) return null;
+        return shown.exposure_start[row] === scene.first + row ? (
+          <rect
+            key={row}
+            x={place[0] - 2.8}
+            y={place[1] - 2.8}
+            width={5.6}
+            height={5.6}
+            fill="#fff"
+            stroke="#b23a24"
+            strokeWidth={1.3}
+          />
+        ) : (
+          <HeldTick key={row} place={place} before={at(row - 1)} after={at(row + 1)} />
+        );
+      })}
+      <Now place={at(now)} />
+      {callouts.map((fault) => {
+        const place = at(fault.frame - scene.first);
+        if (!place) return null;
+        const text = `${fault.kind} ${Math.abs(fault.size_px).toFixed(1)} px · ${fault.frame}`;
+        const width = text.length * 6.6 + 12;
+        const x = Math.min(Math.max(place[0] - width / 2, rect.x + 4), rect.x + rect.width - width - 4);
+        const below = place[1] < rect.y + rect.height * 0.62;
+        const y = place[1] + (below ? 74 : -66);
+        return (
+          <g key={`${fault.kind}${fault.frame}`} data-testid="arc-fault">
+            <path
+              d={`M${place[0]} ${place[1] + (below ? 6 : -6)}L${place[0]} ${y + (below ? -14 : 6)}`}
+              stroke="#8f5208"
+              strokeWidth={1.4}
+            />
+            <Label x={x} y={y} text={text} color="#8f5208" />
+          </g>
+        );
+      })}
+    </g>
+  );
+}
+
+/** The current frame's place on the arc: a ring with a cross through it. */
+function Now({ place }: { place: [number, number] | null }) {
+  if (!place) return null;
+  const [x, y] = place;
+  return (
+    <path
+      d={`M${x - 11} ${y}h7m8 0h7M${x} ${y - 11}v7m0 8v7`}
+      stroke="#2e2f33"
+      strokeWidth={2}
+      fill="none"
+      data-testid="arc-now"
+    />
+  );
+}
+
+type Place = [number, number];
+
+/** A held frame: a short stroke across the arc. */
+function HeldTick({ place, before, after }: { place: Place; before: Place | null; after: Place | null }) {
+  const a = before ?? place;
+  const b = after ?? place;
+  const length = Math.hypot(b[0] - a[0], b[1] - a[1]) || 1;
+  const [nx, ny] = [((a[1] - b[1]) / length) * 4.5, ((b[0] - a[0]) / length) * 4.5];
+  return (
+    <path
+      d={`M${place[0] - nx} ${place[1] - ny}L${place[0] + nx} ${place[1] + ny}`}
+      stroke="#b23a24"
+      strokeWidth={1.2}
+    />
+  );
+}

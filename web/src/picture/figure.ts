@@ -1,0 +1,143 @@
+/** A rig on the stage: its mesh, posed by the matrices that the core baked, and ghosts of other poses. */
+import {
+  Bone,
+  BufferAttribute,
+  BufferGeometry,
+  Color,
+  Float32BufferAttribute,
+  LineBasicMaterial,
+  LineSegments,
+  Matrix4,
+  MeshBasicMaterial,
+  MeshLambertMaterial,
+  type Material,
+  Object3D,
+  Skeleton,
+  SkinnedMesh,
+} from "three";
+import type { RigPart } from "../api/generated";
+
+/** A skinned mesh whose skeleton is filled from outside, as raw matrices. */
+class PosedMesh {
+  readonly object: SkinnedMesh;
+  private readonly skeleton: Skeleton;
+
+  constructor(geometry: BufferGeometry, material: Material, slotCount: number) {
+    this.object = new SkinnedMesh(geometry, material);
+    this.object.frustumCulled = false;
+    this.object.matrixAutoUpdate = false;
+    this.skeleton = new Skeleton(Array.from({ length: Math.max(1, slotCount) }, () => new Bone()));
+    this.skeleton.computeBoneTexture();
+    // The matrices are world-from-rest already: nothing is to be computed from bones.
+    this.skeleton.update = () => {};
+    this.object.bind(this.skeleton, new Matrix4());
+    this.object.bindMode = "detached";
+    this.object.bindMatrixInverse.identity();
+  }
+
+  pose(matrices: Float32Array, carried: ArrayLike<number> | null): void {
+    this.skeleton.boneMatrices!.set(matrices);
+    this.skeleton.boneTexture!.needsUpdate = true;
+    if (carried) this.object.matrix.fromArray(Array.from(carried));
+    else this.object.matrix.identity();
+    this.object.matrixWorldNeedsUpdate = true;
+  }
+
+  dispose(): void {
+    this.skeleton.dispose();
+  }
+}
+
+export class Figure {
+  readonly group = new Object3D();
+  private readonly mesh: PosedMesh;
+  private readonly ghosts: PosedMesh[] = [];
+  private readonly geometry = new BufferGeometry();
+  private readonly material = new MeshLambertMaterial({ vertexColors: true, flatShading: true });
+  private readonly bones: LineSegments | null = null;
+  readonly hasMesh: boolean;
+
+  constructor(
+    readonly rig: RigPart,
+    ghostTints: string[],
+  ) {
+    this.hasMesh = rig.triangles.length > 0;
+    this.geometry.setAttribute("position", new BufferAttribute(rig.positions, 3));
+    this.geometry.setAttribute("normal", new BufferAttribute(rig.normals, 3));
+    this.geometry.setAttribute("color", new BufferAttribute(rig.colors, 3));
+    this.geometry.setAttribute("skinIndex", new BufferAttribute(rig.slots, 4));
+    this.geometry.setAttribute("skinWeight", new BufferAttribute(rig.weights, 4));
+    this.geometry.setIndex(new BufferAttribute(rig.triangles, 1));
+    this.mesh = new PosedMesh(this.geometry, this.material, rig.slot_count);
+    if (this.hasMesh) this.group.add(this.mesh.object);
+    else this.bones = this.makeBones();
+    for (const tint of ghostTints) {
+      const material = new MeshBasicMaterial({
+        color: new Color(tint),
+        transparent: true,
+        opacity: 0.22,
+        depthWrite: false,
+      });
+      const ghost = new PosedMesh(this.geometry, material, rig.slot_count);
+      ghost.object.visible = false;
+      ghost.object.renderOrder = -1;
+      this.ghosts.push(ghost);
+      if (this.hasMesh) this.group.add(ghost.object);
+    }
+  }
+
+  /** Show the skin matrices of one frame, carried by a world transform; without a mesh, its joints. */
+  show(skin: Float32Array, joints: Float32Array | null, carried: ArrayLike<number> | null): void {
+    if (this.hasMesh) this.mesh.pose(skin, carried);
+    else if (joints) this.showBones(joints, carried);
+  }
+
+  showGhost(index: number, skin: Float32Array | null, carried: ArrayLike<number> | null): void {
+    const ghost = this.ghosts[index];
+    if (!ghost) return;
+    ghost.object.visible = skin !== null;
+    if (skin) ghost.pose(skin, carried);
+  }
+
+  dispose(): void {
+    this.mesh.dispose();
+    for (const ghost of this.ghosts) {
+      ghost.dispose();
+      (ghost.object.material as Material).dispose();
+    }
+    this.geometry.dispose();
+    this.material.dispose();
+    this.bones?.geometry.dispose();
+    (this.bones?.material as Material | undefined)?.dispose();
+  }
+
+  private makeBones(): LineSegments {
+    const geometry = new BufferGeometry();
+    geometry.setAttribute(
+      "position",
+      new Float32BufferAttribute(new Float32Array(this.rig.joints.length * 6), 3),
+    );
+    const lines = new LineSegments(geometry, new LineBasicMaterial({ color: "#7d2f20" }));
+    lines.frustumCulled = false;
+    lines.matrixAutoUpdate = false;
+    this.group.add(lines);
+    return lines;
+  }
+
+  private showBones(joints: Float32Array, carried: ArrayLike<number> | null): void {
+    const lines = this.bones!;
+    const attribute = lines.geometry.getAttribute("position") as BufferAttribute;
+    const parents = this.rig.joint_parents;
+    for (let joint = 0; joint < parents.length; joint++) {
+      const parent = parents[joint]! < 0 ? joint : parents[joint]!;
+      for (let axis = 0; axis < 3; axis++) {
+        attribute.array[joint * 6 + axis] = joints[joint * 3 + axis]!;
+        attribute.array[joint * 6 + 3 + axis] = joints[parent * 3 + axis]!;
+      }
+    }
+    attribute.needsUpdate = true;
+    if (carried) lines.matrix.fromArray(Array.from(carried));
+    else lines.matrix.identity();
+    lines.matrixWorldNeedsUpdate = true;
+  }
+}

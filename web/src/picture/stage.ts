@@ -1,0 +1,265 @@
+/** The one WebGL context: draws the set and the characters as baked, through any sight, and a magnified detail. */
+import {
+  BufferGeometry,
+  Camera,
+  Color,
+  DirectionalLight,
+  Float32BufferAttribute,
+  GridHelper,
+  HemisphereLight,
+  Matrix4,
+  Mesh,
+  MeshBasicMaterial,
+  PlaneGeometry,
+  Scene,
+  WebGLRenderer,
+} from "three";
+import type { CharacterView, MotionPart, RigPart, SceneView, ShownPart } from "../api/generated";
+import { type Part, part } from "../state/session";
+import { Figure } from "./figure";
+import { type FrameRect, type Sight, projection } from "./lens";
+
+const SKY = "#d9dccd";
+const PAPER_GROUND = "#d6d1c4";
+const GHOST_TINTS = ["#8c2c1b", "#2e2f33"];
+const SHADE_SIDES = 20;
+const SHADE_HEIGHT_M = 0.45;
+const ONION_POSES = 1;
+
+export interface Detail {
+  /** Middle of the detail on the canvas, CSS pixels. */
+  x: number;
+  y: number;
+  /** Half its size, CSS pixels, and how many CSS pixels a pixel of the delivery frame takes in it. */
+  radius: number;
+  scale: number;
+}
+
+export class Stage {
+  private readonly renderer: WebGLRenderer;
+  private readonly world = new Scene();
+  private readonly camera = new Camera();
+  private readonly figures = new Map<string, Figure>();
+  private readonly shades = new Map<string, Mesh[]>();
+  private readonly shadeGeometry = softDisc();
+  private readonly shadeMaterial = new MeshBasicMaterial({
+    vertexColors: true,
+    transparent: true,
+    depthWrite: false,
+    color: "#1d2426",
+  });
+  private readonly plainGround: (Mesh | GridHelper)[];
+  private width = 1;
+  private height = 1;
+
+  constructor(canvas: HTMLCanvasElement) {
+    this.renderer = new WebGLRenderer({
+      canvas,
+      antialias: !navigator.webdriver,
+      powerPreference: "high-performance",
+    });
+    this.renderer.autoClear = false;
+    this.world.background = new Color(SKY);
+    this.world.add(new HemisphereLight("#fffaf0", "#a39f8f", 2.2));
+    const sun = new DirectionalLight("#fff1da", 1.5);
+    sun.position.set(-4, 7, -1.5);
+    this.world.add(sun);
+    const ground = new Mesh(new PlaneGeometry(200, 200), new MeshBasicMaterial({ color: PAPER_GROUND }));
+    ground.rotation.x = -Math.PI / 2;
+    ground.position.y = -0.004;
+    this.plainGround = [ground, new GridHelper(60, 60, "#9d968a", "#bdb6a8")];
+    this.world.add(...this.plainGround);
+    this.camera.matrixAutoUpdate = false;
+    this.camera.matrixWorldAutoUpdate = false;
+  }
+
+  resize(width: number, height: number, density: number): void {
+    this.width = width;
+    this.height = height;
+    this.renderer.setPixelRatio(density);
+    this.renderer.setSize(width, height, false);
+  }
+
+  /** Bring the figures in line with the scene and pose them for a frame. */
+  pose(scene: SceneView, parts: Map<string, Part>, frame: number, onion: boolean): void {
+    const row = frame - scene.first;
+    const used = new Set<string>();
+    for (const piece of scene.set_pieces) {
+      const rig = part<RigPart>({ parts }, piece.rig);
+      if (!rig) continue;
+      used.add(piece.rig);
+      if (!this.figures.has(piece.rig)) this.figure(piece.rig, rig, []).show(rig.rest_matrices, null, null);
+    }
+    for (const character of scene.characters) {
+      const rig = part<RigPart>({ parts }, character.rig);
+      const motion = part<MotionPart>({ parts }, character.motion);
+      const shown = part<ShownPart>({ parts }, character.shown);
+      if (!rig || !motion || !shown) continue;
+      used.add(character.rig);
+      const figure = this.figures.get(character.rig) ?? this.figure(character.rig, rig, GHOST_TINTS);
+      this.poseCharacter(figure, character, motion, shown, scene.first, row, onion);
+    }
+    for (const [name, figure] of this.figures) {
+      if (used.has(name)) continue;
+      this.world.remove(figure.group);
+      figure.dispose();
+      this.figures.delete(name);
+    }
+    for (const thing of this.plainGround) thing.visible = scene.set_pieces.length === 0;
+  }
+
+  render(scene: SceneView, sight: Sight, rect: FrameRect, detail: Detail | null): void {
+    this.look(sight, projection(sight, scene, rect, this.width, this.height));
+    this.renderer.setScissorTest(false);
+    this.renderer.setViewport(0, 0, this.width, this.height);
+    this.renderer.clear();
+    this.renderer.render(this.world, this.camera);
+    if (detail) this.renderDetail(scene, sight, rect, detail);
+  }
+
+  /** A still of the delivery frame as a PNG, drawn in one go and then painted over. */
+  async still(scene: SceneView, sight: Sight, width: number, height: number): Promise<Blob | null> {
+    const [before, density] = [[this.width, this.height] as const, this.renderer.getPixelRatio()];
+    this.resize(width, height, 1);
+    this.render(scene, sight, { x: 0, y: 0, width, height }, null);
+    const blob = new Promise<Blob | null>((resolve) => this.renderer.domElement.toBlob(resolve, "image/png"));
+    this.resize(before[0], before[1], density);
+    return blob;
+  }
+
+  dispose(): void {
+    for (const figure of this.figures.values()) figure.dispose();
+    this.renderer.dispose();
+  }
+
+  private renderDetail(scene: SceneView, sight: Sight, rect: FrameRect, detail: Detail): void {
+    const { x, y, radius, scale } = detail;
+    // The point under the middle of the detail stays where it is; around it the frame is larger.
+    const grow = (scale * scene.width) / rect.width;
+    const enlarged = {
+      x: x - (x - rect.x) * grow,
+      y: y - (y - rect.y) * grow,
+      width: rect.width * grow,
+      height: rect.height * grow,
+    };
+    const size = 2 * radius;
+    const shifted = { ...enlarged, x: enlarged.x - (x - radius), y: enlarged.y - (y - radius) };
+    this.look(sight, projection(sight, scene, shifted, size, size));
+    const bottom = this.height - (y + radius);
+    this.renderer.setScissorTest(true);
+    this.renderer.setScissor(x - radius, bottom, size, size);
+    this.renderer.setViewport(x - radius, bottom, size, size);
+    this.renderer.clear();
+    this.renderer.render(this.world, this.camera);
+    this.renderer.setScissorTest(false);
+  }
+
+  private look(sight: Sight, matrix: Matrix4): void {
+    this.camera.matrixWorld.copy(sight.world);
+    this.camera.matrixWorldInverse.copy(sight.world).invert();
+    this.camera.projectionMatrix.copy(matrix);
+    this.camera.projectionMatrixInverse.copy(matrix).invert();
+  }
+
+  private figure(name: string, rig: RigPart, tints: string[]): Figure {
+    const figure = new Figure(rig, tints);
+    this.figures.set(name, figure);
+    this.world.add(figure.group);
+    return figure;
+  }
+
+  private poseCharacter(
+    figure: Figure,
+    character: CharacterView,
+    motion: MotionPart,
+    shown: ShownPart,
+    first: number,
+    row: number,
+    onion: boolean,
+  ): void {
+    const poseRow = (at: number) => (shown.exposure_start[at] ?? first) - first;
+    const skinSize = figure.rig.slot_count * 16;
+    const jointSize = figure.rig.joints.length * 3;
+    const skinOf = (at: number) => motion.skin.subarray(poseRow(at) * skinSize, (poseRow(at) + 1) * skinSize);
+    const carriedOf = (at: number) => shown.carried.subarray(at * 16, at * 16 + 16);
+    const joints = motion.joints.subarray(poseRow(row) * jointSize, (poseRow(row) + 1) * jointSize);
+    figure.show(skinOf(row), joints, carriedOf(row));
+    const [before, after] = onion ? neighbours(shown.exposure_start, row, first, ONION_POSES) : [null, null];
+    figure.showGhost(0, before === null ? null : skinOf(before), before === null ? null : carriedOf(before));
+    figure.showGhost(1, after === null ? null : skinOf(after), after === null ? null : carriedOf(after));
+    this.shade(character, joints, carriedOf(row));
+  }
+
+  /** Soft contact shade on the ground (y = 0) below each foot; it fades as the foot rises. */
+  private shade(character: CharacterView, joints: Float32Array, carried: ArrayLike<number>): void {
+    let discs = this.shades.get(character.id);
+    if (!discs) {
+      discs = character.feet.map(() => new Mesh(this.shadeGeometry, this.shadeMaterial.clone()));
+      this.shades.set(character.id, discs);
+      this.world.add(...discs);
+    }
+    const ride = new Matrix4().fromArray(Array.from(carried));
+    character.feet.forEach((joint, index) => {
+      const disc = discs[index]!;
+      disc.position.fromArray(joints, joint * 3).applyMatrix4(ride);
+      const near = Math.max(0, 1 - Math.max(0, disc.position.y) / SHADE_HEIGHT_M);
+      disc.position.y = 0.006;
+      disc.position.z += 0.03;
+      disc.scale.setScalar(0.17 + 0.1 * (1 - near));
+      (disc.material as MeshBasicMaterial).opacity = 0.55 * near;
+      disc.visible = near > 0;
+    });
+  }
+}
+
+/** Rows of the new poses before and after the one that is shown. */
+function neighbours(
+  starts: Int32Array,
+  row: number,
+  first: number,
+  steps: number,
+): [number | null, number | null] {
+  const isNew = (at: number) => starts[at] === first + at;
+  let before = (starts[row] ?? first) - first;
+  let after: number | null = row;
+  for (let n = 0; n < steps; n++) {
+    before -= 1;
+    while (before > 0 && !isNew(before)) before--;
+    let next: number | null = after === null ? null : after + 1;
+    while (next !== null && next < starts.length && !isNew(next)) next++;
+    after = next !== null && next < starts.length ? next : null;
+  }
+  return [before >= 0 ? before : null, after];
+}
+
+/** A level disc of radius 1 whose opacity falls from the middle to nothing at its edge. */
+function softDisc(): BufferGeometry {
+  const positions: number[] = [];
+  const colors: number[] = [];
+  const corner = (radius: number, angle: number, alpha: number) => {
+    positions.push(Math.sin(angle) * radius, 0, Math.cos(angle) * radius * 1.25);
+    colors.push(1, 1, 1, alpha);
+  };
+  const rings = [0, 0.45, 1];
+  const alphas = [1, 0.72, 0];
+  for (let side = 0; side < SHADE_SIDES; side++) {
+    const [a, b] = [(side * 2 * Math.PI) / SHADE_SIDES, ((side + 1) * 2 * Math.PI) / SHADE_SIDES];
+    for (let ring = 0; ring + 1 < rings.length; ring++) {
+      const [inner, outer] = [rings[ring]!, rings[ring + 1]!];
+      const [near, far] = [alphas[ring]!, alphas[ring + 1]!];
+      const triangles: [number, number, number][] = [
+        [inner, a, near],
+        [outer, a, far],
+        [outer, b, far],
+        [inner, a, near],
+        [outer, b, far],
+        [inner, b, near],
+      ];
+      for (const point of triangles) corner(...point);
+    }
+  }
+  const geometry = new BufferGeometry();
+  geometry.setAttribute("position", new Float32BufferAttribute(positions, 3));
+  geometry.setAttribute("color", new Float32BufferAttribute(colors, 4));
+  return geometry;
+}

@@ -1,0 +1,130 @@
+/** The exposure sheet: time runs downwards, a row a frame; every column speaks of the frame of its row. */
+import { useMantineColorScheme } from "@mantine/core";
+import { useEffect, useLayoutEffect, useRef, useState } from "react";
+import { moveCameraKey } from "../state/actions";
+import { goTo, stop } from "../state/playback";
+import { cutCamera, setSession, useSession } from "../state/session";
+import { zoomRows } from "../workspace/shortcuts";
+import { COLUMNS, SHEET_WIDTH, drawSheet } from "./drawSheet";
+
+export function Sheet() {
+  const scene = useSession((s) => s.scene)!;
+  const parts = useSession((s) => s.parts);
+  const joint = useSession((s) => s.joint);
+  const selectedKey = useSession((s) => s.selectedKey);
+  const row = useSession((s) => s.rowHeight);
+  const { colorScheme } = useMantineColorScheme();
+  const scroller = useRef<HTMLDivElement>(null);
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const [top, setTop] = useState(0);
+  const [height, setHeight] = useState(0);
+  const [draggedTo, setDraggedTo] = useState<{ time: string; frame: number } | null>(null);
+  const count = scene.last - scene.first + 1;
+
+  useEffect(() => {
+    const watch = new ResizeObserver(([entry]) => setHeight(Math.round(entry!.contentRect.height)));
+    watch.observe(scroller.current!);
+    return () => watch.disconnect();
+  }, []);
+  useLayoutEffect(() => {
+    if (height) drawSheet(canvas.current!, { scene, parts, joint, selectedKey, draggedTo, row, top, height });
+  }, [scene, parts, joint, selectedKey, draggedTo, row, top, height, colorScheme]);
+  useFollowPlayhead(scroller, row, height);
+
+  const frameAt = (event: React.PointerEvent) => {
+    const y = event.clientY - scroller.current!.getBoundingClientRect().top + scroller.current!.scrollTop;
+    return Math.max(scene.first, Math.min(scene.last, scene.first + Math.floor(y / row)));
+  };
+  const onPointerDown = (event: React.PointerEvent) => {
+    if (event.button !== 0) return;
+    const x = event.clientX - scroller.current!.getBoundingClientRect().left;
+    if (x > SHEET_WIDTH) return;
+    event.currentTarget.setPointerCapture(event.pointerId);
+    stop();
+    const frame = frameAt(event);
+    const key = cutCamera({ scene, frame })?.keys.find((k) => Math.round(k.frame) === frame);
+    const onKeys = x >= COLUMNS.camera && x < COLUMNS.spacing;
+    setSession({ selectedKey: onKeys && key ? key.time : null });
+    if (onKeys && key) setDraggedTo({ time: key.time, frame });
+    goTo(frame);
+  };
+  const onPointerMove = (event: React.PointerEvent) => {
+    if (event.buttons !== 1) return;
+    const frame = frameAt(event);
+    if (draggedTo) setDraggedTo({ ...draggedTo, frame });
+    goTo(frame);
+  };
+  const onPointerUp = () => {
+    if (draggedTo && String(draggedTo.frame) !== draggedTo.time)
+      moveCameraKey(draggedTo.time, draggedTo.frame);
+    setDraggedTo(null);
+  };
+  return (
+    <section className="sheet" aria-label="Exposure sheet">
+      <Heads joint={joint} character={scene.characters[0]?.name ?? ""} />
+      <div
+        ref={scroller}
+        className="rows"
+        data-testid="sheet-rows"
+        tabIndex={0}
+        onScroll={(event) => setTop(event.currentTarget.scrollTop)}
+        onPointerDown={onPointerDown}
+        onPointerMove={onPointerMove}
+        onPointerUp={onPointerUp}
+        onWheel={(event) => event.ctrlKey && zoomRows(event.deltaY < 0 ? 1.2 : 1 / 1.2)}
+        style={{ "--row": `${row}px` } as React.CSSProperties}
+      >
+        <canvas ref={canvas} />
+        <div style={{ height: Math.max(0, count * row - height) }} />
+        <Playhead row={row} />
+      </div>
+    </section>
+  );
+}
+
+function Heads({ joint, character }: { joint: string | null; character: string }) {
+  const at = (left: number) => ({ left });
+  return (
+    <div className="heads">
+      <span style={at(10)}>frame</span>
+      <span style={at(COLUMNS.cut)}>cut</span>
+      <span style={{ ...at(COLUMNS.exposures), color: "var(--red)", maxWidth: 42, overflow: "hidden" }}>
+        {character}
+      </span>
+      <span style={{ ...at(COLUMNS.camera), color: "var(--blue)" }}>keys</span>
+      <span style={{ ...at(COLUMNS.spacing), color: "var(--red)" }}>
+        spacing <small className="soft">{joint ? `${joint}, px` : ""}</small>
+      </span>
+      <span style={{ ...at(COLUMNS.slip), color: "var(--ochre)" }}>
+        slip <small className="soft">px</small>
+      </span>
+      <span className="zoom">
+        <button className="toggle" onClick={() => zoomRows(1 / 1.3)} aria-label="Shorter rows">
+          −
+        </button>
+        <button className="toggle" onClick={() => zoomRows(1.3)} aria-label="Taller rows">
+          +
+        </button>
+      </span>
+    </div>
+  );
+}
+
+function Playhead({ row }: { row: number }) {
+  const frame = useSession((s) => s.frame);
+  const first = useSession((s) => s.scene!.first);
+  return <div className="rule" data-testid="playhead" style={{ top: (frame - first) * row + row / 2 }} />;
+}
+
+/** Scroll so that the playhead stays in sight. */
+function useFollowPlayhead(scroller: React.RefObject<HTMLDivElement | null>, row: number, height: number) {
+  const frame = useSession((s) => s.frame);
+  const first = useSession((s) => s.scene!.first);
+  useEffect(() => {
+    const element = scroller.current;
+    if (!element || !height) return;
+    const y = (frame - first) * row;
+    if (y < element.scrollTop + row) element.scrollTop = Math.max(0, y - height * 0.3);
+    else if (y > element.scrollTop + height - 2 * row) element.scrollTop = y - height * 0.7;
+  }, [frame, first, row, height, scroller]);
+}

@@ -1,0 +1,319 @@
+/** Draws the rows of the Sheet that are in sight. */
+import type { ArcPart, CameraPart, SceneView, ShownPart, StrobingPart } from "../api/generated";
+import { inkOf } from "../state/ink";
+import { type Part, chosenCharacter, part } from "../state/session";
+
+export const SHEET_WIDTH = 336;
+/** Left edges of the columns. */
+export const COLUMNS = { frame: 0, cut: 44, exposures: 90, camera: 132, spacing: 172, slip: 268 };
+const SPACING_ROOM = COLUMNS.slip - COLUMNS.spacing - 10;
+const SLIP_ROOM = SHEET_WIDTH - COLUMNS.slip - 16;
+const TINTS: Pattern[] = ["slanted", "level", "dotted", "upright"];
+type Pattern = "slanted" | "level" | "dotted" | "upright";
+
+export interface SheetView {
+  scene: SceneView;
+  parts: Map<string, Part>;
+  joint: string | null;
+  selectedKey: string | null;
+  draggedTo: { time: string; frame: number } | null;
+  /** Height of a row, how far it is scrolled, and height in sight, CSS pixels. */
+  row: number;
+  top: number;
+  height: number;
+}
+
+export function drawSheet(canvas: HTMLCanvasElement, view: SheetView): void {
+  canvas.width = SHEET_WIDTH * devicePixelRatio;
+  canvas.height = view.height * devicePixelRatio;
+  canvas.style.width = `${SHEET_WIDTH}px`;
+  canvas.style.height = `${view.height}px`;
+  const pen = canvas.getContext("2d")!;
+  pen.scale(devicePixelRatio, devicePixelRatio);
+  pen.translate(0, -view.top);
+  const ink = inkOf(canvas);
+  const { scene, row } = view;
+  const rows = {
+    first: Math.max(0, Math.floor(view.top / row)),
+    last: Math.min(scene.last - scene.first, Math.ceil((view.top + view.height) / row)),
+  };
+  drawGrid(pen, ink, view, rows);
+  drawCut(pen, ink, view);
+  drawExposures(pen, ink, view, rows);
+  drawKeys(pen, ink, view);
+  drawSpacing(pen, ink, view, rows);
+  drawSlip(pen, ink, view, rows);
+}
+
+type Ink = (token: string) => string;
+type Pen = CanvasRenderingContext2D;
+interface Rows {
+  first: number;
+  last: number;
+}
+
+function drawGrid(pen: Pen, ink: Ink, { scene, row }: SheetView, rows: Rows): void {
+  const second = Math.max(1, Math.round(scene.rate_float));
+  pen.font = '11.5px "IBM Plex Mono"';
+  pen.textBaseline = "middle";
+  for (let r = rows.first; r <= rows.last; r++) {
+    const y = r * row;
+    const strong = r % 8 === 0;
+    if (row >= 8 || strong) {
+      pen.fillStyle = ink("--rule");
+      pen.globalAlpha = strong ? 1 : 0.45;
+      pen.fillRect(0, Math.round(y), SHEET_WIDTH, 1);
+      pen.globalAlpha = 1;
+    }
+    const frame = scene.first + r;
+    const every = row >= 11 ? 1 : row >= 6 ? 2 : 8;
+    if (r % every !== 0) continue;
+    pen.fillStyle = strong ? ink("--graphite") : ink("--soft");
+    const full = strong || r % second === 0 || String(frame).length < 3;
+    const text = full ? String(frame) : String(Math.abs(frame) % 100).padStart(2, "0");
+    pen.textAlign = "right";
+    pen.fillText(text, 38, y + row / 2 + 0.5);
+  }
+}
+
+function drawCut(pen: Pen, ink: Ink, { scene, row }: SheetView): void {
+  scene.cut.forEach((entry, index) => {
+    const end = scene.cut[index + 1]?.first ?? scene.last + 1;
+    const from = (Math.max(entry.first, scene.first) - scene.first) * row;
+    const to = (Math.min(end, scene.last + 1) - scene.first) * row;
+    if (to <= from) return;
+    const at = scene.cameras.findIndex((camera) => camera.id === entry.camera_id);
+    pen.fillStyle = ink("--blue-pale");
+    pen.strokeStyle = ink("--blue");
+    pen.lineWidth = 1.5;
+    pen.beginPath();
+    pen.roundRect(COLUMNS.cut - 2, from + 1.5, 36, to - from - 3, 3);
+    pen.fill();
+    pen.save();
+    pen.clip();
+    hatch(pen, ink("--blue-tint"), TINTS[at % TINTS.length]!, COLUMNS.cut - 2, from, 36, to - from);
+    pen.restore();
+    pen.stroke();
+    pen.save();
+    pen.translate(COLUMNS.cut + 17, from + 10);
+    pen.rotate(Math.PI / 2);
+    pen.font = '500 13px "Barlow Semi Condensed"';
+    pen.textAlign = "left";
+    const name = scene.cameras[at]?.name ?? "";
+    pen.fillStyle = ink("--blue-pale");
+    pen.fillRect(-3, -9, Math.min(pen.measureText(name).width + 6, to - from - 14), 18);
+    pen.fillStyle = ink("--blue-deep");
+    pen.fillText(name, 0, 0.5, Math.max(10, to - from - 20));
+    pen.restore();
+  });
+}
+
+function hatch(
+  pen: Pen,
+  color: string,
+  pattern: Pattern,
+  x: number,
+  y: number,
+  width: number,
+  height: number,
+): void {
+  pen.strokeStyle = pen.fillStyle = color;
+  pen.lineWidth = 1;
+  pen.beginPath();
+  const gap = 6;
+  const stroke = (x0: number, y0: number, x1: number, y1: number) => {
+    pen.moveTo(x0, y0);
+    pen.lineTo(x1, y1);
+  };
+  if (pattern === "slanted")
+    for (let s = -width; s < height; s += gap) stroke(x, y + s + width, x + width, y + s);
+  if (pattern === "level") for (let s = 3; s < height; s += gap) stroke(x, y + s, x + width, y + s);
+  if (pattern === "upright") for (let s = 3; s < width; s += gap) stroke(x + s, y, x + s, y + height);
+  pen.stroke();
+  if (pattern === "dotted")
+    for (let r = 4; r < height; r += 7)
+      for (let s = 5; s < width; s += 7) pen.fillRect(x + s, y + r, 1.6, 1.6);
+}
+
+/** A filled box is a key pose, an open box a new pose, a line a hold. */
+function drawExposures(pen: Pen, ink: Ink, view: SheetView, rows: Rows): void {
+  const { scene, parts, row } = view;
+  const shown = part<ShownPart>({ parts }, chosenCharacter({ scene })?.shown);
+  if (!shown) return;
+  const keyed = new Set(Array.from(shown.key_poses, (f) => Math.round(f)));
+  const middle = COLUMNS.exposures + 17;
+  pen.lineWidth = 1.3;
+  pen.textAlign = "center";
+  pen.font = '10.5px "IBM Plex Mono"';
+  let number = 0;
+  for (let r = 0; r <= rows.last; r++) {
+    const isNew = shown.exposure_start[r] === scene.first + r;
+    if (isNew) number++;
+    if (r < rows.first) continue;
+    const y = r * row;
+    const key = keyed.has(scene.first + r);
+    pen.fillStyle = pen.strokeStyle = ink("--red");
+    if (!isNew) {
+      pen.fillRect(middle - 0.75, y - 1, 1.5, row + 2);
+      continue;
+    }
+    const tall = Math.max(2, row - 3);
+    pen.beginPath();
+    pen.roundRect(middle - 14, y + (row - tall) / 2, 28, tall, Math.min(3, tall / 2));
+    if (key) pen.fill();
+    else {
+      pen.fillStyle = ink("--sheet");
+      pen.fill();
+      pen.stroke();
+    }
+    if (row < 11) continue;
+    pen.fillStyle = key ? ink("--on-red") : ink("--red");
+    pen.fillText(String(number), middle, y + row / 2 + 0.5);
+  }
+}
+
+/** A pencil cross a key; the line between hints at the speed of the move. */
+function drawKeys(pen: Pen, ink: Ink, view: SheetView): void {
+  const { scene, parts, row, selectedKey, draggedTo } = view;
+  const camera = scene.cameras.find((c) => c.id === scene.cut[0]?.camera_id);
+  if (!camera) return;
+  const middle = COLUMNS.camera + 12;
+  const path = part<CameraPart>({ parts }, camera.path);
+  const y = (frame: number) => (frame - scene.first + 0.5) * row;
+  pen.strokeStyle = ink("--blue");
+  pen.lineWidth = 1;
+  if (path && camera.keys.length > 1) {
+    pen.beginPath();
+    const speeds = stepLengths(path);
+    const most = Math.max(...speeds, 1e-9);
+    const [from, to] = [camera.keys[0]!.frame, camera.keys.at(-1)!.frame];
+    for (let f = Math.max(scene.first, Math.ceil(from)); f <= Math.min(scene.last, to); f++) {
+      const x = middle + (speeds[f - scene.first]! / most) * 13;
+      if (f === Math.ceil(from)) pen.moveTo(x, y(f));
+      else pen.lineTo(x, y(f));
+    }
+    pen.stroke();
+  }
+  for (const key of camera.keys) {
+    const moved = draggedTo?.time === key.time ? draggedTo.frame : key.frame;
+    const chosen = key.time === selectedKey;
+    const size = Math.min(4.5, row * 0.42);
+    if (chosen) {
+      pen.fillStyle = ink("--blue-pale");
+      pen.beginPath();
+      pen.arc(middle, y(moved), 8, 0, 2 * Math.PI);
+      pen.fill();
+    }
+    pen.lineWidth = chosen ? 2.6 : 2;
+    pen.beginPath();
+    pen.moveTo(middle - size, y(moved) - size);
+    pen.lineTo(middle + size, y(moved) + size);
+    pen.moveTo(middle + size, y(moved) - size);
+    pen.lineTo(middle - size, y(moved) + size);
+    pen.stroke();
+  }
+}
+
+function stepLengths(path: CameraPart): number[] {
+  const channels = path.channels;
+  const out = [0];
+  for (let at = 7; at < channels.length; at += 7)
+    out.push(Math.hypot(...[0, 1, 2].map((axis) => channels[at + axis]! - channels[at - 7 + axis]!)));
+  if (out.length > 1) out[0] = out[1]!;
+  return out;
+}
+
+function drawSpacing(pen: Pen, ink: Ink, view: SheetView, rows: Rows): void {
+  const { scene, parts, row } = view;
+  const arc = part<ArcPart>({ parts }, scene.arc);
+  const shown = part<ShownPart>({ parts }, chosenCharacter({ scene })?.shown);
+  if (!arc || !shown) {
+    if (rows.first === 0)
+      teach(pen, ink, COLUMNS.spacing, ["choose a joint:", "click one in", "the Picture"]);
+    return;
+  }
+  const most = Math.max(1e-6, ...arc.spacing_px.filter((v) => !Number.isNaN(v)));
+  const faults = new Map(arc.faults.map((fault) => [fault.frame, fault]));
+  const tall = Math.max(2, Math.min(8, row - 5));
+  for (let r = rows.first; r <= rows.last; r++) {
+    const value = arc.spacing_px[r]!;
+    const y = r * row + (row - tall) / 2;
+    if (!Number.isNaN(value)) {
+      const width = Math.max(1, (value / most) * SPACING_ROOM);
+      const isNew = shown.exposure_start[r] === scene.first + r;
+      pen.fillStyle = ink(isNew ? "--red" : "--red-tint");
+      pen.fillRect(COLUMNS.spacing, y, width, tall);
+      if (!isNew && row >= 8) {
+        pen.strokeStyle = ink("--red");
+        pen.lineWidth = 0.8;
+        pen.strokeRect(COLUMNS.spacing + 0.5, y + 0.5, width - 1, tall - 1);
+      }
+    }
+    const fault = faults.get(scene.first + r);
+    if (fault && row >= 9)
+      mark(
+        pen,
+        ink,
+        `${fault.kind} ${Math.abs(fault.size_px).toFixed(1)}`,
+        COLUMNS.spacing + 4,
+        r * row + row / 2,
+      );
+  }
+}
+
+function mark(pen: Pen, ink: Ink, text: string, x: number, y: number): void {
+  pen.font = '600 11px "Barlow Semi Condensed"';
+  pen.textAlign = "left";
+  const width = pen.measureText(text).width;
+  pen.fillStyle = ink("--ochre-ground");
+  pen.fillRect(x - 3, y - 6.5, width + 6, 13);
+  pen.fillStyle = ink("--ochre");
+  pen.fillText(text, x, y + 0.5);
+}
+
+function drawSlip(pen: Pen, ink: Ink, view: SheetView, rows: Rows): void {
+  const { scene, parts, row } = view;
+  const strobing = part<StrobingPart>({ parts }, chosenCharacter({ scene })?.strobing);
+  const shown = part<ShownPart>({ parts }, chosenCharacter({ scene })?.shown);
+  if (!strobing || !shown) return;
+  // The scale stays that of Ride off, so that what riding takes away is seen to shrink.
+  const most = Math.max(2, strobing.still.max_px ?? 0);
+  const tall = Math.max(2, Math.min(7, row - 6));
+  for (let r = rows.first; r <= rows.last; r++) {
+    const value = strobing.slip_px[r]!;
+    const y = r * row + (row - tall) / 2;
+    if (Number.isNaN(value)) {
+      pen.fillStyle = ink("--soft");
+      pen.font = '10px "IBM Plex Mono"';
+      pen.textAlign = "left";
+      if (row >= 9) pen.fillText("unseen", COLUMNS.slip, r * row + row / 2);
+    } else if (value < 0.05) {
+      pen.fillStyle = ink("--soft");
+      if (row >= 6) pen.fillRect(COLUMNS.slip + 1, r * row + row / 2 - 1, 2, 2);
+    } else {
+      const width = Math.max(2, (value / most) * SLIP_ROOM);
+      pen.fillStyle = ink("--ochre-tint");
+      pen.fillRect(COLUMNS.slip, y, width, tall);
+      pen.save();
+      pen.beginPath();
+      pen.rect(COLUMNS.slip, y, width, tall);
+      pen.clip();
+      pen.strokeStyle = ink("--ochre");
+      pen.lineWidth = 1;
+      pen.beginPath();
+      for (let s = -tall; s < width; s += 3.5) {
+        pen.moveTo(COLUMNS.slip + s, y + tall);
+        pen.lineTo(COLUMNS.slip + s + tall, y);
+      }
+      pen.stroke();
+      pen.restore();
+    }
+  }
+}
+
+function teach(pen: Pen, ink: Ink, x: number, lines: string[]): void {
+  pen.fillStyle = ink("--soft");
+  pen.font = '12px "Barlow Semi Condensed"';
+  pen.textAlign = "left";
+  lines.forEach((line, index) => pen.fillText(line, x, 20 + 15 * index));
+}

@@ -1,0 +1,94 @@
+/** What keys and buttons do to the scene, with the reason where it cannot be done. */
+import { edit } from "./edits";
+import { chosenCharacter, cutCamera, notify, session, setSession } from "./session";
+
+export function whyLocked(name: string): string {
+  return `“${name}” is locked, so nothing moves it. Unlock it first (L).`;
+}
+
+function unlockedCamera() {
+  const camera = cutCamera(session());
+  if (camera?.locked) {
+    notify(whyLocked(camera.name), "warning");
+    return null;
+  }
+  return camera;
+}
+
+export function setCameraKey(): void {
+  const camera = unlockedCamera();
+  const { frame } = session();
+  if (!camera) return;
+  edit({ edit: "set camera key", camera_id: camera.id, time: String(frame) });
+  setSession({ selectedKey: String(frame) });
+  notify(`Key set on ${camera.name} at ${frame}.`);
+}
+
+export function deleteCameraKey(): void {
+  const { selectedKey, frame } = session();
+  const camera = unlockedCamera();
+  if (!camera) return;
+  const time = selectedKey ?? String(frame);
+  if (!camera.keys.some((key) => key.time === time)) {
+    notify("There is no camera key on this frame. Click a cross in the Sheet to choose one.");
+    return;
+  }
+  edit({ edit: "delete camera key", camera_id: camera.id, time });
+  setSession({ selectedKey: null });
+}
+
+export function moveCameraKey(time: string, to: number): void {
+  const camera = unlockedCamera();
+  if (!camera || String(to) === time) return;
+  edit({ edit: "move camera key", camera_id: camera.id, time, to: String(to) });
+  setSession({ selectedKey: String(to) });
+}
+
+export function toggleLock(): void {
+  const camera = cutCamera(session());
+  if (!camera) return;
+  edit({ edit: "lock camera", camera_id: camera.id, locked: !camera.locked });
+  notify(
+    camera.locked ? `${camera.name} is unlocked: drag in the Picture to frame.` : `${camera.name} is locked.`,
+  );
+}
+
+export function placeAtRoam(): void {
+  const { roam, looking } = session();
+  if (!roam || looking !== "roam") {
+    notify("Go to Roam first (R) and find the view you want.");
+    return;
+  }
+  const camera = unlockedCamera();
+  if (!camera) return;
+  edit({ edit: "place camera", camera_id: camera.id, pose: roam });
+  setSession({ looking: "cut", provisional: roam });
+  notify(
+    camera.keys.length
+      ? `${camera.name} stands where Roam was, not keyed yet: K sets a key here, B puts it back.`
+      : `${camera.name} stands where Roam was.`,
+  );
+}
+
+export function putBack(): void {
+  const camera = unlockedCamera();
+  if (!camera) return;
+  if (!camera.unkeyed) notify(`${camera.name} stands where its keys put it.`);
+  else edit({ edit: "put camera back", camera_id: camera.id });
+}
+
+export function setStep(step: number, offset: number, keepKeyPoses: boolean): void {
+  const character = chosenCharacter(session());
+  if (character)
+    edit({ edit: "step poses", character_id: character.id, step, offset, keep_key_poses: keepKeyPoses });
+}
+
+export function setRide(way: "off" | "rigid" | "position" | "picture", weight = 1): void {
+  const character = chosenCharacter(session());
+  if (character)
+    edit({ edit: "ride", character_id: character.id, way, weight, anchor: character.ride_anchor });
+}
+
+export function toggleRide(): void {
+  setRide(chosenCharacter(session())?.ride_way === "off" ? "rigid" : "off");
+}

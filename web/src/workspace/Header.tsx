@@ -1,0 +1,75 @@
+/** The line at the top: where one is, whether everything is saved, undo and redo. */
+import { ActionIcon, Tooltip, useMantineColorScheme } from "@mantine/core";
+import { IconArrowBackUp, IconArrowForwardUp, IconHelp, IconMoon, IconSun } from "@tabler/icons-react";
+import { undoOrRedo } from "../state/edits";
+import { setSession, useSession } from "../state/session";
+import { Brand } from "./Brand";
+
+export function Header({ onLeave }: { onLeave: () => void }) {
+  const scene = useSession((s) => s.scene);
+  const { colorScheme, toggleColorScheme } = useMantineColorScheme();
+  return (
+    <header className="header">
+      <Brand onClick={onLeave} />
+      <nav className="crumbs" aria-label="Place">
+        Desk / <b>{scene?.name ?? "…"}</b>
+      </nav>
+      <div className="spacer" />
+      <SavedState />
+      <HeaderButton
+        label={scene?.undo ? `Undo ${scene.undo} (Ctrl Z)` : "Nothing to undo"}
+        off={!scene?.undo}
+        run={() => undoOrRedo("undo")}
+      >
+        <IconArrowBackUp size={18} />
+      </HeaderButton>
+      <HeaderButton
+        label={scene?.redo ? `Redo ${scene.redo} (Ctrl Shift Z)` : "Nothing to redo"}
+        off={!scene?.redo}
+        run={() => undoOrRedo("redo")}
+      >
+        <IconArrowForwardUp size={18} />
+      </HeaderButton>
+      <HeaderButton label={colorScheme === "dark" ? "Paper theme" : "Dim theme"} run={toggleColorScheme}>
+        {colorScheme === "dark" ? <IconSun size={18} /> : <IconMoon size={18} />}
+      </HeaderButton>
+      <HeaderButton label="Keys (?)" run={() => setSession({ helpOpen: true })}>
+        <IconHelp size={18} />
+      </HeaderButton>
+    </header>
+  );
+}
+
+function SavedState() {
+  const revision = useSession((s) => s.scene?.revision ?? 0);
+  const waiting = useSession((s) => s.waiting);
+  const connected = useSession((s) => s.connected);
+  if (!connected)
+    return (
+      <span className="unkeyed" role="status">
+        no connection · {waiting} kept here, sent when it is back
+      </span>
+    );
+  return (
+    <span className="soft" role="status">
+      {waiting ? "saving" : "saved"} · rev {revision}
+    </span>
+  );
+}
+
+interface ButtonProps {
+  label: string;
+  off?: boolean;
+  run: () => void;
+  children: React.ReactNode;
+}
+
+function HeaderButton({ label, off = false, run, children }: ButtonProps) {
+  return (
+    <Tooltip label={label} openDelay={400}>
+      <ActionIcon variant="subtle" color="gray" aria-label={label} disabled={off} onClick={run}>
+        {children}
+      </ActionIcon>
+    </Tooltip>
+  );
+}

@@ -1,0 +1,72 @@
+/** One scene at work: Sheet on the left, Picture in the middle with Plan and Readings below, Card on the right. */
+import { useEffect, useState } from "react";
+import { Card } from "../card/Card";
+import { PictureArea } from "../picture/PictureArea";
+import { Plan } from "../plan/Plan";
+import { ReadingsPanel } from "../readings/ReadingsPanel";
+import { Sheet } from "../sheet/Sheet";
+import { openScene } from "../state/edits";
+import { stop } from "../state/playback";
+import { fresh, setSession, useSession } from "../state/session";
+import { Header } from "./Header";
+import { HelpDialog } from "./HelpDialog";
+import { useShortcuts } from "./shortcuts";
+
+export default function Workspace({ sceneId, onLeave }: { sceneId: string; onLeave: () => void }) {
+  const [failure, setFailure] = useState<string | null>(null);
+  const ready = useSession((s) => s.scene?.id === sceneId);
+  const full = useSession((s) => s.fullPicture);
+  useEffect(() => {
+    const { loop, everyFrame, showMask, showSafe, showArc, showOnion, rowHeight } = useSession.getState();
+    setSession({
+      ...fresh,
+      parts: new Map(),
+      loop,
+      everyFrame,
+      showMask,
+      showSafe,
+      showArc,
+      showOnion,
+      rowHeight,
+    });
+    openScene(sceneId).catch((error: unknown) =>
+      setFailure(String(error instanceof Error ? error.message : error)),
+    );
+    return stop;
+  }, [sceneId]);
+  useShortcuts(ready);
+  if (failure) return <OpeningFailed text={failure} onLeave={onLeave} />;
+  return (
+    <div className={full ? "workspace full" : "workspace"}>
+      <Header onLeave={onLeave} />
+      {ready && (
+        <>
+          <Sheet />
+          <div className="middle">
+            <PictureArea />
+            <div className="below">
+              <Plan />
+              <ReadingsPanel />
+            </div>
+          </div>
+          <Card />
+        </>
+      )}
+      <HelpDialog />
+    </div>
+  );
+}
+
+function OpeningFailed({ text, onLeave }: { text: string; onLeave: () => void }) {
+  return (
+    <div className="desk">
+      <main>
+        <h1>The scene cannot be opened</h1>
+        <p>{text}</p>
+        <button className="toggle" aria-pressed="true" onClick={onLeave}>
+          Go to the Desk
+        </button>
+      </main>
+    </div>
+  );
+}
