@@ -8,7 +8,7 @@ from .modelling import Model, Ring, Weights, linear_color
 from .oda_crossing import FIRST_FOOTPRINT, STRIDE
 
 WATER, WATER_DARK, FOAM = "#84a9a9", "#74999b", "#b7cdc7"
-STONE, STONE_SIDE, GRASS, EARTH = "#a39c8c", "#7c7567", "#8f9a72", "#7f6f58"
+STONE, STONE_SIDE, GRASS, EARTH = "#a39c8c", "#7c7567", "#a3a687", "#7f6f58"
 WALL, WALL_DARK, ROOF, WINDOW, FRAME, TIMBER = "#ab957f", "#97826d", "#7d564b", "#ecc878", "#6a4b41", "#5b4a3b"
 WATER_Y = -0.24
 STILL: Weights = {"world": 1.0}
@@ -96,6 +96,11 @@ def _mill(m: Model) -> None:
         near = np.array(centre) + out * 0.1
         rings = [Ring(tuple(near), 0.05, 0.045, STILL), Ring(tuple(far), 0.05, 0.04, STILL)]
         m.loft(rings, TIMBER, sides=4, across=(1, 0, 0), deep=tuple(np.cross(out, [1.0, 0.0, 0.0])))
+        following = np.pi * (spoke + 1) / 5
+        ahead = np.array(centre) + np.array([0.0, np.sin(following), np.cos(following)]) * 1.0
+        here = np.array(centre) + out * 1.0
+        rim = [Ring(tuple(here), 0.06, 0.045, STILL), Ring(tuple(ahead), 0.06, 0.045, STILL)]
+        m.loft(rim, TIMBER, sides=4, across=(1, 0, 0), deep=tuple(np.cross(ahead - here, [1.0, 0.0, 0.0]) / 0.618))
         paddle = np.array(centre) + out * 1.22
         blade = [
             Ring(tuple(paddle - out * 0.16), 0.34, 0.03, STILL),
@@ -127,7 +132,7 @@ def _gables(m: Model, x: float, z: float) -> None:
 
 
 def _post(m: Model) -> None:
-    x, z = 1.9, 4.4
+    x, z = 1.7, 4.0
     post = [
         Ring((x, 1.5, z), 0.10, 0.10, STILL, "#6e5b49"),
         Ring((x, 1.46, z), 0.125, 0.125, STILL),

@@ -74,7 +74,7 @@ class Model:
                 weights = angle_weights(angle, ring.weights) if angle_weights else ring.weights
                 row.append(self.vertex(place, tint, weights))
             rows.append(row)
-        outward = np.dot(np.cross(wide, far), np.array(rings[-1].center) - np.array(rings[0].center)) > 0
+        outward = np.dot(np.cross(wide, far), np.array(rings[-1].center) - np.array(rings[0].center)) < 0
         for upper, lower in pairwise(rows):
             for side in range(sides):
                 after = (side + 1) % sides

@@ -251,8 +251,8 @@ def _cloth(pose: _Pose, row: Floats, step: Floats) -> None:
     forward, back = np.maximum(ahead["l"], ahead["r"]), np.minimum(ahead["l"], ahead["r"])
     lag = np.concatenate([[0.0], np.diff(forward)])
     hips_pitch = 5.0
-    pose.follow("coat_front", _rotation(-(0.62 * forward + 0.5 * lag + hips_pitch), 0 * row, 0 * row))
-    pose.follow("coat_back", _rotation(-(0.55 * back + hips_pitch), 0 * row, 0 * row))
+    pose.follow("coat_front", _rotation(-(0.80 * forward + 0.5 * lag + hips_pitch), 0 * row, 0 * row))
+    pose.follow("coat_back", _rotation(-(0.72 * back + hips_pitch), 0 * row, 0 * row))
     middle = (forward + back) * 0.25
     for side, sign in (("l", 1.0), ("r", -1.0)):
         pose.follow(f"coat_{side}", _rotation(-middle, 0 * row, sign * flare))

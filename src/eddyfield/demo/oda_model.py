@@ -107,19 +107,19 @@ def _coat(m: Model) -> None:
         Ring((0, 0.955, 0), 0.136, 0.108, {"spine": 0.5, "hips": 0.5}, SCARF),
         Ring((0, 0.92, 0), 0.138, 0.110, {"hips": 0.8, "spine": 0.2}, SCARF),
         Ring((0, 0.90, 0), 0.140, 0.112, {"hips": 1}),
-        Ring((0, 0.80, 0), 0.172, 0.142, {"hips": 0.55, "hem": 0.45}),
-        Ring((0, 0.66, -0.004), 0.205, 0.178, {"hips": 0.12, "hem": 0.88}),
-        Ring((0, 0.50, -0.01), 0.240, 0.215, {"hem": 1}),
-        Ring((0, 0.485, -0.01), 0.236, 0.211, {"hem": 1}, LINING),
-        Ring((0, 0.56, -0.008), 0.19, 0.165, {"hem": 0.7, "hips": 0.3}, LINING),
+        Ring((0, 0.82, 0), 0.172, 0.160, {"hips": 0.5, "hem": 0.5}),
+        Ring((0, 0.68, 0), 0.206, 0.206, {"hem": 1}),
+        Ring((0, 0.50, 0), 0.246, 0.250, {"hem": 1}),
+        Ring((0, 0.485, 0), 0.240, 0.244, {"hem": 1}, LINING),
+        Ring((0, 0.60, 0), 0.19, 0.185, {"hem": 0.8, "hips": 0.2}, LINING),
     ]
     m.loft(rings, COAT, sides=14, angle_weights=_around_hem)
     cape = [
         Ring((0, 1.345, -0.01), 0.078, 0.075, {"neck": 0.6, "chest": 0.4}),
         Ring((0, 1.30, -0.012), 0.125, 0.108, {"chest": 0.8, "neck": 0.2}),
-        Ring((0, 1.245, -0.012), 0.178, 0.130, {"chest": 1}),
-        Ring((0, 1.165, -0.012), 0.205, 0.152, {"chest": 1}),
-        Ring((0, 1.155, -0.012), 0.198, 0.146, {"chest": 1}, LINING),
+        Ring((0, 1.25, -0.012), 0.196, 0.140, {"chest": 1}),
+        Ring((0, 1.135, -0.012), 0.234, 0.170, {"chest": 1}),
+        Ring((0, 1.122, -0.012), 0.226, 0.163, {"chest": 1}, LINING),
         Ring((0, 1.22, -0.012), 0.16, 0.115, {"chest": 1}, LINING),
     ]
     m.loft(cape, CAPE, sides=14, caps=(True, False))
@@ -149,8 +149,9 @@ def _arms(m: Model) -> None:
         frame = {"across": tuple(wide), "deep": tuple(deep)}
         sleeve = [
             Ring(_between(upper, fore, -0.22), 0.05, 0.055, {"chest": 0.5, f"clavicle_{side}": 0.5}),
-            Ring(_between(upper, fore, 0.05), 0.062, 0.062, {f"clavicle_{side}": 0.4, upper: 0.6}),
-            Ring(_between(upper, fore, 0.45), 0.052, 0.054, {upper: 1}),
+            Ring(_between(upper, fore, 0.05), 0.062, 0.062, {f"clavicle_{side}": 0.6, upper: 0.4}),
+            Ring(_between(upper, fore, 0.28), 0.055, 0.057, {f"clavicle_{side}": 0.15, upper: 0.85}),
+            Ring(_between(upper, fore, 0.55), 0.051, 0.053, {upper: 1}),
             Ring(_between(upper, fore, 0.88), 0.047, 0.049, {upper: 0.72, fore: 0.28}),
             Ring(_between(fore, hand, 0.08), 0.047, 0.049, {upper: 0.3, fore: 0.7}),
             Ring(_between(fore, hand, 0.5), 0.047, 0.049, {fore: 1}),
@@ -254,13 +255,13 @@ def _head(m: Model) -> None:
         Ring((0, 1.515, -0.235), 0.012, 0.012, tip),
         Ring((0, 1.510, -0.185), 0.055, 0.058, {"hood_tip": 0.8, "head": 0.2}),
         Ring((0, 1.490, -0.110), 0.112, 0.122, {"head": 0.7, "hood_tip": 0.3}),
-        Ring((0, 1.475, -0.030), 0.143, 0.156, head),
-        Ring((0, 1.475, 0.045), 0.150, 0.166, head),
-        Ring((0, 1.472, 0.088), 0.140, 0.158, head),
-        Ring((0, 1.470, 0.096), 0.126, 0.145, head, LINING),
-        Ring((0, 1.468, 0.050), 0.116, 0.136, head, LINING),
+        Ring((0, 1.475, -0.030), 0.146, 0.158, head),
+        Ring((0, 1.478, 0.030), 0.152, 0.168, head),
+        Ring((0, 1.480, 0.058), 0.144, 0.164, head),
+        Ring((0, 1.480, 0.064), 0.132, 0.152, head, LINING),
+        Ring((0, 1.478, 0.000), 0.124, 0.146, head, LINING),
     ]
-    m.loft(hood, CAPE, sides=16, deep=(0, 1, 0), caps=(True, False))
+    m.loft(hood, CAPE, sides=16, deep=(0, 1, 0))
     neck = [
         Ring((0, 1.39, 0.0), 0.055, 0.055, {"head": 0.5, "neck": 0.5}),
         Ring((0, 1.31, 0.0), 0.058, 0.058, {"neck": 1}),

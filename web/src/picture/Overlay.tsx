@@ -11,6 +11,7 @@ import { currentSight } from "./sight";
 const ACTION_SAFE = 0.93;
 const TITLE_SAFE = 0.9;
 const MOST_CALLOUTS = 3;
+const LETTER_PX = 7.25;
 
 interface OverlayProps {
   rect: FrameRect;
@@ -55,7 +56,7 @@ function SafeLines({ rect }: { rect: FrameRect }) {
 }
 
 function Label({ x, y, text, color }: { x: number; y: number; text: string; color: string }) {
-  const width = text.length * 6.6 + 12;
+  const width = text.length * LETTER_PX + 12;
   return (
     <g fontSize={12} fontFamily="var(--mono)">
       <rect
@@ -102,7 +103,7 @@ function Arc({ rect }: { rect: FrameRect }) {
   const shown = useSession((s) => part<ShownPart>(s, chosenCharacter(s)?.shown));
   if (!arc || !shown) return null;
   const at = (row: number): [number, number] | null => {
-    const [x, y] = [arc.pixels[2 * row]!, arc.pixels[2 * row + 1]!];
+    const [x, y] = [arc.pixels[2 * row] ?? NaN, arc.pixels[2 * row + 1] ?? NaN];
     if (Number.isNaN(x)) return null;
     return [rect.x + (x * rect.width) / scene.width, rect.y + (y * rect.height) / scene.height];
   };
@@ -152,7 +153,7 @@ function Arc({ rect }: { rect: FrameRect }) {
         const place = at(fault.frame - scene.first);
         if (!place) return null;
         const text = `${fault.kind} ${Math.abs(fault.size_px).toFixed(1)} px · ${fault.frame}`;
-        const width = text.length * 6.6 + 12;
+        const width = text.length * LETTER_PX + 12;
         const x = Math.min(Math.max(place[0] - width / 2, rect.x + 4), rect.x + rect.width - width - 4);
         const below = place[1] < rect.y + rect.height * 0.62;
         const y = place[1] + (below ? 74 : -66);

@@ -4,6 +4,7 @@ import {
   BufferAttribute,
   BufferGeometry,
   Color,
+  EqualDepth,
   Float32BufferAttribute,
   LineBasicMaterial,
   LineSegments,
@@ -48,10 +49,46 @@ class PosedMesh {
   }
 }
 
+/** Another pose as a flat tint: its depth first, unseen, so that no part of it shows through another. */
+class Ghost {
+  readonly depth: PosedMesh;
+  readonly color: PosedMesh;
+
+  constructor(geometry: BufferGeometry, tint: string, slotCount: number) {
+    const unseen = new MeshBasicMaterial({ colorWrite: false, transparent: true });
+    const flat = new MeshBasicMaterial({
+      color: new Color(tint),
+      transparent: true,
+      opacity: 0.26,
+      depthWrite: false,
+      depthFunc: EqualDepth,
+    });
+    this.depth = new PosedMesh(geometry, unseen, slotCount);
+    this.color = new PosedMesh(geometry, flat, slotCount);
+    this.depth.object.renderOrder = 1;
+    this.color.object.renderOrder = 2;
+    this.show(null, null);
+  }
+
+  show(skin: Float32Array | null, carried: ArrayLike<number> | null): void {
+    for (const mesh of [this.depth, this.color]) {
+      mesh.object.visible = skin !== null;
+      if (skin) mesh.pose(skin, carried);
+    }
+  }
+
+  dispose(): void {
+    for (const mesh of [this.depth, this.color]) {
+      mesh.dispose();
+      (mesh.object.material as Material).dispose();
+    }
+  }
+}
+
 export class Figure {
   readonly group = new Object3D();
   private readonly mesh: PosedMesh;
-  private readonly ghosts: PosedMesh[] = [];
+  private readonly ghosts: Ghost[] = [];
   private readonly geometry = new BufferGeometry();
   private readonly material = new MeshLambertMaterial({ vertexColors: true, flatShading: true });
   private readonly bones: LineSegments | null = null;
@@ -72,17 +109,9 @@ export class Figure {
     if (this.hasMesh) this.group.add(this.mesh.object);
     else this.bones = this.makeBones();
     for (const tint of ghostTints) {
-      const material = new MeshBasicMaterial({
-        color: new Color(tint),
-        transparent: true,
-        opacity: 0.22,
-        depthWrite: false,
-      });
-      const ghost = new PosedMesh(this.geometry, material, rig.slot_count);
-      ghost.object.visible = false;
-      ghost.object.renderOrder = -1;
+      const ghost = new Ghost(this.geometry, tint, rig.slot_count);
       this.ghosts.push(ghost);
-      if (this.hasMesh) this.group.add(ghost.object);
+      if (this.hasMesh) this.group.add(ghost.depth.object, ghost.color.object);
     }
   }
 
@@ -93,18 +122,12 @@ export class Figure {
   }
 
   showGhost(index: number, skin: Float32Array | null, carried: ArrayLike<number> | null): void {
-    const ghost = this.ghosts[index];
-    if (!ghost) return;
-    ghost.object.visible = skin !== null;
-    if (skin) ghost.pose(skin, carried);
+    this.ghosts[index]?.show(skin, carried);
   }
 
   dispose(): void {
     this.mesh.dispose();
-    for (const ghost of this.ghosts) {
-      ghost.dispose();
-      (ghost.object.material as Material).dispose();
-    }
+    for (const ghost of this.ghosts) ghost.dispose();
     this.geometry.dispose();
     this.material.dispose();
     this.bones?.geometry.dispose();

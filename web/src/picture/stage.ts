@@ -60,8 +60,8 @@ export class Stage {
     });
     this.renderer.autoClear = false;
     this.world.background = new Color(SKY);
-    this.world.add(new HemisphereLight("#fffaf0", "#a39f8f", 2.2));
-    const sun = new DirectionalLight("#fff1da", 1.5);
+    this.world.add(new HemisphereLight("#fffaf0", "#aaa697", 2.75));
+    const sun = new DirectionalLight("#fff1da", 1.55);
     sun.position.set(-4, 7, -1.5);
     this.world.add(sun);
     const ground = new Mesh(new PlaneGeometry(200, 200), new MeshBasicMaterial({ color: PAPER_GROUND }));

@@ -91,7 +91,7 @@ export function Plan() {
             {eye && (
               <g>
                 <circle cx={place(eye)[0]} cy={place(eye)[1]} r={5} fill="var(--blue)" />
-                <text x={place(eye)[0] + 9} y={place(eye)[1] + 4} fontSize={12} fill="var(--blue-deep)">
+                <text x={place(eye)[0] + 4} y={place(eye)[1] + 19} fontSize={12} fill="var(--blue-deep)">
                   {camera?.name}
                 </text>
               </g>

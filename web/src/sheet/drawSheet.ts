@@ -5,7 +5,7 @@ import { type Part, chosenCharacter, part } from "../state/session";
 
 export const SHEET_WIDTH = 336;
 /** Left edges of the columns. */
-export const COLUMNS = { frame: 0, cut: 44, exposures: 90, camera: 132, spacing: 172, slip: 268 };
+export const COLUMNS = { frame: 0, cut: 48, exposures: 92, camera: 134, spacing: 172, slip: 268 };
 const SPACING_ROOM = COLUMNS.slip - COLUMNS.spacing - 10;
 const SLIP_ROOM = SHEET_WIDTH - COLUMNS.slip - 16;
 const TINTS: Pattern[] = ["slanted", "level", "dotted", "upright"];

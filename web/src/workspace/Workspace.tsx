@@ -16,6 +16,9 @@ export default function Workspace({ sceneId, onLeave }: { sceneId: string; onLea
   const [failure, setFailure] = useState<string | null>(null);
   const ready = useSession((s) => s.scene?.id === sceneId);
   const full = useSession((s) => s.fullPicture);
+  const aspect = useSession((s) =>
+    s.scene ? (s.scene.width * s.scene.pixel_aspect) / s.scene.height : 1.78,
+  );
   useEffect(() => {
     const { loop, everyFrame, showMask, showSafe, showArc, showOnion, rowHeight } = useSession.getState();
     setSession({
@@ -37,7 +40,10 @@ export default function Workspace({ sceneId, onLeave }: { sceneId: string; onLea
   useShortcuts(ready);
   if (failure) return <OpeningFailed text={failure} onLeave={onLeave} />;
   return (
-    <div className={full ? "workspace full" : "workspace"}>
+    <div
+      className={full ? "workspace full" : "workspace"}
+      style={{ "--aspect": aspect } as React.CSSProperties}
+    >
       <Header onLeave={onLeave} />
       {ready && (
         <>
