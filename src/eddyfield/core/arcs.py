@@ -52,7 +52,7 @@ def judge_arc(pixels: Floats, delivery: DeliveryFrame, span_starts: tuple[int, .
         displaced = fits["displaced"]
         parts = travel_components(displaced.size, displaced.slope)
         off_arc[first:end], off_spacing[first:end] = parts[:, 0], parts[:, 1]
-        told[first:end] = np.fmax(least, SURE * displaced.error)
+        told[first:end] = np.maximum(least, SURE * displaced.error)
         for fault in found:
             shape = fits[fault.shape]
             across, along = travel_components(shape.size[fault.row][None], shape.slope[fault.row][None])[0]

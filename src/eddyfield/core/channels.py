@@ -138,8 +138,8 @@ def _handles(keys: tuple[Key, ...], times: Floats, values: Floats) -> tuple[Floa
     A slope is a handle of a third of the gap. A handle is never longer than the gap, which keeps time monotone.
     """
     gap, secant = np.diff(times), np.diff(values) / np.diff(times)
-    smooth = PchipInterpolator(times, values).derivative()(times)
-    slope = smooth.copy()
+    with np.errstate(over="ignore"):  # SciPy divides by differences that may be next to nothing; the slope is 0 there
+        slope = PchipInterpolator(times, values).derivative()(times)
     for index, key in enumerate(keys):
         if key.shape in ("ease", "hold"):
             slope[index] = 0.0

@@ -80,8 +80,8 @@ class Model:
                 after = (side + 1) % sides
                 self._quad(upper[side], upper[after], lower[after], lower[side], outward)
         for wanted, ring, row, flip in (
-            (caps[0], rings[0], rows[0], outward),
-            (caps[1], rings[-1], rows[-1], not outward),
+            (caps[0], rings[0], rows[0], not outward),
+            (caps[1], rings[-1], rows[-1], outward),
         ):
             if wanted:
                 carriers: Weights = {}

@@ -1,0 +1,113 @@
+"""Faults are found where they were planted, and not where the motion is only quick."""
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from eddyfield.core.arcs import judge_arc
+from eddyfield.core.faults import fit, travel_components
+from eddyfield.core.lens import DeliveryFrame
+from eddyfield.core.transforms import Floats
+
+FRAME = DeliveryFrame()
+COUNT = 96
+
+
+def swing(seed: int, time: Floats | None = None) -> Floats:
+    """An honest arc across the picture, quick and curved, with a little noise."""
+    rng = np.random.default_rng(seed)
+    t = np.arange(COUNT) if time is None else time
+    turn, width, phase = rng.uniform(0.15, 0.9), rng.uniform(80, 600), rng.uniform(0, 6)
+    across = 960 + width * np.sin(2 * np.pi * turn * t / 24 + phase)
+    height = 540 - 0.3 * width * np.cos(4 * np.pi * turn * t / 24 + phase)
+    noise = rng.normal(0, 0.1, (COUNT, 2))
+    return np.stack([across + 3.0 * t, height], axis=-1) + noise
+
+
+def test_honest_motion_is_hardly_ever_flagged() -> None:
+    found = sum(len(judge_arc(swing(seed), FRAME).faults) for seed in range(60))
+    assert found <= 0.4e-3 * 60 * COUNT
+
+
+@settings(max_examples=40)
+@given(st.integers(0, 400), st.integers(8, 86), st.floats(0, 6.28), st.floats(6, 30))
+def test_a_displaced_frame_is_found_with_its_size(seed: int, row: int, angle: float, size: float) -> None:
+    shift = size * np.array([np.cos(angle), np.sin(angle)])
+    track = swing(seed)
+    track[row] += shift
+    judged = judge_arc(track, FRAME)
+    assert [f.row for f in judged.faults] == [row]
+    fault = judged.faults[0]
+    assert fault.kind in ("off the arc", "off the spacing")
+    assert np.hypot(judged.off_arc[row], judged.off_spacing[row]) == pytest.approx(size, abs=1.5)
+    assert np.allclose(fault.mend_px, -shift, atol=1.5)
+    assert fault.least_px >= 1.62
+
+
+def test_right_of_the_travel_is_positive() -> None:
+    track = np.stack([100 + 12.0 * np.arange(COUNT), np.full(COUNT, 500.0)], axis=-1)
+    track[40, 1] += 9  # travelling right with y down, the right-hand side is below
+    fault = judge_arc(track, FRAME).faults[0]
+    assert (fault.row, fault.kind) == (40, "off the arc")
+    assert fault.size_px == pytest.approx(9, abs=0.1)
+
+
+@pytest.mark.parametrize(("lost", "kind"), [(0.6, "hitch"), (-0.6, "pop")])
+def test_time_lost_is_a_hitch_and_time_gained_a_pop(lost: float, kind: str) -> None:
+    def way(time: Floats) -> Floats:
+        return np.stack([200 + 15 * time + 40 * np.sin(time / 9), 500 + 60 * np.cos(time / 11)], axis=-1)
+
+    time = np.arange(COUNT) - lost * (np.arange(COUNT) >= 50)
+    faults = judge_arc(way(time), FRAME).faults
+    assert [(f.row, f.kind) for f in faults] == [(50, kind)]
+    step = way(time)[50] - way(np.arange(COUNT, dtype=np.float64))[50]
+    assert abs(faults[0].size_px) == pytest.approx(np.hypot(*step), rel=0.1)
+
+
+def test_neighbouring_faults_do_not_hide_each_other() -> None:
+    track = swing(7)
+    track[30] += [0, 20]
+    track[36] += [0, 7]
+    assert {f.row for f in judge_arc(track, FRAME).faults} == {30, 36}
+
+
+def test_nothing_is_fitted_across_a_cut_or_an_unseen_frame() -> None:
+    track = swing(3)
+    track[48:] += [400, -100]
+    assert judge_arc(track, FRAME, (0, 48)).faults == ()
+    assert np.isnan(judge_arc(track, FRAME, (0, 48)).off_arc[45:51]).all()
+    unseen = swing(3)
+    unseen[20] = np.nan
+    judged = judge_arc(unseen, FRAME)
+    assert judged.faults == ()
+    assert np.isnan(judged.least[17:24]).all()
+
+
+def test_too_short_a_track_tells_nothing() -> None:
+    assert np.isnan(judge_arc(swing(1)[:8], FRAME).least).all()
+
+
+def test_thresholds_are_per_mille_of_the_height() -> None:
+    small, track = DeliveryFrame(960, 540), swing(11)
+    track[30] += [0, 8]
+    large, half = judge_arc(track, FRAME), judge_arc(track / 2, small)
+    assert [f.row for f in large.faults] == [f.row for f in half.faults] == [30]
+    assert half.faults[0].size_px == pytest.approx(large.faults[0].size_px / 2)
+    assert half.faults[0].least_px == pytest.approx(large.faults[0].least_px / 2)
+
+
+def test_the_fit_is_plain_least_squares() -> None:
+    track = swing(5)
+    track[40] += [3, -5]
+    found = fit(track, "displaced", 0.12)
+    t = np.arange(-4, 5)
+    design = np.column_stack([t**k for k in range(6)] + [t == 0])
+    solution, residual, *_ = np.linalg.lstsq(design.astype(float), track[36:45], rcond=None)
+    assert np.allclose(found.size[40], solution[-1])
+    assert np.allclose(found.slope[40], solution[1])
+    pooled = max(0.12, float(np.sqrt(residual.sum() / (2 * 2))))
+    covariance = np.linalg.inv(design.T.astype(float) @ design)
+    assert found.error[40] == pytest.approx(pooled * np.sqrt(covariance[-1, -1]))
+    parts = travel_components(found.size, found.slope)[40]
+    assert np.hypot(*parts) == pytest.approx(np.hypot(*solution[-1]))

@@ -1,0 +1,261 @@
+"""Rigs against a brute-force walk of the hierarchy; placements; edits and their algebra; the bake."""
+
+from dataclasses import replace
+from fractions import Fraction
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from scipy.spatial.transform import Rotation, Slerp
+
+from eddyfield.core import edits, placement, transforms
+from eddyfield.core.bake import Baker
+from eddyfield.core.errors import DomainError
+from eddyfield.core.exposure import Stepping
+from eddyfield.core.lens import DeliveryFrame, Lens, inside_frame, project
+from eddyfield.core.motion import Curve, Motion
+from eddyfield.core.ride import Ride
+from eddyfield.core.rig import Rig
+from eddyfield.core.scene import Camera, CameraPose, Scene
+from eddyfield.core.transforms import Floats
+from eddyfield.demo import mill_race
+from eddyfield.formats import gltf
+
+ODA = gltf.read(mill_race.oda_glb(), with_mesh=True)
+SCENE = mill_race.scene("0" * 64, "1" * 64)
+
+
+def baker(scene: Scene = SCENE) -> Baker:
+    return Baker(scene, lambda _: ODA, {})
+
+
+def chain(seed: int, count: int = 7) -> Rig:
+    """A random tree with curves of all kinds, mirrored and unevenly scaled nodes among them."""
+    rng = np.random.default_rng(seed)
+    parents = np.array([-1] + [int(rng.integers(0, i)) for i in range(1, count)])
+    translation, scale = rng.normal(size=(count, 3)), rng.uniform(0.5, 2, (count, 3)) * rng.choice([-1, 1], (count, 3))
+    quaternion = transforms.quaternion_normalized(rng.normal(size=(count, 4)))
+    curves = []
+    for node in range(0, count, 2):
+        seconds = np.sort(rng.choice(np.arange(0, 3, 0.13), size=int(rng.integers(1, 6)), replace=False))
+        keys = len(seconds)
+        rotations = transforms.quaternion_normalized(rng.normal(size=(keys, 4)))
+        curves.append(Curve(node, "rotation", "linear", seconds, rotations))
+        kind = ("step", "linear", "cubic")[node // 2 % 3]
+        values, slopes = rng.normal(size=(keys, 3)), rng.normal(size=(2, keys, 3))
+        curves.append(Curve(node, "translation", kind, seconds, values, slopes[0], slopes[1]))  # type: ignore[arg-type]
+    matrices = transforms.compose(translation, quaternion, scale)
+    names = tuple(f"n{i}" for i in range(count))
+    joints = np.arange(count)
+    return Rig(names, parents, translation, quaternion, scale, matrices, joints, Motion(tuple(curves), 3.0), scale=0.7)
+
+
+def one_local(rig: Rig, node: int, time: float) -> Floats:
+    place, turn = rig.rest_translation[node], rig.rest_quaternion[node]
+    for curve in rig.motion.curves:
+        if curve.node != node:
+            continue
+        t = np.clip(time, curve.seconds[0], curve.seconds[-1])
+        after = int(np.searchsorted(curve.seconds, t, side="right"))
+        low, high = after - 1, min(after, len(curve.seconds) - 1)
+        if curve.path == "rotation":
+            turn = curve.values[low]
+            if high != low:
+                pair = Rotation.from_quat([turn, curve.values[high] * (1 if turn @ curve.values[high] >= 0 else -1)])
+                turn = Slerp(curve.seconds[[low, high]], pair)(t).as_quat()
+        else:
+            a, b = curve.values[low], curve.values[high]
+            gap = curve.seconds[high] - curve.seconds[low]
+            s = (t - curve.seconds[low]) / gap if gap else 0.0
+            place = a
+            if curve.interpolation == "linear":
+                place = a + (b - a) * s
+            elif curve.interpolation == "cubic" and gap:
+                assert curve.tangents_in is not None
+                assert curve.tangents_out is not None
+                m0, m1 = curve.tangents_out[low] * gap, curve.tangents_in[high] * gap
+                place = (2*s**3 - 3*s**2 + 1)*a + (s**3 - 2*s**2 + s)*m0 + (-2*s**3 + 3*s**2)*b + (s**3 - s**2)*m1  # fmt: skip
+    moved = any(c.node == node for c in rig.motion.curves)
+    if not moved:
+        return rig.rest_matrices[node]
+    local = np.eye(4)
+    local[:3, :3] = Rotation.from_quat(turn).as_matrix() * rig.rest_scale[node]
+    local[:3, 3] = place
+    return local
+
+
+@settings(max_examples=12)
+@given(st.integers(0, 1000))
+def test_world_matrices_agree_with_a_walk_up_the_tree(seed: int) -> None:
+    rig = chain(seed)
+    seconds = np.linspace(-0.5, 3.5, 23)
+    world = rig.world_matrices(seconds)
+    for row in (0, 7, 15, 22):
+        for node in range(len(rig.names)):
+            expected, at = np.eye(4), node
+            while at >= 0:
+                expected = one_local(rig, at, seconds[row]) @ expected
+                at = int(rig.parents[at])
+            expected = np.diag([0.7, 0.7, 0.7, 1.0]) @ expected
+            assert np.allclose(world[row, node], expected, atol=1e-9)
+    some = np.array([5, 2])
+    assert np.array_equal(rig.world_matrices(seconds, some), world[:, some])
+    assert np.array_equal(rig.world_positions(seconds, some), world[..., :3, 3][:, some])
+
+
+def test_a_node_that_is_its_own_ancestor_is_refused() -> None:
+    rig = chain(1)
+    with pytest.raises(DomainError, match="own ancestor"):
+        _ = replace(rig, parents=np.array([-1, 2, 1, 0, 0, 0, 0])).levels
+
+
+def test_oda_is_a_whole_character() -> None:
+    assert 40 <= len(ODA.joints) <= 50
+    assert {"jaw", "brow_l", "lid_r", "eye_l", "lantern", "foot_l"} <= set(ODA.joint_names)
+    assert ODA.mesh is not None
+    assert ODA.skinning is not None
+    assert np.allclose(ODA.mesh.weights.sum(axis=1), 1, atol=1e-5)
+    assert ODA.names[ODA.default_anchor()] == "hips"
+    skin = ODA.world_matrices(np.zeros(1))[0, ODA.skinning.nodes] @ ODA.skinning.joint_from_mesh
+    assert np.abs(skin[..., 3, :] - [0, 0, 0, 1]).max() < 1e-6
+    height = np.ptp(placement.body_points(ODA, np.zeros(1))[..., 1])
+    assert 1.5 < height < 2.6, "a person with a lantern pole"
+    assert len(baker().key_poses(SCENE.characters[0])) == 25
+
+
+def test_the_crossing_has_planted_feet_and_one_planted_kink() -> None:
+    price = baker().contact_price(SCENE.characters[0], Ride())
+    assert price is not None
+    assert price.before_m < 0.005
+    found = baker()
+    character = SCENE.characters[0]
+    for joint in ("hand_l", "head", "hips", "foot_r"):
+        assert found.arc(character, ODA.find(joint), None).judgement.faults == ()
+    (kink,) = found.arc(character, ODA.find("lantern"), None).judgement.faults
+    assert kink.row == 34
+
+
+def test_the_demo_strobes_on_twos_and_riding_ends_it_at_a_price() -> None:
+    character = SCENE.characters[0]
+    still, ridden = baker().strobing(character), baker().strobing(character, Ride("rigid"))
+    assert still.rms_px > 5
+    assert len(still.reversals) > 30
+    assert ridden.max_px < 1e-6
+    price = baker().contact_price(character, Ride("rigid"))
+    assert price is not None
+    assert price.after_m > price.before_m
+
+
+def test_a_part_is_computed_once_and_again_only_when_something_it_depends_on_changed() -> None:
+    memory: dict[object, object] = {}
+    first = Baker(SCENE, lambda _: ODA, memory)  # type: ignore[arg-type]
+    character = SCENE.characters[0]
+    first.strobing(character)
+    first.arc(character, ODA.find("lantern"), None)
+    held = set(memory)
+    again = Baker(edits.rename_scene(SCENE, "Other"), lambda _: ODA, memory)  # type: ignore[arg-type]
+    again.strobing(character)
+    again.arc(character, ODA.find("lantern"), None)
+    assert set(memory) == held
+    stepped = edits.step_character(SCENE, character.id, Stepping(3))
+    Baker(stepped, lambda _: ODA, memory).strobing(stepped.characters[0])  # type: ignore[arg-type]
+    new = {name[0] for name in set(memory) - held}  # type: ignore[index]
+    assert new == {"strobing", "ride"}, "neither motion nor camera is baked again"
+
+
+def test_the_fitting_camera_holds_the_whole_body_inside_action_safe() -> None:
+    seconds = np.linspace(0, 4, 97)
+    points = placement.body_points(ODA, seconds)
+    frame, lens = DeliveryFrame(), Lens(35.0)
+    pose = placement.fitting_pose([points[:50], points[50:]], placement.front_of(ODA, True), lens, frame)
+    seen = project(transforms.apply(transforms.rigid_inverse(pose), points), lens, frame)
+    assert inside_frame(seen, frame).all()
+    share = np.abs(seen.pixels / [frame.width, frame.height] * 2 - 1).max(axis=(0, 1))
+    assert share.max() == pytest.approx(placement.ACTION_SAFE, abs=1e-6), "and no farther away than that asks for"
+
+
+def test_skinned_vertices_lie_within_the_body_points() -> None:
+    assert ODA.mesh is not None
+    assert ODA.skinning is not None
+    seconds = np.array([0.0, 1.3, 2.9])
+    skin = ODA.world_matrices(seconds, ODA.skinning.nodes) @ ODA.skinning.joint_from_mesh
+    blended = np.einsum("vs,fvsij->fvij", ODA.mesh.weights, skin[:, ODA.mesh.slots])
+    vertices = transforms.apply(blended, ODA.mesh.positions.astype(float))
+    box = placement.body_points(ODA, seconds)
+    for direction in np.random.default_rng(0).normal(size=(40, 3)):
+        assert ((vertices @ direction).max(axis=1) <= (box @ direction).max(axis=1) + 1e-5).all()
+
+
+def test_front_and_feet_by_name() -> None:
+    assert placement.feet_of(ODA) == ("foot_l", "foot_r")
+    names = ("Hips", "LeftUpLeg", "RightUpLeg")
+    places = np.array([[[0, 1, 0], [0, 1, -0.1], [0, 1, 0.1]]], dtype=float)
+    rig = replace(chain(0, 3), names=names)
+    assert np.allclose(placement.front_of(rig, False, places), [1, 0, 0]), "left hip at -Z: facing +X"
+
+
+pose_values = st.floats(-50, 50)
+poses = st.builds(CameraPose, *[pose_values] * 6, st.floats(10, 200))
+UNLOCKED = edits.lock_camera(SCENE, SCENE.cameras[0].id, False)
+CAMERA = SCENE.cameras[0].id
+
+
+@given(poses, st.integers(900, 1200))
+def test_a_key_is_where_it_was_set(pose: CameraPose, frame: int) -> None:
+    keyed = edits.key_camera(UNLOCKED, CAMERA, Fraction(frame), pose)
+    values = [float(c.at(frame)) for c in keyed.camera(CAMERA).channels.by_name().values()]
+    assert values == pytest.approx([pose.x, pose.y, pose.z, pose.pan, pose.tilt, pose.roll, pose.focal_mm])
+
+
+@given(poses)
+def test_a_moved_camera_stands_there_on_every_frame_until_keyed_or_put_back(pose: CameraPose) -> None:
+    moved = edits.place_camera(UNLOCKED, CAMERA, pose)
+    path = baker(moved).camera_path(moved.camera(CAMERA)).world_from_camera
+    assert np.allclose(path, path[0])
+    assert np.allclose(path[0, :3, 3], [pose.x, pose.y, pose.z])
+    assert edits.put_camera_back(moved, CAMERA) == UNLOCKED
+    keyed = edits.key_camera(moved, CAMERA, Fraction(1030))
+    assert keyed.camera(CAMERA).unkeyed is None
+    assert float(keyed.camera(CAMERA).channels.x.at(1030)) == pytest.approx(pose.x)
+
+
+def test_moving_and_deleting_keys() -> None:
+    moved = edits.move_camera_keys(UNLOCKED, CAMERA, Fraction(1024), Fraction(2061, 2))
+    assert [str(k.time) for k in moved.camera(CAMERA).channels.z.keys] == ["1001", "2061/2", "1048", "1072", "1096"]
+    assert edits.move_camera_keys(moved, CAMERA, Fraction(2061, 2), Fraction(1024)) == UNLOCKED
+    with pytest.raises(DomainError, match="already"):
+        edits.move_camera_keys(UNLOCKED, CAMERA, Fraction(1024), Fraction(1048))
+    with pytest.raises(DomainError, match="no key"):
+        edits.delete_camera_keys(UNLOCKED, CAMERA, Fraction(1025))
+    gone = edits.delete_camera_keys(UNLOCKED, CAMERA, Fraction(1024))
+    assert len(gone.camera(CAMERA).channels.z.keys) == 4
+
+
+def test_a_locked_camera_says_why_it_does_not_move() -> None:
+    pose = CameraPose(0, 0, 0, 0, 0, 0, 35)
+    for refused in (
+        lambda: edits.place_camera(SCENE, CAMERA, pose),
+        lambda: edits.key_camera(SCENE, CAMERA, Fraction(1001)),
+        lambda: edits.delete_camera_keys(SCENE, CAMERA, Fraction(1001)),
+        lambda: edits.move_camera_keys(SCENE, CAMERA, Fraction(1001), Fraction(1002)),
+        lambda: edits.shape_camera_keys(SCENE, CAMERA, Fraction(1001), "hold"),
+    ):
+        with pytest.raises(DomainError, match=r"“Bank rail 35” is locked.*Unlock it first"):
+            refused()
+
+
+def test_names_and_ranges_are_checked() -> None:
+    two = replace(SCENE, cameras=(*SCENE.cameras, Camera("other", "Other")))
+    with pytest.raises(DomainError, match="Another camera"):
+        edits.rename_camera(two, "other", " Bank  rail 35 ")
+    assert edits.rename_camera(two, "other", " Close-up\tOda 85 ").camera("other").name == "Close-up Oda 85"
+    for wrong in ("", "   ", "x" * 121):
+        with pytest.raises(DomainError):
+            edits.rename_scene(SCENE, wrong)
+    with pytest.raises(DomainError):
+        edits.set_frames(SCENE, 10, 5)
+    with pytest.raises(DomainError):
+        edits.step_character(SCENE, "nobody", Stepping(2))
+    with pytest.raises(DomainError):
+        CameraPose(0, 0, 0, 0, 0, 0, 0.1)

@@ -1,0 +1,134 @@
+"""Exact time, keyed channels and exposure lists against independent evaluations."""
+
+from fractions import Fraction
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from scipy.interpolate import CubicHermiteSpline, PchipInterpolator
+
+from eddyfield.core.channels import Channel, Handle, Key, frame_time, new_key
+from eddyfield.core.errors import DomainError
+from eddyfield.core.exposure import Stepping, exposure_starts, lost_key_poses
+from eddyfield.core.time import FrameRange, Rate, last_frame_of, seconds_at, timecode
+
+RATES = ["24", "25", "30", "12", "24000/1001", "30000/1001", "23.976", "12.5", "48"]
+
+
+@pytest.mark.parametrize("text", RATES)
+@given(frame=st.integers(-100_000, 2_000_000))
+def test_a_frame_survives_the_way_to_seconds_and_back(text: str, frame: int) -> None:
+    rate = Rate.parse(text)
+    seconds = float(seconds_at(np.array([frame]), 0, rate)[0])
+    if frame >= 0:
+        assert last_frame_of(seconds, 0, rate) == frame
+    assert round(seconds * float(rate)) == frame
+
+
+@pytest.mark.parametrize("text", ["", "0", "-24", "24/0", "abc", "1e3", "24,0", "2000"])
+def test_rates_that_cannot_be_are_refused(text: str) -> None:
+    with pytest.raises(DomainError):
+        Rate.parse(text)
+
+
+def test_timecode_counts_from_the_start() -> None:
+    assert timecode(1029, Rate.parse("24"), 1001) == "00:00:01:04"
+    assert timecode(999, Rate.parse("24"), 1001) == "-00:00:00:02"
+    with pytest.raises(DomainError):
+        FrameRange(10, 9)
+
+
+times = st.lists(st.integers(0, 400), min_size=2, max_size=8, unique=True).map(sorted)
+
+
+@given(times, st.data())
+def test_smooth_keys_are_scipys_pchip(at: list[int], data: st.DataObject) -> None:
+    values = data.draw(
+        st.lists(st.integers(-50_000, 50_000).map(lambda n: n / 1000), min_size=len(at), max_size=len(at))
+    )
+    channel = Channel(0.0, tuple(Key(Fraction(t), v, "smooth") for t, v in zip(at, values, strict=True)))
+    probe = np.linspace(at[0], at[-1], 97)
+    assert np.allclose(channel.at(probe), PchipInterpolator(at, values)(probe), atol=1e-9)
+    assert channel.at(at[0] - 10.0) == values[0]
+    assert channel.at(at[-1] + 10.0) == values[-1]
+
+
+def test_shapes_rule_their_segments() -> None:
+    keys = (
+        Key(Fraction(0), 0.0, "hold"),
+        Key(Fraction(10), 5.0, "linear"),
+        Key(Fraction(20), 0.0, "ease"),
+        Key(Fraction(30), 8.0, "ease"),
+    )
+    channel = Channel(0.0, keys)
+    assert channel.at([0, 9.99, 10, 15, 20]).tolist() == pytest.approx([0, 0, 5, 2.5, 0])
+    hermite = CubicHermiteSpline([20, 30], [0, 8], [0, 0])
+    probe = np.linspace(20, 30, 33)
+    assert np.allclose(channel.at(probe), hermite(probe))
+
+
+@given(st.floats(0, 25), st.floats(-9, 9), st.floats(0, 25), st.floats(-9, 9))
+def test_curve_keys_follow_their_bezier(out_frames: float, out_value: float, in_frames: float, in_value: float) -> None:
+    start = Key(Fraction(3), 1.0, "curve", None, Handle(out_frames, out_value))
+    end = Key(Fraction(15), 4.0, "curve", Handle(in_frames, in_value), None)
+    channel = Channel(0.0, (start, end))
+    cut = [min(1.0, 12 / f) if f else 1.0 for f in (out_frames, in_frames)]
+    x = np.array([3, 3 + out_frames * cut[0], 15 - in_frames * cut[1], 15])
+    y = np.array([1, 1 + out_value * cut[0], 4 + in_value * cut[1], 4])
+    u = np.linspace(0, 1, 2001)
+    basis = np.stack([(1 - u) ** 3, 3 * u * (1 - u) ** 2, 3 * u**2 * (1 - u), u**3])
+    on_curve_x, on_curve_y = x @ basis, y @ basis
+    assert (np.diff(on_curve_x) >= -1e-9).all()
+    steep = np.gradient(on_curve_y, u) / np.maximum(np.gradient(on_curve_x, u), 1e-9)
+    gentle = np.abs(steep) < 50
+    assert np.allclose(channel.at(on_curve_x)[gentle], on_curve_y[gentle], atol=1e-6)
+
+
+def test_new_keys_take_the_shape_a_person_expects() -> None:
+    channel = Channel(2.0)
+    for time in (10, 30, 20):
+        channel = new_key(channel, frame_time(time), float(time))
+    assert [(int(k.time), k.shape) for k in channel.keys] == [(10, "ease"), (20, "smooth"), (30, "ease")]
+    channel = new_key(channel, frame_time(40), 0.0)
+    assert [k.shape for k in channel.keys] == ["ease", "smooth", "smooth", "ease"]
+    assert Channel(2.0).with_key(Key(Fraction(1), 7.0)).without_key(Fraction(1)) == Channel(7.0)
+
+
+def test_keys_that_cannot_be_are_refused() -> None:
+    with pytest.raises(DomainError):
+        Channel(0.0, (Key(Fraction(2), 0.0), Key(Fraction(2), 1.0)))
+    for wrong in ({"value": float("nan")}, {"shape": "bouncy"}, {"handle_in": Handle(-1, 0)}):
+        with pytest.raises(DomainError):
+            Key(**{"time": Fraction(1), "value": 0.0, **wrong})  # type: ignore[arg-type]
+    with pytest.raises(DomainError):
+        frame_time("1/0")
+
+
+@given(st.integers(1, 9), st.integers(-20, 20), st.integers(-50, 50), st.integers(1, 80))
+def test_exposures_follow_their_definition(step: int, offset: int, first: int, count: int) -> None:
+    frames = FrameRange(first, first + count - 1)
+    starts = exposure_starts(Stepping(step, offset), frames)
+    for frame, start in zip(range(first, first + count), starts.tolist(), strict=True):
+        anchor = first + offset
+        expected = max(first, anchor + step * ((frame - anchor) // step))
+        assert start == expected
+        assert start <= frame
+        assert starts[start - first] == start, "an exposure shows the pose of its own start"
+
+
+@given(st.integers(2, 6), st.integers(0, 5), st.sets(st.integers(1, 40), max_size=6))
+def test_key_poses_are_kept_and_the_old_grid_goes_on(step: int, offset: int, poses: set[int]) -> None:
+    frames, exact = FrameRange(1, 40), tuple(Fraction(p) for p in sorted(poses))
+    plain = exposure_starts(Stepping(step, offset), frames)
+    kept = exposure_starts(Stepping(step, offset, True), frames, exact)
+    assert lost_key_poses(kept, frames, exact) == ()
+    assert set(kept.tolist()) == set(plain.tolist()) | poses
+    assert set(lost_key_poses(plain, frames, exact)) == {p for p in exact if int(p) not in set(plain.tolist())}
+
+
+def test_a_key_pose_between_frames_is_reported() -> None:
+    starts = exposure_starts(Stepping(1), FrameRange(1, 5))
+    assert lost_key_poses(starts, FrameRange(1, 5), (Fraction(5, 2), Fraction(3))) == (Fraction(5, 2),)
+    with pytest.raises(DomainError):
+        Stepping(0)
