@@ -63,10 +63,10 @@ def body_points(rig: Rig, seconds: Floats) -> Floats:
     """Points whose convex hull holds the body at each time, (times, points, 3) in metres.
 
     With a mesh these are the corners of the box that each skinning slot's vertices fill, carried by the slot: a blended
-    vertex is a convex mix of points of those boxes. Without one they are the joints.
+    vertex is a convex mix of points of those boxes. Without one they are the joints and what hangs on them.
     """
     if rig.mesh is None or rig.skinning is None or not len(rig.mesh.positions):
-        return rig.world_positions(seconds, rig.joints)
+        return rig.world_positions(seconds, rig.body_nodes)
     corners, slots = [], []
     for slot in range(len(rig.skinning.nodes)):
         vertices = rig.mesh.positions[((rig.mesh.slots == slot) & (rig.mesh.weights > 0)).any(axis=1)]

@@ -106,6 +106,16 @@ class Rig:
         return tuple(levels)
 
     @cached_property
+    def body_nodes(self) -> Ints:
+        """The joints and all that hangs on them (end sites, hands without a skin), cameras left out, in file order."""
+        body = np.zeros(len(self.names), dtype=bool)
+        body[self.joints] = True
+        for level in self.levels[1:]:
+            body[level] |= body[self.parents[level]]
+        body[[camera.node for camera in self.cameras]] = False
+        return np.flatnonzero(body)
+
+    @cached_property
     def moved_nodes(self) -> frozenset[int]:
         return frozenset(int(n) for n in self.motion.nodes)
 

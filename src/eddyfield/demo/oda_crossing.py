@@ -19,7 +19,7 @@ STEP_FRAMES, STRIDE = 16, 0.62
 FIRST_FOOTPRINT = -0.31
 UP = np.array([0.0, 1.0, 0.0])
 KEY_EVERY, LEG_KEY_EVERY = 4, 2
-KINK_ROW, KINK_DEG = 34, 2.4
+KINK_ROW, KINK_DEG = 42, -2.4
 LEGS = tuple(f"{part}_{side}" for part in ("thigh", "shin", "foot", "toe") for side in ("l", "r"))
 
 

@@ -6,6 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import PurePath
 
+from eddyfield.core.mannequin import with_body
 from eddyfield.core.rig import Rig
 from eddyfield.core.scene import RigSource
 
@@ -57,5 +58,6 @@ def format_named(name: str) -> Format:
 
 
 def read_rig(data: bytes, source: RigSource, resolve: Resolver | None = None, with_mesh: bool = True) -> Rig:
-    """Read the rig that a source describes from the bytes of its file."""
-    return format_named(source.format).read(data, source, resolve, with_mesh)
+    """Read the rig that a source describes from the bytes of its file; with a mesh, or a plain body in its place."""
+    rig = format_named(source.format).read(data, source, resolve, with_mesh)
+    return with_body(rig) if with_mesh else rig

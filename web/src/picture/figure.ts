@@ -5,9 +5,6 @@ import {
   BufferGeometry,
   Color,
   EqualDepth,
-  Float32BufferAttribute,
-  LineBasicMaterial,
-  LineSegments,
   Matrix4,
   MeshBasicMaterial,
   MeshLambertMaterial,
@@ -91,14 +88,11 @@ export class Figure {
   private readonly ghosts: Ghost[] = [];
   private readonly geometry = new BufferGeometry();
   private readonly material = new MeshLambertMaterial({ vertexColors: true, flatShading: true });
-  private readonly bones: LineSegments | null = null;
-  readonly hasMesh: boolean;
 
   constructor(
     readonly rig: RigPart,
     ghostTints: string[],
   ) {
-    this.hasMesh = rig.triangles.length > 0;
     this.geometry.setAttribute("position", new BufferAttribute(rig.positions, 3));
     this.geometry.setAttribute("normal", new BufferAttribute(rig.normals, 3));
     this.geometry.setAttribute("color", new BufferAttribute(rig.colors, 3));
@@ -106,19 +100,17 @@ export class Figure {
     this.geometry.setAttribute("skinWeight", new BufferAttribute(rig.weights, 4));
     this.geometry.setIndex(new BufferAttribute(rig.triangles, 1));
     this.mesh = new PosedMesh(this.geometry, this.material, rig.slot_count);
-    if (this.hasMesh) this.group.add(this.mesh.object);
-    else this.bones = this.makeBones();
+    this.group.add(this.mesh.object);
     for (const tint of ghostTints) {
       const ghost = new Ghost(this.geometry, tint, rig.slot_count);
       this.ghosts.push(ghost);
-      if (this.hasMesh) this.group.add(ghost.depth.object, ghost.color.object);
+      this.group.add(ghost.depth.object, ghost.color.object);
     }
   }
 
-  /** Show the skin matrices of one frame, carried by a world transform; without a mesh, its joints. */
-  show(skin: Float32Array, joints: Float32Array | null, carried: ArrayLike<number> | null): void {
-    if (this.hasMesh) this.mesh.pose(skin, carried);
-    else if (joints) this.showBones(joints, carried);
+  /** Show the skin matrices of one frame, carried by a world transform. */
+  show(skin: Float32Array, carried: ArrayLike<number> | null): void {
+    this.mesh.pose(skin, carried);
   }
 
   showGhost(index: number, skin: Float32Array | null, carried: ArrayLike<number> | null): void {
@@ -130,37 +122,5 @@ export class Figure {
     for (const ghost of this.ghosts) ghost.dispose();
     this.geometry.dispose();
     this.material.dispose();
-    this.bones?.geometry.dispose();
-    (this.bones?.material as Material | undefined)?.dispose();
-  }
-
-  private makeBones(): LineSegments {
-    const geometry = new BufferGeometry();
-    geometry.setAttribute(
-      "position",
-      new Float32BufferAttribute(new Float32Array(this.rig.joints.length * 6), 3),
-    );
-    const lines = new LineSegments(geometry, new LineBasicMaterial({ color: "#7d2f20" }));
-    lines.frustumCulled = false;
-    lines.matrixAutoUpdate = false;
-    this.group.add(lines);
-    return lines;
-  }
-
-  private showBones(joints: Float32Array, carried: ArrayLike<number> | null): void {
-    const lines = this.bones!;
-    const attribute = lines.geometry.getAttribute("position") as BufferAttribute;
-    const parents = this.rig.joint_parents;
-    for (let joint = 0; joint < parents.length; joint++) {
-      const parent = parents[joint]! < 0 ? joint : parents[joint]!;
-      for (let axis = 0; axis < 3; axis++) {
-        attribute.array[joint * 6 + axis] = joints[joint * 3 + axis]!;
-        attribute.array[joint * 6 + 3 + axis] = joints[parent * 3 + axis]!;
-      }
-    }
-    attribute.needsUpdate = true;
-    if (carried) lines.matrix.fromArray(Array.from(carried));
-    else lines.matrix.identity();
-    lines.matrixWorldNeedsUpdate = true;
   }
 }

@@ -88,7 +88,7 @@ export class Stage {
       const rig = part<RigPart>({ parts }, piece.rig);
       if (!rig) continue;
       used.add(piece.rig);
-      if (!this.figures.has(piece.rig)) this.figure(piece.rig, rig, []).show(rig.rest_matrices, null, null);
+      if (!this.figures.has(piece.rig)) this.figure(piece.rig, rig, []).show(rig.rest_matrices, null);
     }
     for (const character of scene.characters) {
       const rig = part<RigPart>({ parts }, character.rig);
@@ -183,7 +183,7 @@ export class Stage {
     const skinOf = (at: number) => motion.skin.subarray(poseRow(at) * skinSize, (poseRow(at) + 1) * skinSize);
     const carriedOf = (at: number) => shown.carried.subarray(at * 16, at * 16 + 16);
     const joints = motion.joints.subarray(poseRow(row) * jointSize, (poseRow(row) + 1) * jointSize);
-    figure.show(skinOf(row), joints, carriedOf(row));
+    figure.show(skinOf(row), carriedOf(row));
     const [before, after] = onion ? neighbours(shown.exposure_start, row, first, ONION_POSES) : [null, null];
     figure.showGhost(0, before === null ? null : skinOf(before), before === null ? null : carriedOf(before));
     figure.showGhost(1, after === null ? null : skinOf(after), after === null ? null : carriedOf(after));

@@ -77,6 +77,8 @@ class _Animation:
 
     def add(self, node: int, path: str, seconds: Floats, values: Floats, interpolation: str) -> None:
         times = seconds.astype(np.float32)
+        # A key that rounding made late would not be there yet on its own frame.
+        times = np.where(times > seconds, np.nextafter(times, np.float32(-np.inf)), times)
         if times.tobytes() not in self._times:
             self._times[times.tobytes()] = self._writer.accessor(times, bounds=True)
         sampler = {"input": self._times[times.tobytes()], "output": self._writer.accessor(values)}

@@ -1,0 +1,247 @@
+"""Scenes in the real MariaDB: differences, the journal, conflicts, and what survives a kill."""
+
+from __future__ import annotations
+
+import contextlib
+import os
+import signal
+import threading
+import uuid
+from collections.abc import Iterator
+from dataclasses import replace
+from fractions import Fraction
+from functools import partial
+from pathlib import Path
+
+import pytest
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+
+from eddyfield.core import edits
+from eddyfield.core.channels import Handle, Key
+from eddyfield.core.errors import DomainError
+from eddyfield.core.exposure import Stepping
+from eddyfield.core.ride import Ride
+from eddyfield.core.scene import CameraPose, Scene
+from eddyfield.demo import mill_race
+from eddyfield.demo.load import load_demo
+from eddyfield.store.blobs import CHUNK_BYTES, Blobs
+from eddyfield.store.database import Database, Unavailable, migrate
+from eddyfield.store.rows import all_rows, difference, scene_from_rows
+from eddyfield.store.scenes import Conflict, NotFound, NothingToUndo, Scenes, Standing, stored_rows
+from eddyfield.store.server import DatabaseServer
+
+
+@pytest.fixture
+def standing(database: Database) -> Standing:
+    """A scene of its own for every test, like the demo's."""
+    digest = Blobs(database).put(b"stands for a rig", "rig.glb")
+    base = mill_race.scene(digest, digest)
+    fresh = lambda: str(uuid.uuid4())  # noqa: E731
+    camera = replace(base.cameras[0], id=fresh(), locked=False)
+    scene = replace(
+        base, id=fresh(), cameras=(camera,), cut=(replace(base.cut[0], camera_id=camera.id),),
+        characters=(replace(base.characters[0], id=fresh()),), set_pieces=(replace(base.set_pieces[0], id=fresh()),),
+    )  # fmt: skip
+    return Scenes(database).create(scene)
+
+
+def rows_in(database: Database, scene: Scene) -> list[object]:
+    with database.transaction() as cursor:
+        return sorted((table, sorted(row.items(), key=str)) for table, row in stored_rows(cursor, scene.id))
+
+
+def pose(number: float) -> CameraPose:
+    return CameraPose(number, 1 / 3, number * 1e-7, 400.123456789, -12, 0.1, 35)
+
+
+def last_key(scene: Scene) -> Fraction:
+    return scene.cameras[0].channels.x.keys[-1].time
+
+
+CHANGES = {
+    "place": lambda s, n: edits.place_camera(s, s.cameras[0].id, pose(n)),
+    "key": lambda s, n: edits.key_camera(s, s.cameras[0].id, Fraction(2003 + n, 2), pose(n)),
+    "drop key": lambda s, n: edits.delete_camera_keys(s, s.cameras[0].id, s.cameras[0].channels.x.keys[0].time),
+    "move key": lambda s, n: edits.move_camera_keys(
+        s, s.cameras[0].id, s.cameras[0].channels.x.keys[-1].time, Fraction(9000 + n)
+    ),
+    "step": lambda s, n: edits.step_character(s, s.characters[0].id, Stepping(1 + n % 4, n % 3, n % 2 == 0)),
+    "ride": lambda s, n: edits.ride_character(s, s.characters[0].id, Ride("rigid", (n % 10) / 10, "hips")),
+    "rename": lambda s, n: edits.rename_scene(s, f"Überfahrt {n} “quoted”; DROP TABLE scene"),
+    "frames": lambda s, n: edits.set_frames(s, 1001, 1050 + n),
+    "lock": lambda s, n: edits.lock_camera(s, s.cameras[0].id, False),
+}
+
+
+def test_a_scene_comes_back_as_it_was_stored(database: Database, standing: Standing) -> None:
+    camera = standing.scene.cameras[0]
+    curve = Key(Fraction(7, 3), 0.1, "curve", Handle(0.25, -1.5), Handle(1 / 3, 2e-9))
+    channels = replace(camera.channels, x=camera.channels.x.with_key(curve))
+    odd = lambda s: s.with_camera(replace(camera, channels=channels, unkeyed=pose(3)))  # noqa: E731
+    Scenes(database).apply(standing.scene.id, 1, "odd", odd, "test")
+    found = Scenes(database).get(standing.scene.id)
+    assert found.scene == odd(standing.scene)
+    assert (found.revision, found.undo, found.redo) == (2, "odd", None)
+    assert scene_from_rows((key.table, row) for key, row in all_rows(found.scene).items()) == found.scene
+
+
+@settings(max_examples=12, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@given(st.lists(st.tuples(st.sampled_from(sorted(CHANGES)), st.integers(0, 40)), min_size=1, max_size=6), st.data())
+def test_undo_and_redo_put_back_the_very_same_rows(
+    database: Database, standing: Standing, steps: list[tuple[str, int]], data: st.DataObject
+) -> None:
+    scenes, scene_id = Scenes(database), standing.scene.id
+    now = scenes.get(scene_id)
+    states = [(rows_in(database, now.scene), now.scene)]
+    for name, number in steps:
+        try:
+            after = scenes.apply(scene_id, now.revision, name, lambda s, n=name, k=number: CHANGES[n](s, k), "test")  # type: ignore[misc]
+        except (DomainError, IndexError):
+            assert rows_in(database, now.scene) == states[-1][0], "what is refused changes nothing"
+            continue
+        if after.revision != now.revision:
+            states.append((rows_in(database, after.scene), after.scene))
+        now = after
+    back = data.draw(st.integers(0, len(states) - 1))
+    for state in list(reversed(states))[1 : back + 1]:
+        now = scenes.undo(scene_id, now.revision)
+        assert (rows_in(database, now.scene), now.scene) == state
+    for state in states[len(states) - back :]:
+        now = Scenes(database).redo(scene_id, now.revision)
+        assert (rows_in(database, now.scene), now.scene) == state
+
+
+def test_a_new_edit_after_undo_ends_the_redo(database: Database, standing: Standing) -> None:
+    scenes, scene_id = Scenes(database), standing.scene.id
+    for number in (1, 2):
+        scenes.apply(scene_id, number, "rename scene", lambda s, n=number: CHANGES["rename"](s, n), "test")  # type: ignore[misc]
+    undone = scenes.undo(scene_id, 3)
+    assert (undone.undo, undone.redo) == ("rename scene", "rename scene")
+    after = scenes.apply(scene_id, 4, "step poses", lambda s: CHANGES["step"](s, 2), "test")
+    assert (after.undo, after.redo) == ("step poses", None)
+    with pytest.raises(NothingToUndo):
+        scenes.redo(scene_id, 5)
+    scenes.undo(scene_id, 5)
+    first = scenes.undo(scene_id, 6)
+    assert first.scene == standing.scene
+    with pytest.raises(NothingToUndo):
+        scenes.undo(scene_id, 7)
+
+
+def test_a_conflict_is_told_and_nothing_overwritten(database: Database, standing: Standing) -> None:
+    scenes, scene_id = Scenes(database), standing.scene.id
+    scenes.apply(scene_id, 1, "rename scene", lambda s: CHANGES["rename"](s, 1), "one")
+    with pytest.raises(Conflict) as told:
+        Scenes(database).apply(scene_id, 1, "step poses", lambda s: CHANGES["step"](s, 2), "two")
+    assert (told.value.revision, told.value.edits_since) == (2, ("rename scene",))
+    assert scenes.get(scene_id).scene.characters == standing.scene.characters
+
+
+def test_an_edit_that_is_sent_twice_is_done_once(database: Database, standing: Standing) -> None:
+    scenes, scene_id, request = Scenes(database), standing.scene.id, str(uuid.uuid4())
+    once = scenes.apply(scene_id, 1, "ride", lambda s: CHANGES["ride"](s, 5), "test", request)
+    again = scenes.apply(scene_id, 1, "ride", lambda s: CHANGES["ride"](s, 7), "test", request)
+    assert (once.revision, again.revision) == (2, 2)
+    assert again.scene == once.scene
+
+
+def test_two_at_once_one_wins(database: Database, standing: Standing) -> None:
+    scenes, results = Scenes(database), []
+
+    def change(number: int) -> None:
+        try:
+            results.append(
+                scenes.apply(standing.scene.id, 1, "x", lambda s: CHANGES["rename"](s, number), "t").revision
+            )
+        except Conflict:
+            results.append("conflict")
+
+    threads = [threading.Thread(target=change, args=(n,)) for n in range(6)]
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join()
+    assert sorted(map(str, results)) == ["2"] + ["conflict"] * 5
+
+
+def test_only_what_changed_is_written(standing: Standing) -> None:
+    scene = standing.scene
+    keyed = edits.key_camera(scene, scene.cameras[0].id, Fraction(1010))
+    changes = difference(scene, keyed)
+    assert {key.table for key, *_ in changes} == {"camera_key"}
+    assert all(before is None for _, before, _ in changes)
+    assert len(changes) == 7
+    assert difference(scene, scene) == []
+
+
+def test_deleting_and_bringing_back(database: Database, standing: Standing) -> None:
+    scenes, scene_id = Scenes(database), standing.scene.id
+    scenes.set_deleted(scene_id, True)
+    assert scene_id not in {s.id for s in scenes.list()}
+    with pytest.raises(NotFound):
+        scenes.get(scene_id)
+    scenes.set_deleted(scene_id, False)
+    assert scenes.get(scene_id).scene == standing.scene
+    with pytest.raises(NotFound):
+        scenes.set_deleted(str(uuid.uuid4()), True)
+
+
+def test_blobs_are_kept_by_content(database: Database) -> None:
+    blobs, data = Blobs(database), os.urandom(CHUNK_BYTES + 17)
+    digest = blobs.put(data, "a.glb")
+    assert blobs.put(data, "b.glb") == digest
+    assert blobs.get(digest) == data
+    assert blobs.name_of(digest) == "a.glb"
+    assert blobs.get(blobs.put(b"", "empty")) == b""
+    with pytest.raises(KeyError):
+        blobs.get("0" * 64)
+
+
+def test_migrations_and_the_demo_are_applied_once(database: Database) -> None:
+    assert migrate(database) == []
+    first = load_demo(database)
+    Scenes(database).set_deleted(first, True)
+    assert load_demo(database) == first
+    assert Scenes(database).get(first).scene.name
+
+
+def test_addresses_that_are_none_are_refused() -> None:
+    with pytest.raises(ValueError, match="mysql://"):
+        Database("sqlite:///x")
+    with pytest.raises(Unavailable), Database("mysql://nobody@127.0.0.1:1/none").transaction():
+        pass
+
+
+@pytest.fixture
+def own_server(tmp_path_factory: pytest.TempPathFactory, database_server: DatabaseServer) -> Iterator[DatabaseServer]:
+    folder = tmp_path_factory.mktemp("killed")
+    for parent in (folder, folder.parent):
+        parent.chmod(0o755)
+    server = DatabaseServer(folder, buffer_pool_mb=32)
+    yield server
+    server.stop()
+
+
+def test_a_killed_database_loses_no_acknowledged_edit(own_server: DatabaseServer, tmp_path: Path) -> None:
+    instance = own_server.start()
+    database = Database(instance.url)
+    migrate(database)
+    scenes, scene_id = Scenes(database), load_demo(database)
+    acknowledged = 1
+
+    def killer() -> None:
+        os.kill(instance.pid, signal.SIGKILL)
+
+    timer = threading.Timer(0.4, killer)
+    timer.start()
+    with contextlib.suppress(Unavailable):
+        for number in range(1, 5000):
+            rename = partial(edits.rename_scene, name=f"Crossing {number}")
+            acknowledged = scenes.apply(scene_id, number, "rename scene", rename, "t").revision
+    timer.join()
+    os.waitpid(instance.pid, 0)
+    assert acknowledged > 5
+    found = Scenes(Database(own_server.start().url)).get(scene_id)
+    assert found.revision in (acknowledged, acknowledged + 1), "the one under way may have been saved, unacknowledged"
+    assert found.scene.name == f"Crossing {found.revision - 1}"

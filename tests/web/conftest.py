@@ -1,0 +1,72 @@
+"""The application on the real database, and a browser's side of its requests."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+import msgpack
+import numpy as np
+import pytest
+from flask.testing import FlaskClient
+from werkzeug.test import TestResponse
+
+from eddyfield.demo.load import load_demo
+from eddyfield.store.database import Database
+from eddyfield.web.app import Settings, create_app
+
+ORIGIN = {"Origin": "http://localhost"}
+DTYPES = {1: "<f4", 2: "<i4", 3: "u1", 4: "<u2", 5: "<u4"}
+
+
+class Api:
+    """A signed-in client that unpacks answers."""
+
+    def __init__(self, client: FlaskClient) -> None:
+        self.client = client
+        self.client.get("/sign-in?token=open")
+
+    def post(self, path: str, body: Any) -> TestResponse:
+        return self.client.post(path, json=body, headers=ORIGIN)
+
+    def view(self, scene_id: str, **view: Any) -> dict[str, Any]:
+        return self.unpacked(self.post(f"/api/scenes/{scene_id}/view", {"view": view}))
+
+    def edit(self, scene_id: str, revision: int, **edit: Any) -> TestResponse:
+        body = {"revision": revision, "request_id": str(uuid.uuid4()), "edit": edit, "view": {}}
+        return self.post(f"/api/scenes/{scene_id}/edits", body)
+
+    @staticmethod
+    def unpacked(answer: TestResponse) -> dict[str, Any]:
+        assert answer.status_code == 200, answer.data[:300]
+        return msgpack.unpackb(  # type: ignore[no-any-return]
+            answer.data, ext_hook=lambda code, data: np.frombuffer(data, DTYPES[code]), strict_map_key=False
+        )
+
+
+@pytest.fixture
+def make_client(database: Database, tmp_path: Path) -> Callable[..., FlaskClient]:
+    (tmp_path / "index.html").write_text("<html>page</html>")
+    (tmp_path / "assets").mkdir()
+
+    def make(**settings: Any) -> FlaskClient:
+        return create_app(database, Settings(tmp_path, b"secret", token="open", **settings)).test_client()
+
+    return make
+
+
+@pytest.fixture
+def api(make_client: Callable[..., FlaskClient]) -> Api:
+    return Api(make_client())
+
+
+@pytest.fixture
+def demo(database: Database, api: Api) -> str:
+    """The demo scene's id, with all edits of earlier tests undone."""
+    scene_id = load_demo(database)
+    scene = api.view(scene_id)["scene"]
+    while scene["undo"]:
+        scene = api.unpacked(api.post(f"/api/scenes/{scene_id}/undo", {"revision": scene["revision"]}))["scene"]
+    return scene_id

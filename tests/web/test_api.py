@@ -1,0 +1,290 @@
+"""The gate, edits and their answers, conflicts, uploads and exports, as the browser meets them."""
+
+from __future__ import annotations
+
+import csv
+import io
+import uuid
+from collections.abc import Callable
+from typing import Any
+
+import numpy as np
+import pytest
+from flask.testing import FlaskClient
+
+from eddyfield.core import transforms
+from eddyfield.core.lens import inside_frame
+from eddyfield.core.placement import body_points
+from eddyfield.core.time import seconds_at
+from eddyfield.demo import mill_race
+from eddyfield.formats import gltf
+from eddyfield.store.blobs import Blobs
+from eddyfield.store.database import Database
+from eddyfield.store.scenes import Scenes
+from eddyfield.web.rigs import PartMemory, Rigs
+from eddyfield.web.scene_views import SceneViews
+from tests.formats.builders import BVH, walker
+
+from .conftest import ORIGIN, Api
+
+
+def test_everything_but_the_page_is_behind_the_gate(make_client: Callable[..., FlaskClient]) -> None:
+    client = make_client()
+    rules = [r for r in client.application.url_map.iter_rules() if r.endpoint not in ("static", "page", "sign_in")]
+    assert len(rules) >= 12
+    for rule in rules:
+        path = rule.rule.replace("<uuid:scene_id>", str(uuid.uuid4())).replace(
+            "<any('arc.csv', 'slip.csv', 'shot.glb'):what>", "arc.csv"
+        )
+        for method in (rule.methods or set()) - {"HEAD", "OPTIONS"}:
+            answer = client.open(path, method=method, headers=ORIGIN)
+            assert answer.status_code == 401, (method, path)
+            assert "not signed in" in answer.json["message"]  # type: ignore[index]
+    assert client.get("/").status_code == 200
+    assert client.get("/sign-in?token=wrong").status_code == 403
+
+
+def test_the_session_cookie_is_shut_to_scripts_and_other_sites(make_client: Callable[..., FlaskClient]) -> None:
+    answer = make_client().get("/sign-in?token=open")
+    assert answer.status_code == 302
+    cookie = answer.headers["Set-Cookie"]
+    assert "HttpOnly" in cookie
+    assert "SameSite=Lax" in cookie
+    assert "token" not in answer.headers["Location"]
+
+
+@pytest.mark.parametrize("origin", [None, "http://evil.example", "null", "http://localhost:99"])
+def test_changes_from_another_page_are_refused(api: Api, demo: str, origin: str | None) -> None:
+    headers = {"Origin": origin} if origin else {}
+    assert api.client.delete(f"/api/scenes/{demo}", headers=headers).status_code == 403
+    assert api.client.post("/api/scenes", json={}, headers=headers).status_code == 403
+
+
+def test_other_host_names_are_refused(make_client: Callable[..., FlaskClient]) -> None:
+    client = make_client(hosts=frozenset({"127.0.0.1:8640"}))
+    assert client.get("/", headers={"Host": "rebound.example"}).status_code == 400
+    assert client.get("/", headers={"Host": "127.0.0.1:8640"}).status_code == 200
+
+
+def test_the_view_brings_each_part_once(api: Api, demo: str) -> None:
+    whole = api.view(demo)
+    scene, parts = whole["scene"], whole["parts"]
+    character = scene["characters"][0]
+    assert {parts[n]["kind"] for n in parts} == {"rig", "motion", "shown", "strobing", "camera"}
+    frames, joints = scene["last"] - scene["first"] + 1, len(parts[character["rig"]]["joints"])
+    assert parts[character["motion"]]["joints"].size == frames * joints * 3
+    assert parts[character["motion"]]["skin"].size == frames * parts[character["rig"]]["slot_count"] * 16
+    again = api.view(demo, held=list(parts), character_id=character["id"], joint="lantern")
+    assert [p["kind"] for p in again["parts"].values()] == ["arc"]
+    frozen = api.view(demo, held=list(parts), character_id=character["id"], joint="lantern", frozen_frame=1030)
+    arc, still = (next(iter(a["parts"].values())) for a in (again, frozen))
+    assert np.allclose(arc["pixels"][58:60], still["pixels"][58:60])
+    assert not np.allclose(arc["pixels"], still["pixels"])
+    assert "off the arc" in {r["kind"] for r in again["scene"]["readings"]} | {f["kind"] for f in arc["faults"]}
+
+
+def test_an_edit_answers_with_what_it_changed_and_nothing_else(api: Api, demo: str) -> None:
+    whole = api.view(demo)
+    scene, held = whole["scene"], list(whole["parts"])
+    character = scene["characters"][0]
+    body = {
+        "revision": scene["revision"], "request_id": str(uuid.uuid4()), "view": {"held": held},
+        "edit": {"edit": "ride", "character_id": character["id"], "way": "rigid"},
+    }  # fmt: skip
+    answer = api.unpacked(api.post(f"/api/scenes/{demo}/edits", body))
+    assert {p["kind"] for p in answer["parts"].values()} == {"shown", "strobing"}
+    assert answer["scene"]["undo"] == "ride"
+    strobing = answer["parts"][answer["scene"]["characters"][0]["strobing"]]
+    assert strobing["shown"]["rms_px"] < 1e-6 < 1 < strobing["still"]["rms_px"]
+    assert strobing["shown"]["feet_slide_m"] > strobing["still"]["feet_slide_m"]
+    repeated = api.unpacked(api.post(f"/api/scenes/{demo}/edits", body))
+    assert repeated["scene"]["revision"] == answer["scene"]["revision"], "sent twice, done once"
+
+
+def test_refusals_name_the_thing_and_the_remedy(api: Api, demo: str) -> None:
+    scene = api.view(demo)["scene"]
+    camera = scene["cameras"][0]["id"]
+    locked = api.edit(demo, scene["revision"], edit="set camera key", camera_id=camera, time="1001")
+    assert locked.status_code == 422
+    assert locked.json == {
+        "message": "“Bank rail 35” is locked and cannot be keyed.", "remedy": "Unlock it first (L).",
+        "revision": None, "edits_since": [],
+    }  # fmt: skip
+    for wrong in (
+        {"edit": "explode"},
+        {"edit": "set camera key", "camera_id": "x", "time": "1"},
+        {"edit": "rename scene"},
+    ):
+        assert api.edit(demo, scene["revision"], **wrong).status_code == 400
+    assert api.client.post(f"/api/scenes/{demo}/edits", data=b"{", headers=ORIGIN).status_code == 400
+    assert api.view(demo)["scene"]["revision"] == scene["revision"]
+    missing = api.post(f"/api/scenes/{uuid.uuid4()}/view", {"view": {}})
+    assert missing.status_code == 404
+    assert missing.json["remedy"]  # type: ignore[index]
+
+
+def test_a_conflict_is_409_with_what_changed(api: Api, demo: str) -> None:
+    scene = api.view(demo)["scene"]
+    assert api.edit(demo, scene["revision"], edit="rename scene", name="Other").status_code == 200
+    told = api.edit(demo, scene["revision"], edit="rename scene", name="Mine")
+    assert told.status_code == 409
+    assert told.json["edits_since"] == ["rename scene"]  # type: ignore[index]
+    assert api.view(demo)["scene"]["name"] == "Other"
+
+
+def test_undo_and_redo_over_the_wire(api: Api, demo: str) -> None:
+    scene = api.view(demo)["scene"]
+    assert api.post(f"/api/scenes/{demo}/undo", {"revision": scene["revision"]}).status_code == 422
+    scene = api.unpacked(api.edit(demo, scene["revision"], edit="rename scene", name="New"))["scene"]
+    undone = api.unpacked(api.post(f"/api/scenes/{demo}/undo", {"revision": scene["revision"]}))["scene"]
+    assert (undone["name"], undone["redo"]) == ("Crossing", "rename scene")
+    redone = api.unpacked(api.post(f"/api/scenes/{demo}/redo", {"revision": undone["revision"]}))["scene"]
+    assert (redone["name"], redone["redo"]) == ("New", None)
+
+
+def bring_in(api: Api, *files: tuple[bytes, str]) -> Any:
+    return api.client.post(
+        "/api/uploads", data={"files": [(io.BytesIO(data), name) for data, name in files]}, headers=ORIGIN
+    )
+
+
+@pytest.mark.parametrize(
+    ("files", "scale", "height"),
+    [
+        ([(mill_race.oda_glb(), "oda.glb")], 1.0, 1.75),
+        ([(BVH.encode(), "walk.bvh")], 0.01, 0.9),
+        (
+            [(BVH.replace("10 -5", "0.10 -0.05").replace("-85", "-1.85").replace(" 90", " 1.9").encode(), "m.bvh")],
+            1.0,
+            1.9,
+        ),
+    ],
+    ids=["glb", "bvh in centimetres", "bvh in metres"],
+)
+def test_a_rig_becomes_a_scene_whose_camera_fits(
+    api: Api, database: Database, files: list[tuple[bytes, str]], scale: float, height: float
+) -> None:
+    found = bring_in(api, *files).json
+    assert found["proposed_scale"] == scale
+    assert found["height_units"] * scale == pytest.approx(height, abs=0.35)
+    request = {"digest": found["digest"], "format": found["format"], "name": "Test rig", "scale": scale, "start": 11}
+    made = api.post("/api/scenes", request)
+    assert made.status_code == 200, made.data
+    scene = Scenes(database).get(made.json["id"]).scene  # type: ignore[index]
+    assert scene.frames.first == 11
+    memory = PartMemory(2**26)
+    baker = SceneViews(Rigs(Blobs(database), memory), memory).baker(scene)
+    rig = baker.rig_of(scene.characters[0].source)
+    seconds = seconds_at(scene.frames.frames(), 11, scene.rate)
+    seen = baker.camera_path(scene.cameras[0]).project(body_points(rig, seconds))
+    assert inside_frame(seen, scene.delivery).all()
+    share = np.abs(seen.pixels / [1920, 1080] * 2 - 1)
+    assert share.max() == pytest.approx(0.93, abs=1e-4), "inside action safe, and filling it"
+    shown = api.view(scene.id)["scene"]
+    assert shown["characters"][0]["name"] == "Test rig"
+
+
+def test_a_gltf_comes_with_its_buffer(api: Api) -> None:
+    g = walker()
+    assert "did not come with it" in bring_in(api, (g.text("walk.bin"), "walk.gltf")).json["message"]
+    found = bring_in(api, (g.text("walk.bin"), "walk.gltf"), (bytes(g.data), "walk.bin")).json
+    assert found["joints"] == 2
+    assert (
+        api.post("/api/scenes", {"digest": found["digest"], "format": "gltf", "name": "W", "scale": 1}).status_code
+        == 200
+    )
+
+
+@pytest.mark.parametrize(
+    ("name", "data", "says"),
+    [
+        ("a.txt", b"x", "no kind"),
+        ("a.glb", b"glTF", "cut off"),
+        ("a.bvh", b"nothing", "HIERARCHY"),
+        ("", b"", "one rig"),
+    ],
+)
+def test_bad_uploads_are_refused_and_nothing_is_kept(
+    api: Api, database: Database, name: str, data: bytes, says: str
+) -> None:
+    def count() -> int:
+        with database.transaction() as cursor:
+            cursor.execute("SELECT COUNT(*) AS n FROM blob_file")
+            return int(cursor.fetchone()["n"])  # type: ignore[index]
+
+    before = count()
+    answer = bring_in(api, *([(data, name)] if name else []))
+    assert answer.status_code == 422
+    assert says in answer.json["message"]
+    assert count() == before
+
+
+def test_uploads_have_a_limit(make_client: Callable[..., FlaskClient]) -> None:
+    api = Api(make_client(upload_limit_mb=1))
+    answer = bring_in(api, (b"x" * 2_000_000, "big.glb"))
+    assert answer.status_code == 413
+    assert "1 MB" in answer.json["message"]
+
+
+def test_scenes_on_the_desk(api: Api, demo: str) -> None:
+    def listed() -> dict[str, Any]:
+        return {s["id"]: s for s in api.client.get("/api/scenes").json["scenes"]}  # type: ignore[index]
+
+    entry = listed()[demo]
+    assert (entry["characters"], entry["cameras"], entry["first"], entry["last"]) == (["Oda"], 1, 1001, 1096)
+    assert api.client.delete(f"/api/scenes/{demo}", headers=ORIGIN).status_code == 204
+    assert demo not in listed()
+    assert api.post(f"/api/scenes/{demo}/restore", {}).status_code == 204
+    assert demo in listed()
+    png = b"\x89PNG\r\n\x1a\n" + b"0" * 100
+    assert api.client.put(f"/api/scenes/{demo}/thumbnail", data=b"GIF", headers=ORIGIN).status_code == 400
+    assert api.client.put(f"/api/scenes/{demo}/thumbnail", data=png, headers=ORIGIN).status_code == 204
+    assert api.client.get(f"/api/scenes/{demo}/thumbnail").data == png
+
+
+def test_csv_out(api: Api, demo: str) -> None:
+    scene = api.view(demo)["scene"]
+    character = scene["characters"][0]["id"]
+    slip = list(csv.DictReader(io.StringIO(
+        api.client.get(f"/api/scenes/{demo}/exports/slip.csv?character={character}").text)))  # fmt: skip
+    assert len(slip) == 96
+    assert slip[0]["slip_px"] == "0.000000"
+    assert float(slip[41]["slip_px"]) > 5
+    path = f"/api/scenes/{demo}/exports/arc.csv?character={character}&joint=lantern"
+    arc = list(csv.DictReader(io.StringIO(api.client.get(path).text)))
+    assert arc[0]["spacing_px"] == ""
+    step = np.hypot(*(float(arc[9][k]) - float(arc[8][k]) for k in ("x_px", "y_px")))
+    assert float(arc[9]["spacing_px"]) == pytest.approx(step, abs=1e-4)
+    assert float(arc[9]["subject_share_px"]) + float(arc[9]["camera_share_px"]) == pytest.approx(step, abs=1e-4)
+    assert api.client.get(f"/api/scenes/{demo}/exports/arc.csv?character={character}&joint=nobody").status_code == 422
+
+
+def test_the_shot_as_glb_holds_its_holds_and_rides(api: Api, database: Database, demo: str) -> None:
+    scene = api.view(demo)["scene"]
+    character = scene["characters"][0]
+    assert api.edit(demo, scene["revision"], edit="ride", character_id=character["id"], way="rigid").status_code == 200
+    notes = api.client.get(f"/api/scenes/{demo}/exports/notes").json["notes"]  # type: ignore[index]
+    assert any("film back" in n for n in notes)
+    assert any("rides" in n for n in notes)
+    answer = api.client.get(f"/api/scenes/{demo}/exports/shot.glb")
+    assert "Crossing-shot.glb" in answer.headers["Content-Disposition"]
+    rig = gltf.read(answer.data, with_mesh=True)
+    memory = PartMemory(2**27)
+    stored = Scenes(database).get(demo).scene
+    baker = SceneViews(Rigs(Blobs(database), memory), memory).baker(stored)
+    own, performer = baker.rig_of(stored.characters[0].source), stored.characters[0]
+    seconds = np.arange(96) / 24
+    for joint in ("lantern", "foot_l", "head"):
+        shown = baker.shown_points(performer, baker.world(performer)[..., :3, 3][:, [own.find(joint)]])[:, 0]
+        node = np.array([rig.find(joint)])
+        assert np.allclose(rig.world_positions(seconds, node)[:, 0], shown, atol=1e-5)
+        held = rig.world_positions(seconds[1:-1:2] - 0.02, node)[:, 0]
+        assert np.allclose(held, shown[0:-2:2], atol=1e-5), "between frames a hold stays a hold"
+    camera = rig.world_matrices(seconds, np.array([rig.cameras[0].node]))[:, 0]
+    assert np.allclose(transforms.orthonormal(camera), baker.cut_path().world_from_camera, atol=1e-5)
+    assert rig.mesh is not None
+    assert own.mesh is not None
+    assert len(rig.mesh.triangles) == len(own.mesh.triangles)
+    _, fov = baker.cut_path().lens.field_of_view_deg(stored.delivery)
+    assert rig.cameras[0].vertical_fov_deg == pytest.approx(float(fov[0]), abs=1e-4)
+    assert all(c.interpolation in ("step", "linear") for c in rig.motion.curves)
