@@ -30,7 +30,7 @@ def parser() -> OneLineParser:
     out = OneLineParser(prog="eddyfield start", description="Serve the application on this machine.")
     out.add_argument("--demo", action="store_true", help="load the demo scene")
     out.add_argument("--host", default="127.0.0.1", help="address to listen on (127.0.0.1: this machine only)")
-    out.add_argument("--port", type=checked(whole), help=f"port (the first free one from {PORT})")
+    out.add_argument("--port", type=checked(whole), help=f"port (the first free one from {PORT}; 0: any)")
     return out
 
 
@@ -38,7 +38,7 @@ def run(words: list[str]) -> None:
     options = parser().parse(words)
     var = Path(os.environ.get("EDDYFIELD_VAR", "var")).resolve()
     var.mkdir(parents=True, exist_ok=True)
-    port = options.port if options.port is not None else _free_port(options.host)
+    port = options.port or _free_port(options.host, range(PORT, PORT + 50) if options.port is None else range(1))
     server: DatabaseServer | None = None
     url = os.environ.get("EDDYFIELD_DATABASE_URL")
     try:
@@ -98,16 +98,16 @@ class _Server(BaseApplication):  # type: ignore[misc]
         Arbiter(self).run()
 
 
-def _free_port(host: str) -> int:
-    for port in range(PORT, PORT + 50):
+def _free_port(host: str, ports: range) -> int:
+    for port in ports:
         with socket.socket() as probe:
             probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
             try:
                 probe.bind((host, port))
             except OSError:
                 continue
-            return port
-    raise UsageError(f"No port from {PORT} to {PORT + 49} is free on {host}.", "Give one with --port.")
+            return int(probe.getsockname()[1])
+    raise UsageError(f"No port from {ports.start} to {ports.stop - 1} is free on {host}.", "Give one with --port.")
 
 
 def _say(text: str) -> None:

@@ -7,6 +7,9 @@ import type { SceneListed } from "../api/generated";
 import { Brand } from "../workspace/Brand";
 import { BringIn } from "./BringIn";
 
+/** The menu keeps the focus until it is gone; the field comes after it. */
+const MENU_CLOSES_MS = 60;
+
 export function Desk({ onOpen }: { onOpen: (id: string) => void }) {
   const [scenes, setScenes] = useState<SceneListed[] | null>(null);
   const [failure, setFailure] = useState<string | null>(null);
@@ -124,7 +127,7 @@ function SceneCard({ scene, onOpen, onDelete, run }: SceneCardProps) {
             {scene.characters.join(", ")} · {scene.first}–{scene.last} · {scene.rate} f/s
           </div>
         </div>
-        <Menu position="bottom-end">
+        <Menu position="bottom-end" transitionProps={{ duration: 0 }}>
           <Menu.Target>
             <ActionIcon variant="subtle" color="gray" aria-label={`More for ${scene.name}`}>
               <IconDots size={18} />
@@ -132,7 +135,7 @@ function SceneCard({ scene, onOpen, onDelete, run }: SceneCardProps) {
           </Menu.Target>
           <Menu.Dropdown>
             <Menu.Item onClick={() => onOpen(scene.id)}>Open</Menu.Item>
-            <Menu.Item onClick={() => setRenaming(true)}>Rename</Menu.Item>
+            <Menu.Item onClick={() => setTimeout(() => setRenaming(true), MENU_CLOSES_MS)}>Rename</Menu.Item>
             <Menu.Item onClick={() => onDelete(scene)}>Delete</Menu.Item>
           </Menu.Dropdown>
         </Menu>

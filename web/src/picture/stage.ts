@@ -196,7 +196,7 @@ export class Stage {
     if (!discs) {
       discs = character.feet.map(() => new Mesh(this.shadeGeometry, this.shadeMaterial.clone()));
       this.shades.set(character.id, discs);
-      this.world.add(...discs);
+      for (const disc of discs) this.world.add(disc);
     }
     const ride = new Matrix4().fromArray(Array.from(carried));
     character.feet.forEach((joint, index) => {

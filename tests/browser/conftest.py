@@ -1,0 +1,268 @@
+"""The real application, served by its own command, in headless Chromium."""
+
+from __future__ import annotations
+
+import os
+import re
+import subprocess
+import sys
+import time
+from collections.abc import Callable, Iterator
+from pathlib import Path
+from typing import Any
+
+import cv2
+import numpy as np
+import pytest
+from numpy.typing import NDArray
+from selenium import webdriver
+from selenium.webdriver import ActionChains
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.remote.webelement import WebElement
+
+ROOT = Path(__file__).resolve().parents[2]
+SERVE_SECONDS = 40
+FLAGS = (
+    "--headless=new --no-sandbox --hide-scrollbars --no-first-run --disable-background-networking"
+    " --disable-component-update --disable-sync --use-gl=angle --use-angle=gl-egl --ignore-gpu-blocklist"
+)
+Picture = NDArray[np.uint8]
+
+
+@pytest.fixture(scope="session")
+def address(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
+    """The sign-in address of a server of this run, with the demo scene."""
+    var = tmp_path_factory.mktemp("var")
+    for parent in (var, *var.parents):
+        if parent.parts[:2] == ("/", "tmp") and parent.stat().st_uid == os.geteuid():
+            parent.chmod(parent.stat().st_mode | 0o011)
+    (var / "front-end").symlink_to(ROOT / "var" / "front-end")
+    environment = {**os.environ, "PYTHONPATH": str(ROOT / "src"), "EDDYFIELD_VAR": str(var)}
+    log = var / "server.log"
+    with log.open("w") as out:
+        server = subprocess.Popen(
+            [sys.executable, "-m", "eddyfield", "serve", "--demo", "--port", "0"],
+            env=environment,
+            stderr=out,
+            stdout=out,
+        )
+    until = time.monotonic() + SERVE_SECONDS
+    while not (found := re.search(r"ready: open (\S+)", log.read_text())):
+        assert server.poll() is None, log.read_text()
+        assert time.monotonic() < until, log.read_text()
+        time.sleep(0.05)
+    yield found[1]
+    server.terminate()
+    server.wait(20)
+
+
+class App:
+    """The application in one browser window, driven as a person would: keys, mouse, and what can be seen."""
+
+    def __init__(self, driver: webdriver.Chrome, address: str) -> None:
+        self.driver = driver
+        self.address = address
+        self.base = address.split("/sign-in")[0]
+
+    # --- finding and waiting ---
+
+    def find(self, selector: str) -> WebElement:
+        return self.wait(lambda: next(iter(self.driver.find_elements(By.CSS_SELECTOR, selector)), None), selector)
+
+    def all(self, selector: str) -> list[WebElement]:
+        return self.driver.find_elements(By.CSS_SELECTOR, selector)
+
+    def by_id(self, test_id: str) -> WebElement:
+        return self.find(f"[data-testid={test_id}]")
+
+    def text(self, selector: str) -> str:
+        return self.find(selector).text
+
+    def button(self, name: str) -> WebElement:
+        path = f"//*[self::button or self::a][contains(normalize-space(.), '{name}') or @aria-label='{name}']"
+        return self.wait(lambda: next(iter(self.driver.find_elements(By.XPATH, path)), None), name)
+
+    def wait(self, ready: Callable[[], Any], what: str, seconds: float = 12) -> Any:
+        until = time.monotonic() + seconds
+        while True:
+            try:
+                value = ready()
+                if value:
+                    return value
+            except Exception:  # the page may be between two states
+                if time.monotonic() > until:
+                    raise
+            assert time.monotonic() < until, f"waited in vain for: {what}\n{self.logs()}"
+            time.sleep(0.03)
+
+    def logs(self) -> str:
+        return "\n".join(entry["message"][:300] for entry in self.driver.get_log("browser"))  # type: ignore[no-untyped-call]
+
+    def script(self, source: str, *arguments: Any) -> Any:
+        return self.driver.execute_script(source, *arguments)
+
+    # --- doing ---
+
+    def keys(self, *keys: str) -> None:
+        for key in keys:
+            self.find("body").send_keys(key)
+
+    def hold(self, modifier: str, key: str) -> None:
+        ActionChains(self.driver).key_down(modifier).send_keys(key).key_up(modifier).perform()
+
+    def drag(self, dx: int, dy: int, modifier: str | None = None) -> None:
+        picture = self.by_id("picture")
+        chain = ActionChains(self.driver, duration=60)
+        if modifier:
+            chain.key_down(modifier)
+        chain.move_to_element(picture).click_and_hold().move_by_offset(dx // 2, dy // 2).move_by_offset(
+            dx - dx // 2, dy - dy // 2
+        )
+        chain.release()
+        if modifier:
+            chain.key_up(modifier)
+        chain.perform()
+
+    def wheel(self, delta: int) -> None:
+        self.script(
+            "arguments[0].dispatchEvent(new WheelEvent('wheel', {deltaY: arguments[1], bubbles: true, cancelable: true}))",
+            self.by_id("picture"), delta,
+        )  # fmt: skip
+
+    def go_to(self, frame: int) -> None:
+        """By the Sheet: click the row of the frame."""
+        rows = self.by_id("sheet-rows")
+        self.script(
+            "arguments[0].scrollTop = Math.max(0, (arguments[1] - arguments[2]) * 13 - 300)", rows, frame, self.first
+        )
+        top = self.script("return arguments[0].scrollTop", rows)
+        y = (frame - self.first) * 13 + 6 - top
+        box = rows.rect
+        ActionChains(self.driver).move_to_element_with_offset(
+            rows, 20 - box["width"] / 2, y - box["height"] / 2
+        ).click().perform()
+        self.wait(lambda: self.frame == frame, f"frame {frame}")
+
+    def stage(self, name: str) -> None:
+        self.find(f"[id='stage-{name}']").click()
+
+    def saved(self, revision: int) -> None:
+        self.wait(
+            lambda: self.revision >= revision and "saved" in self.text(".header [role=status]"), f"revision {revision}"
+        )
+
+    # --- seeing ---
+
+    @property
+    def caption(self) -> str:
+        return self.by_id("caption").text
+
+    @property
+    def frame(self) -> int:
+        return int(self.all(".caption .mono")[0].text)
+
+    @property
+    def revision(self) -> int:
+        return int(re.search(r"rev (\d+)", self.text(".header [role=status]"))[1])  # type: ignore[index]
+
+    def picture(self) -> Picture:
+        """What the Picture shows, as pixels (rows, columns, blue-green-red), once it is drawn for this frame."""
+        self.settled()
+        self.script("document.querySelectorAll('.notice').forEach((n) => (n.style.visibility = 'hidden'))")
+        return decoded(self.by_id("picture").screenshot_as_png)
+
+    def settled(self) -> None:
+        """Wait until what is drawn no longer changes."""
+        last = None
+        for _ in range(60):
+            now = self.find("[data-testid=picture] canvas").get_attribute("data-drawn")
+            if now == last:
+                return
+            last = now
+            time.sleep(0.12)
+
+    def joint_place(self) -> tuple[float, float]:
+        """The chosen joint on the delivery frame, px, as drawn."""
+        mark = self.by_id("chosen-joint")
+        return float(mark.get_attribute("data-x") or "nan"), float(mark.get_attribute("data-y") or "nan")
+
+    def choose_joint(self, name: str) -> None:
+        self.stage("judge")
+        field = self.find(".card input")
+        field.click()
+        field.send_keys(Keys.CONTROL, "a")
+        field.send_keys(name)
+        option = f"//*[@role='option'][normalize-space(.)='{name}']"
+        self.wait(lambda: next(iter(self.driver.find_elements(By.XPATH, option)), None), name).click()
+        self.wait(lambda: self.text(".card h2").startswith(name), f"the card of {name}")
+        self.script("document.activeElement.blur()")
+        self.by_id("arc-line")
+
+    # --- beginning ---
+
+    def open_demo(self) -> None:
+        """The demo scene as it was loaded, at its first frame."""
+        self.driver.get(self.address)
+        self.script("localStorage.clear()")
+        self.driver.set_script_timeout(20)
+        scene = self.driver.execute_async_script(RESET)
+        assert isinstance(scene, str), scene
+        self.driver.get(f"{self.base}/scenes/{scene}")
+        self.first = 1001
+        self.by_id("sheet-rows")
+        self.wait(lambda: self.find("[data-testid=picture] canvas").get_attribute("data-drawn"), "a first picture")
+
+
+# Undo whatever earlier tests did to the demo scene; answers its id.
+RESET = """
+const done = arguments[0];
+(async () => {
+  const { scenes } = await (await fetch('/api/scenes')).json();
+  const scene = scenes.find((s) => s.characters.includes('Oda') && s.first === 1001);
+  let revision = scene.revision;
+  for (;;) {
+    const answer = await fetch(`/api/scenes/${scene.id}/undo`, {
+      method: 'POST', headers: {'Content-Type': 'application/json'}, body: JSON.stringify({ revision, view: {} }) });
+    if (answer.status === 422) break;
+    if (!answer.ok) throw new Error(await answer.text());
+    revision += 1;
+  }
+  done(scene.id);
+})().catch((error) => done({ error: String(error) }));
+"""
+
+
+def decoded(png: bytes) -> Picture:
+    picture = cv2.imdecode(np.frombuffer(png, np.uint8), cv2.IMREAD_COLOR)
+    assert picture is not None
+    return np.asarray(picture, dtype=np.uint8)
+
+
+@pytest.fixture(scope="session")
+def driver(tmp_path_factory: pytest.TempPathFactory) -> Iterator[webdriver.Chrome]:
+    options = webdriver.ChromeOptions()
+    options.binary_location = "/usr/bin/chromium"
+    for flag in FLAGS.split():
+        options.add_argument(flag)
+    options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
+    options.add_experimental_option("prefs", {"download.default_directory": str(tmp_path_factory.mktemp("downloads"))})
+    driver = webdriver.Chrome(options=options, service=webdriver.ChromeService("/usr/bin/chromedriver"))
+    metrics = {"width": 1280, "height": 800, "deviceScaleFactor": 1, "mobile": False}
+    driver.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", metrics)  # type: ignore[no-untyped-call]
+    yield driver
+    driver.quit()
+
+
+@pytest.fixture
+def app(driver: webdriver.Chrome, address: str) -> Iterator[App]:
+    """The demo scene in the browser; afterwards the page must not have reported an error."""
+    app = App(driver, address)
+    driver.get_log("browser")  # type: ignore[no-untyped-call]
+    app.open_demo()
+    yield app
+    severe = [e["message"] for e in driver.get_log("browser") if e["level"] == "SEVERE"]  # type: ignore[no-untyped-call]
+    assert not [m for m in severe if "thumbnail" not in m and "422" not in m], severe
+
+
+__all__ = ["App", "Keys", "decoded"]

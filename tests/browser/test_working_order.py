@@ -1,0 +1,528 @@
+"""The whole job in the real interface, in its working order; what the Picture shows is read from its pixels."""
+
+from __future__ import annotations
+
+import csv
+import io
+from pathlib import Path
+
+import numpy as np
+import pytest
+from selenium.webdriver import ActionChains
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+
+from eddyfield.demo import mill_race
+from eddyfield.formats import gltf
+from tests.formats.builders import BVH
+
+from .conftest import App, Picture
+
+pytestmark = [pytest.mark.browser, pytest.mark.xdist_group("browser")]
+SURROUND = np.array([0x7A, 0x7A, 0x7A])
+
+
+def differs(a: Picture, b: Picture) -> float:
+    """Share of pixels that are not the same."""
+    return float((np.abs(a.astype(int) - b.astype(int)).max(axis=-1) > 8).mean())
+
+
+def surround(picture: Picture) -> np.ndarray:  # type: ignore[type-arg]
+    return np.abs(picture.astype(int) - SURROUND).max(axis=-1) <= 2  # type: ignore[no-any-return]
+
+
+# --- 1: look ---
+
+
+def test_the_picture_says_what_is_looked_through_and_shows_the_delivery_frame(app: App) -> None:
+    assert app.caption.split("\n")[0] == "CUT · Bank rail 35"
+    assert "35 mm" in app.caption
+    assert "00:00:00:00" in app.caption
+    assert "1920 × 1080" in app.caption
+    picture = app.picture()
+    height, width = picture.shape[:2]
+    grey = surround(picture)
+    inside = ~grey[height // 2]
+    left, right = int(inside.argmax()), width - int(inside[::-1].argmax())
+    column = ~grey[:, width // 2]
+    top, bottom = int(column.argmax()), height - int(column[::-1].argmax())
+    assert (right - left) / (bottom - top) == pytest.approx(1920 / 1080, rel=0.01)
+    assert len(np.unique(picture[top:bottom, left:right].reshape(-1, 3), axis=0)) > 60, "a scene, not a flat colour"
+
+
+def test_mask_and_safe_lines_can_be_switched(app: App) -> None:
+    closed = app.picture()
+    app.keys("m")
+    open_mask = app.picture()
+    corner = (slice(0, 8), slice(40, 400))
+    assert surround(closed)[corner].all()
+    assert not surround(open_mask)[corner].all(), "the picture goes on beside the frame"
+    app.keys("m", "g")
+    assert not app.all("[data-testid=safe-lines]")
+    assert differs(closed, app.picture()) > 0.001
+
+
+def test_stepping_scrubbing_and_new_poses(app: App) -> None:
+    app.keys(Keys.ARROW_DOWN, Keys.ARROW_DOWN, Keys.ARROW_DOWN)
+    assert app.frame == 1004
+    app.keys(Keys.ARROW_RIGHT)
+    assert app.frame == 1005, "the next new pose on twos"
+    app.keys(Keys.ARROW_LEFT)
+    assert app.frame == 1003
+    app.keys("f")
+    assert app.frame == 1005, "flip to the new pose one came from"
+    app.keys("f")
+    assert app.frame == 1003
+    app.keys(Keys.END)
+    assert app.frame == 1096
+    app.keys(Keys.HOME, Keys.ARROW_UP)
+    assert app.frame == 1001
+    before = app.picture()
+    bar = app.find(".scrub")
+    ActionChains(app.driver).move_to_element(bar).click().perform()
+    assert app.frame in range(1047, 1051)
+    assert differs(before, app.picture()) > 0.1
+
+
+def test_playing_keeps_time_counts_what_it_drops_and_can_play_every_frame(app: App) -> None:
+    app.button("loop").click()
+    app.go_to(1060)
+    app.button("Play").click()
+    app.wait(lambda: app.frame > 1064, "frames going by")
+    app.by_id("dropped")
+    app.wait(lambda: app.frame == 1096 and app.all("[aria-label=Play]"), "the end, where it stops without a loop")
+    app.button("every frame").click()
+    app.stage("time")
+    app.go_to(1080)
+    app.button("From here").click()
+    app.go_to(1086)
+    app.button("To here").click()
+    assert "/ 7" in app.text(".transport")
+    app.script(
+        "window.seen = []; const c = document.querySelector('[data-testid=picture] canvas');"
+        "new MutationObserver(() => seen.push(+c.dataset.drawn.split(' ')[1])).observe(c, {attributes: true})"
+    )
+    app.script("document.activeElement.blur()")
+    app.keys(" ")
+    app.wait(lambda: app.all("[aria-label=Play]") and app.frame == 1086, "the end of the range")
+    seen = list(dict.fromkeys(app.script("return seen")))
+    assert seen[-7:] == list(range(1080, 1087)), "each frame of the range was drawn, in order"
+
+
+def test_full_picture_and_magnifier(app: App) -> None:
+    small = app.picture()
+    app.keys(Keys.ENTER)
+    large = app.picture()
+    assert large.shape[1] > 1.8 * small.shape[1]
+    assert not app.find(".sheet").is_displayed()
+    app.keys(Keys.ESCAPE)
+    app.wait(lambda: app.find(".sheet").is_displayed(), "the Sheet again")
+    ActionChains(app.driver).move_to_element(app.by_id("picture")).perform()
+    app.keys("z")
+    assert "1:1" in app.by_id("picture").text
+    magnified = app.picture()
+    changed = np.abs(magnified.astype(int) - small).max(axis=-1) > 8
+    rows, columns = np.nonzero(changed)
+    assert 150 < np.ptp(rows) <= 224
+    assert 150 < np.ptp(columns) <= 224, "a detail round the pointer, and nothing else"
+
+
+# --- 2: roam ---
+
+
+def test_roaming_leaves_the_camera_where_it_is(app: App) -> None:
+    through_cut = app.picture()
+    app.keys("r")
+    assert app.caption.startswith("ROAM")
+    app.drag(180, 40)
+    orbited = app.picture()
+    app.drag(60, 30, Keys.SHIFT)
+    slid = app.picture()
+    app.wheel(-300)
+    nearer = app.picture()
+    seen = [through_cut, orbited, slid, nearer]
+    for side in "1234":
+        app.keys(side)
+        seen.append(app.picture())
+    for a in range(len(seen)):
+        for b in range(a):
+            assert differs(seen[a], seen[b]) > 0.05, (a, b)
+    app.by_id("camera-wedge")
+    app.keys("r")
+    assert app.caption.startswith("CUT")
+    assert np.array_equal(app.picture(), through_cut)
+    assert app.revision == app.revision
+    assert "saved" in app.text(".header [role=status]")
+
+
+def test_a_locked_camera_does_not_move_and_says_why(app: App) -> None:
+    before, revision = app.picture(), app.revision
+    app.drag(150, 30)
+    assert "locked" in app.text(".notice")
+    assert "Unlock it first" in app.text(".notice")
+    app.wheel(-400)
+    app.keys("k")
+    app.keys(Keys.ESCAPE)
+    ActionChains(app.driver).move_to_element(app.find(".header")).perform()
+    assert np.array_equal(app.picture(), before)
+    assert app.revision == revision
+
+
+# --- 3: move and key ---
+
+
+def test_placing_and_keying_the_camera_with_undo_after_a_reload(app: App) -> None:
+    start = app.revision
+    app.keys("l")
+    app.saved(start + 1)
+    app.keys("3")
+    roam = app.picture()
+    app.keys("p")
+    app.saved(start + 2)
+    assert app.caption.startswith("CUT")
+    assert "moved, not keyed" in app.caption
+    app.keys("g")
+    in_cut = app.picture()
+    inner = (slice(30, -30), slice(30, -30))
+    assert differs(in_cut[inner], roam[inner]) < 0.04, "the camera sees what Roam saw, its own wedge aside"
+    app.keys(Keys.ARROW_DOWN)
+    assert "moved, not keyed" in app.caption, "it stands there on every frame until it is keyed"
+    app.keys(Keys.ARROW_UP, "k")
+    app.saved(start + 3)
+    assert "moved, not keyed" not in app.caption
+    keyed = app.picture()
+    assert differs(keyed, in_cut) < 0.002
+    app.go_to(1024)
+    other = app.picture()
+    app.drag(90, 0)
+    app.saved(start + 4)
+    app.keys("k")
+    app.saved(start + 5)
+    moved = app.picture()
+    assert differs(moved, other) > 0.1
+    app.go_to(1012)
+    assert differs(app.picture(), moved) > 0.1, "between its keys it is on its way"
+    app.driver.refresh()
+    app.wait(lambda: app.revision == start + 5, "the scene again")
+    app.keys("g")
+    for number in range(5):
+        app.hold(Keys.CONTROL, "z")
+        app.saved(start + 6 + number)
+    assert app.find("[aria-label='Nothing to undo']").get_attribute("disabled") is not None
+    assert "locked" in app.caption
+    app.go_to(1024)
+    app.keys("g")
+    for number in range(5):
+        ActionChains(app.driver).key_down(Keys.CONTROL).key_down(Keys.SHIFT).send_keys("z").key_up(Keys.SHIFT).key_up(
+            Keys.CONTROL
+        ).perform()
+        app.saved(start + 11 + number)
+    assert differs(app.picture(), moved) < 0.002
+
+
+def test_keys_are_moved_and_deleted_in_the_sheet(app: App) -> None:
+    start = app.revision
+    app.keys("l")
+    app.saved(start + 1)
+    app.stage("time")
+    assert keys_listed(app) == ["1001", "1024", "1048", "1072", "1096"]
+    drag_key(app, 1024, 1030)
+    app.saved(start + 2)
+    assert keys_listed(app) == ["1001", "1030", "1048", "1072", "1096"]
+    drag_key(app, 1030, 1048)
+    app.wait(lambda: "already" in app.text(".notice"), "why it cannot go there")
+    assert keys_listed(app) == ["1001", "1030", "1048", "1072", "1096"]
+    click_key(app, 1048)
+    app.keys(Keys.DELETE)
+    app.saved(start + 3)
+    assert keys_listed(app) == ["1001", "1030", "1072", "1096"]
+
+
+def keys_listed(app: App) -> list[str]:
+    return [e.text for e in app.all(".card .toggle .mono")]
+
+
+def key_place(app: App, frame: int) -> tuple[float, float]:
+    rows = app.by_id("sheet-rows")
+    top = app.script("return arguments[0].scrollTop", rows)
+    return 146 - rows.rect["width"] / 2, (frame - 1001) * 13 + 6 - top - rows.rect["height"] / 2
+
+
+def drag_key(app: App, frame: int, to: int) -> None:
+    rows = app.by_id("sheet-rows")
+    chain = ActionChains(app.driver, duration=40).move_to_element_with_offset(rows, *map(int, key_place(app, frame)))
+    chain.click_and_hold().move_by_offset(0, (to - frame) * 13 // 2).move_by_offset(
+        0, (to - frame) * 13 - (to - frame) * 13 // 2
+    )
+    chain.release().perform()
+
+
+def click_key(app: App, frame: int) -> None:
+    place = key_place(app, frame)
+    ActionChains(app.driver).move_to_element_with_offset(app.by_id("sheet-rows"), *map(int, place)).click().perform()
+
+
+# --- 4: the sheet ---
+
+
+def test_the_sheet_leads_to_frames_and_zooms(app: App) -> None:
+    app.go_to(1020)
+    rule = app.by_id("playhead")
+    assert rule.value_of_css_property("top") == f"{19 * 13 + 6.5}px"
+    app.go_to(1090)
+    assert 0 < rule.rect["y"] < 800, "the playhead stays in sight"
+    sheet = app.find(".sheet canvas").screenshot_as_png
+    for _ in range(6):
+        app.keys("-")
+    assert row_height(app) == "4px"
+    assert app.find(".sheet canvas").screenshot_as_png != sheet
+    for _ in range(20):
+        app.keys("+")
+    assert row_height(app) == "30px"
+
+
+def row_height(app: App) -> str:
+    return str(app.script("return arguments[0].style.getPropertyValue('--row')", app.find(".rows")))
+
+
+# --- 5: an arc ---
+
+
+def test_an_arc_is_picked_in_the_picture_drawn_and_told(app: App) -> None:
+    app.choose_joint("lantern")
+    x, y = app.joint_place()
+    app.choose_joint("head")
+    picture = app.by_id("picture")
+    rect = picture.rect
+    scale = min((rect["width"] - 24) / 1920, (rect["height"] - 24) / 1080)
+    left, top = (rect["width"] - 1920 * scale) / 2, (rect["height"] - 1080 * scale) / 2
+    offset = (int(left + x * scale - rect["width"] / 2), int(top + y * scale - rect["height"] / 2))
+    chain = ActionChains(app.driver).move_to_element_with_offset(picture, *offset)
+    chain.perform()
+    name = app.by_id("hovered-joint").text
+    assert name in ("lantern", "lantern_ring", "pole_tip")
+    chain.click().perform()
+    app.wait(lambda: app.text(".card h2").startswith(name), "the joint's card")
+
+
+def test_the_arc_has_a_mark_a_frame_and_the_cards_figures_are_right(app: App) -> None:
+    app.choose_joint("lantern")
+    app.go_to(1043)
+    assert len(app.all("[data-testid=arc] > rect")) == 48, "new poses on twos"
+    assert len(app.all("[data-testid=arc] > path")) == 2 + 48 + 1, (
+        "the line twice, a stroke a held frame, the current frame"
+    )
+    assert "off the arc" in app.by_id("arc-fault").text
+    assert "1043" in app.by_id("arc-fault").text
+    link = app.button("Arc as CSV").get_attribute("href")
+    rows = list(csv.DictReader(io.StringIO(fetched(app, str(link)))))
+    row = rows[42]
+    assert float(app.by_id("spacing-here").text) == pytest.approx(float(row["spacing_px"]), abs=0.051)
+    assert float(app.by_id("camera-share").text.split()[0]) == pytest.approx(float(row["camera_share_px"]), abs=0.051)
+    assert app.joint_place() == pytest.approx((float(row["x_px"]), float(row["y_px"])), abs=0.05), (
+        "a new pose is on the arc"
+    )
+    spread = [float(r["spacing_px"]) for r in rows[1:]]
+    said = app.text(".card .body")
+    for value in (min(spread), max(spread), float(np.mean(spread))):
+        assert f"{value:.1f} px" in said
+
+
+def fetched(app: App, link: str) -> str:
+    app.driver.set_script_timeout(20)
+    return str(app.driver.execute_async_script("fetch(arguments[0]).then(r => r.text()).then(arguments[1])", link))
+
+
+def arc_path(app: App) -> str:
+    return str(app.by_id("arc-line").get_attribute("d"))
+
+
+def test_the_arc_is_frozen_and_follows_the_camera(app: App) -> None:
+    app.choose_joint("hips")
+    app.go_to(1049)
+    through = arc_path(app)
+    app.keys("i")
+    app.wait(lambda: "arc frozen on 1049" in app.caption, "the caption says that it is frozen")
+    app.wait(lambda: arc_path(app) != through, "another path")
+    frozen = np.array([p.split() for p in arc_path(app).replace("M", "").split("L")], dtype=float)
+    assert (np.diff(frozen[:, 0]) > -0.5).all(), "frozen, she walks across the picture; through the cut it is a knot"
+    app.keys("i")
+    app.wait(lambda: arc_path(app) == through, "the path through the cut again")
+    start = app.revision
+    app.keys("l")
+    app.saved(start + 1)
+    app.drag(60, 0)
+    app.saved(start + 2)
+    assert arc_path(app) != through
+
+
+# --- 6 and 7: step it, see it strobe, let it ride ---
+
+
+def test_stepping_changes_what_is_held(app: App) -> None:
+    app.choose_joint("head")
+    app.stage("step")
+    start = app.revision
+    sheet = app.find(".sheet canvas").screenshot_as_png
+    app.button("threes").click()
+    app.saved(start + 1)
+    assert len(app.all("[data-testid=arc] > rect")) == 32
+    assert app.find(".sheet canvas").screenshot_as_png != sheet
+    app.script("document.activeElement.blur()")
+    app.keys(Keys.ARROW_RIGHT)
+    assert app.frame == 1004
+    app.button("ones").click()
+    app.saved(start + 2)
+    assert len(app.all("[data-testid=arc] > rect")) == 96
+    assert "nothing is held" in app.text(".card .body")
+    app.button("twos").click()
+    app.saved(start + 3)
+    field = app.find(".card input")
+    field.send_keys(Keys.ARROW_UP)
+    app.saved(start + 4)
+    app.script("document.activeElement.blur()")
+    app.keys(Keys.HOME, Keys.ARROW_RIGHT)
+    assert app.frame == 1002, "the grid moved by a frame"
+
+
+def test_riding_takes_the_strobing_away_and_shows_its_price(app: App) -> None:
+    app.choose_joint("head")
+    app.stage("step")
+    assert float(app.by_id("slip-rms").text) > 5
+    assert int(app.by_id("reversals").text) > 30
+    app.go_to(1041)
+    at_pose = app.joint_place()
+    app.keys(Keys.ARROW_DOWN)
+    drifted = app.joint_place()
+    assert np.hypot(drifted[0] - at_pose[0], drifted[1] - at_pose[1]) > 3
+    start, before = app.revision, app.picture()
+    app.keys("y")
+    app.saved(start + 1)
+    assert app.joint_place() == pytest.approx(at_pose, abs=0.05), "the held pose stands still on the screen"
+    assert app.by_id("slip-rms").text == "0.0"
+    assert app.by_id("reversals").text == "0"
+    assert int(app.by_id("feet-slide").text.split()[0]) > 5, "the price, in millimetres"
+    riding = app.picture()
+    assert differs(riding, before) > 0.002, "and the Picture shows it"
+    app.find("[aria-label='Ride the camera']").send_keys(Keys.SPACE)
+    app.saved(start + 2)
+    assert differs(app.picture(), before) < 0.001
+
+
+# --- 8: bring in a rig ---
+
+
+@pytest.mark.parametrize(("name", "data"), [("oda.glb", mill_race.oda_glb()), ("walk.bvh", BVH.encode())])
+def test_a_rig_is_brought_in_and_fits_the_picture(app: App, tmp_path: Path, name: str, data: bytes) -> None:
+    app.button("Eddyfield").click()
+    app.wait(lambda: app.all("[data-testid=scene-card]"), "the scenes")
+    count = len(app.all("[data-testid=scene-card]"))
+    file = tmp_path / name
+    file.write_bytes(data)
+    app.find(".drop input[type=file]").send_keys(str(file))
+    app.wait(lambda: "joints" in app.text("[role=dialog]"), "what the file holds")
+    assert "m high" in str(app.find("[role=dialog] input[value*='high']").get_attribute("value"))
+    app.button("Make the scene").click()
+    app.by_id("sheet-rows")
+    assert "Wide 35" in app.caption
+    app.keys("g")
+    picture = app.picture()
+    inside = ~surround(picture)
+    rows, columns = np.nonzero(inside)
+    frame = picture[rows.min() : rows.max() + 1, columns.min() : columns.max() + 1].astype(int)
+    height, width = frame.shape[:2]
+    body = np.abs(frame - np.median(frame[:, :6], axis=1, keepdims=True)).max(axis=-1) > 60
+    body[:, : width // 200] = body[:, -(width // 200) :] = False
+    at = np.argwhere(body)
+    assert len(at) > 200, "somebody is there"
+    assert at[:, 0].min() >= 0.02 * height
+    assert at[:, 0].max() <= 0.98 * height
+    app.button("Eddyfield").click()
+    app.wait(lambda: len(app.all("[data-testid=scene-card]")) == count + 1, "one more scene on the Desk")
+
+
+def test_a_broken_file_is_told_on_the_desk(app: App, tmp_path: Path) -> None:
+    app.button("Eddyfield").click()
+    file = tmp_path / "broken.glb"
+    file.write_bytes(b"glTF\2\0\0\0")
+    app.find(".drop input[type=file]").send_keys(str(file))
+    app.wait(lambda: "cut off" in app.text("[role=alert]"), "the reason")
+
+
+def test_scenes_are_renamed_deleted_and_brought_back(app: App) -> None:
+    app.button("Eddyfield").click()
+    app.wait(lambda: app.all("[data-testid=scene-card]"), "the scenes")
+    app.button("More for Crossing").click()
+    app.button("Rename").click()
+    field = app.find("[aria-label='Name of the scene']")
+    field.send_keys(Keys.CONTROL, "a")
+    field.send_keys("Crossing at dusk", Keys.ENTER)
+    app.wait(lambda: app.button("Crossing at dusk"), "the new name")
+    count = len(app.all("[data-testid=scene-card]"))
+    app.button("More for Crossing at dusk").click()
+    app.button("Delete").click()
+    app.wait(lambda: len(app.all("[data-testid=scene-card]")) == count - 1, "it is gone")
+    app.button("Bring it back").click()
+    app.wait(lambda: len(app.all("[data-testid=scene-card]")) == count, "it is back")
+
+
+# --- 9: take it out ---
+
+
+def test_the_shot_is_taken_out(app: App) -> None:
+    app.stage("hand over")
+    app.wait(lambda: "film back" in app.text("[data-testid=export-notes]"), "what the format cannot carry")
+    link = str(app.button("Shot as .glb").get_attribute("href"))
+    size = app.driver.execute_async_script(
+        "fetch(arguments[0]).then(r => r.arrayBuffer()).then(b => arguments[1](Array.from(new Uint8Array(b))))", link
+    )
+    rig = gltf.read(bytes(size))
+    assert rig.cameras[0].name == "Bank rail 35"
+    assert "lantern" in rig.names
+    slip = fetched(app, str(app.button("Slip as CSV").get_attribute("href")))
+    assert len(slip.splitlines()) == 97
+
+
+# --- around it ---
+
+
+def test_keys_help_and_the_dim_theme(app: App) -> None:
+    app.keys("?")
+    app.wait(lambda: "Set a key on the shot camera" in app.text("[role=dialog]"), "the keys")
+    app.keys(Keys.ESCAPE)
+    app.wait(lambda: not app.all("[role=dialog]"), "the help gone")
+    paper = app.find(".card").value_of_css_property("background-color")
+    app.button("Dim theme").click()
+    app.wait(lambda: app.find(".card").value_of_css_property("background-color") != paper, "dim paper")
+    app.button("Paper theme").click()
+
+
+def test_edits_wait_while_the_server_is_out_of_reach(app: App) -> None:
+    app.driver.execute_cdp_cmd("Network.enable", {})  # type: ignore[no-untyped-call]
+    gone = {"offline": True, "latency": 0, "downloadThroughput": 0, "uploadThroughput": 0}
+    start = app.revision
+    app.driver.execute_cdp_cmd("Network.emulateNetworkConditions", gone)  # type: ignore[no-untyped-call]
+    app.keys("l")
+    app.wait(lambda: "no connection" in app.text(".header [role=status]"), "that there is no connection")
+    back = {"offline": False, "latency": 0, "downloadThroughput": -1, "uploadThroughput": -1}
+    app.driver.execute_cdp_cmd("Network.emulateNetworkConditions", back)  # type: ignore[no-untyped-call]
+    app.saved(start + 1)
+    assert "unlocked" in app.caption
+    app.driver.get_log("browser")  # type: ignore[no-untyped-call]
+
+
+def test_a_change_made_elsewhere_is_told_and_not_overwritten(app: App) -> None:
+    scene = app.driver.current_url.rsplit("/", 1)[1]
+    body = {"revision": app.revision, "request_id": "0" * 8 + "-0000-0000-0000-000000000001",
+            "edit": {"edit": "rename scene", "name": "Changed elsewhere"}, "view": {}}  # fmt: skip
+    status = app.driver.execute_async_script(
+        "fetch(`/api/scenes/${arguments[0]}/edits`, {method: 'POST', body: JSON.stringify(arguments[1])})"
+        ".then(r => arguments[2](r.status))", scene, body,
+    )  # fmt: skip
+    assert status == 200
+    app.keys("l")
+    app.wait(lambda: "changed elsewhere" in app.text(".notice"), "the conflict")
+    app.wait(lambda: "Changed elsewhere" in app.text(".crumbs"), "the newest state")
+    assert "locked" in app.caption.split("\n")[1]
+    app.driver.get_log("browser")  # type: ignore[no-untyped-call]
+    assert app.driver.find_elements(By.CSS_SELECTOR, ".sheet")
