@@ -97,7 +97,7 @@ class App:
             time.sleep(0.03)
 
     def logs(self) -> str:
-        return "\n".join(entry["message"][:300] for entry in self.driver.get_log("browser"))  # type: ignore[no-untyped-call]
+        return "\n".join(entry["message"][:300] for entry in self.driver.get_log("browser"))
 
     def script(self, source: str, *arguments: Any) -> Any:
         return self.driver.execute_script(source, *arguments)
@@ -164,7 +164,7 @@ class App:
 
     @property
     def revision(self) -> int:
-        return int(re.search(r"rev (\d+)", self.text(".header [role=status]"))[1])  # type: ignore[index]
+        return int(re.search(r"rev (\d+)", self.text(".header [role=status]"))[1])
 
     def picture(self) -> Picture:
         """What the Picture shows, as pixels (rows, columns, blue-green-red), once it is drawn for this frame."""
@@ -249,7 +249,7 @@ def driver(tmp_path_factory: pytest.TempPathFactory) -> Iterator[webdriver.Chrom
     options.add_experimental_option("prefs", {"download.default_directory": str(tmp_path_factory.mktemp("downloads"))})
     driver = webdriver.Chrome(options=options, service=webdriver.ChromeService("/usr/bin/chromedriver"))
     metrics = {"width": 1280, "height": 800, "deviceScaleFactor": 1, "mobile": False}
-    driver.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", metrics)  # type: ignore[no-untyped-call]
+    driver.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", metrics)
     yield driver
     driver.quit()
 
@@ -258,10 +258,10 @@ def driver(tmp_path_factory: pytest.TempPathFactory) -> Iterator[webdriver.Chrom
 def app(driver: webdriver.Chrome, address: str) -> Iterator[App]:
     """The demo scene in the browser; afterwards the page must not have reported an error."""
     app = App(driver, address)
-    driver.get_log("browser")  # type: ignore[no-untyped-call]
+    driver.get_log("browser")
     app.open_demo()
     yield app
-    severe = [e["message"] for e in driver.get_log("browser") if e["level"] == "SEVERE"]  # type: ignore[no-untyped-call]
+    severe = [e["message"] for e in driver.get_log("browser") if e["level"] == "SEVERE"]
     assert not [m for m in severe if "thumbnail" not in m and "422" not in m], severe
 
 

@@ -27,8 +27,8 @@ def differs(a: Picture, b: Picture) -> float:
     return float((np.abs(a.astype(int) - b.astype(int)).max(axis=-1) > 8).mean())
 
 
-def surround(picture: Picture) -> np.ndarray:  # type: ignore[type-arg]
-    return np.abs(picture.astype(int) - SURROUND).max(axis=-1) <= 2  # type: ignore[no-any-return]
+def surround(picture: Picture) -> np.ndarray:
+    return np.abs(picture.astype(int) - SURROUND).max(axis=-1) <= 2
 
 
 # --- 1: look ---
@@ -498,17 +498,17 @@ def test_keys_help_and_the_dim_theme(app: App) -> None:
 
 
 def test_edits_wait_while_the_server_is_out_of_reach(app: App) -> None:
-    app.driver.execute_cdp_cmd("Network.enable", {})  # type: ignore[no-untyped-call]
+    app.driver.execute_cdp_cmd("Network.enable", {})
     gone = {"offline": True, "latency": 0, "downloadThroughput": 0, "uploadThroughput": 0}
     start = app.revision
-    app.driver.execute_cdp_cmd("Network.emulateNetworkConditions", gone)  # type: ignore[no-untyped-call]
+    app.driver.execute_cdp_cmd("Network.emulateNetworkConditions", gone)
     app.keys("l")
     app.wait(lambda: "no connection" in app.text(".header [role=status]"), "that there is no connection")
     back = {"offline": False, "latency": 0, "downloadThroughput": -1, "uploadThroughput": -1}
-    app.driver.execute_cdp_cmd("Network.emulateNetworkConditions", back)  # type: ignore[no-untyped-call]
+    app.driver.execute_cdp_cmd("Network.emulateNetworkConditions", back)
     app.saved(start + 1)
     assert "unlocked" in app.caption
-    app.driver.get_log("browser")  # type: ignore[no-untyped-call]
+    app.driver.get_log("browser")
 
 
 def test_a_change_made_elsewhere_is_told_and_not_overwritten(app: App) -> None:
@@ -524,5 +524,5 @@ def test_a_change_made_elsewhere_is_told_and_not_overwritten(app: App) -> None:
     app.wait(lambda: "changed elsewhere" in app.text(".notice"), "the conflict")
     app.wait(lambda: "Changed elsewhere" in app.text(".crumbs"), "the newest state")
     assert "locked" in app.caption.split("\n")[1]
-    app.driver.get_log("browser")  # type: ignore[no-untyped-call]
+    app.driver.get_log("browser")
     assert app.driver.find_elements(By.CSS_SELECTOR, ".sheet")

@@ -42,7 +42,7 @@ def rows_of(words: list[str], capsys: pytest.CaptureFixture[str]) -> list[dict[s
 
 def reading_of(words: list[str], capsys: pytest.CaptureFixture[str]) -> dict[str, object]:
     assert main(["strobe", *words, "--json"]) == 0
-    return json.loads(capsys.readouterr().out)  # type: ignore[no-any-return]
+    return json.loads(capsys.readouterr().out)
 
 
 def test_tracks_of_the_files_own_camera(shot: str, capsys: pytest.CaptureFixture[str]) -> None:

@@ -78,7 +78,7 @@ def test_slip_is_as_defined(seed: int, step: int, offset: int, delivery: Deliver
     held = [v for v, s, f in zip(expected, starts, range(101, 125), strict=True) if s != f and v is not None]
     assert found.rms_px == pytest.approx(np.sqrt(np.mean(np.square(held))) if held else 0.0)
     if held:
-        assert found.slip_px[found.max_frame - 101] == found.max_px  # type: ignore[operator]
+        assert found.slip_px[found.max_frame - 101] == found.max_px
 
 
 def test_no_point_in_sight_is_unknown_and_not_nought() -> None:
@@ -132,7 +132,7 @@ def test_the_anchor_stands_still_whatever_way_it_rides(seed: int, way: str) -> N
     camera, points = wandering_camera(20, seed), moving_points(20, 3, seed)
     rows = exposure_starts(Stepping(3), FrameRange(0, 19))
     anchor = points[rows, 0]
-    carried = ride_transforms(Ride(way), camera, anchor, rows)  # type: ignore[arg-type]
+    carried = ride_transforms(Ride(way), camera, anchor, rows)
     assert np.allclose(carried[:, :3, :3], np.eye(3))
     shown = transforms.apply(carried, anchor)
     seen = camera.project(shown)

@@ -100,7 +100,7 @@ def test_keys_that_cannot_be_are_refused() -> None:
         Channel(0.0, (Key(Fraction(2), 0.0), Key(Fraction(2), 1.0)))
     for wrong in ({"value": float("nan")}, {"shape": "bouncy"}, {"handle_in": Handle(-1, 0)}):
         with pytest.raises(DomainError):
-            Key(**{"time": Fraction(1), "value": 0.0, **wrong})  # type: ignore[arg-type]
+            Key(**{"time": Fraction(1), "value": 0.0, **wrong})
     with pytest.raises(DomainError):
         frame_time("1/0")
 

@@ -86,7 +86,7 @@ def test_camera_nodes_become_right_handed_and_lose_their_scale() -> None:
     ),
 )
 def test_projection_agrees_with_opencv(gate: str, focal: float, squeeze: float, frame: DeliveryFrame) -> None:
-    lens = Lens(focal, 36.0, 24.0, gate, squeeze, shift_x=0.05, shift_y=-0.1)  # type: ignore[arg-type]
+    lens = Lens(focal, 36.0, 24.0, gate, squeeze, shift_x=0.05, shift_y=-0.1)
     points = np.random.default_rng(3).uniform([-3, -2, -9], [3, 2, -0.5], (50, 3))
     own = project(points[None], lens, frame).pixels[0]
     width, height = lens.used_back_mm(frame)
@@ -103,7 +103,7 @@ def test_projection_agrees_with_opencv(gate: str, focal: float, squeeze: float, 
 
 @given(st.sampled_from(GATES), st.floats(1.0, 2.0), st.integers(200, 4000), st.integers(200, 4000))
 def test_used_back_has_the_aspect_of_the_frame(gate: str, squeeze: float, width: int, height: int) -> None:
-    frame, lens = DeliveryFrame(width, height), Lens(35.0, 36.0, 24.0, gate, squeeze)  # type: ignore[arg-type]
+    frame, lens = DeliveryFrame(width, height), Lens(35.0, 36.0, 24.0, gate, squeeze)
     used = lens.used_back_mm(frame)
     assert used[0] / used[1] == pytest.approx(frame.aspect)
     inside = used[0] <= 36 * squeeze + 1e-9 and used[1] <= 24 + 1e-9
@@ -138,6 +138,6 @@ def test_orthographic_view() -> None:
 def test_lenses_that_cannot_be_are_refused() -> None:
     for wrong in ({"focal_mm": 0.0}, {"focal_mm": np.nan}, {"back_width_mm": -1.0}, {"gate": "stretch"}):
         with pytest.raises(DomainError):
-            Lens(**wrong)  # type: ignore[arg-type]
+            Lens(**wrong)
     with pytest.raises(DomainError):
         DeliveryFrame(0, 100)

@@ -96,7 +96,7 @@ def test_undo_and_redo_put_back_the_very_same_rows(
     states = [(rows_in(database, now.scene), now.scene)]
     for name, number in steps:
         try:
-            after = scenes.apply(scene_id, now.revision, name, lambda s, n=name, k=number: CHANGES[n](s, k), "test")  # type: ignore[misc]
+            after = scenes.apply(scene_id, now.revision, name, lambda s, n=name, k=number: CHANGES[n](s, k), "test")
         except (DomainError, IndexError):
             assert rows_in(database, now.scene) == states[-1][0], "what is refused changes nothing"
             continue
@@ -115,7 +115,7 @@ def test_undo_and_redo_put_back_the_very_same_rows(
 def test_a_new_edit_after_undo_ends_the_redo(database: Database, standing: Standing) -> None:
     scenes, scene_id = Scenes(database), standing.scene.id
     for number in (1, 2):
-        scenes.apply(scene_id, number, "rename scene", lambda s, n=number: CHANGES["rename"](s, n), "test")  # type: ignore[misc]
+        scenes.apply(scene_id, number, "rename scene", lambda s, n=number: CHANGES["rename"](s, n), "test")
     undone = scenes.undo(scene_id, 3)
     assert (undone.undo, undone.redo) == ("rename scene", "rename scene")
     after = scenes.apply(scene_id, 4, "step poses", lambda s: CHANGES["step"](s, 2), "test")

@@ -41,7 +41,7 @@ class Api:
     @staticmethod
     def unpacked(answer: TestResponse) -> dict[str, Any]:
         assert answer.status_code == 200, answer.data[:300]
-        return msgpack.unpackb(  # type: ignore[no-any-return]
+        return msgpack.unpackb(
             answer.data, ext_hook=lambda code, data: np.frombuffer(data, DTYPES[code]), strict_map_key=False
         )
 

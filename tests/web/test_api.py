@@ -39,7 +39,7 @@ def test_everything_but_the_page_is_behind_the_gate(make_client: Callable[..., F
         for method in (rule.methods or set()) - {"HEAD", "OPTIONS"}:
             answer = client.open(path, method=method, headers=ORIGIN)
             assert answer.status_code == 401, (method, path)
-            assert "not signed in" in answer.json["message"]  # type: ignore[index]
+            assert "not signed in" in answer.json["message"]
     assert client.get("/").status_code == 200
     assert client.get("/sign-in?token=wrong").status_code == 403
 
@@ -120,7 +120,7 @@ def test_refusals_name_the_thing_and_the_remedy(api: Api, demo: str) -> None:
     assert api.view(demo)["scene"]["revision"] == scene["revision"]
     missing = api.post(f"/api/scenes/{uuid.uuid4()}/view", {"view": {}})
     assert missing.status_code == 404
-    assert missing.json["remedy"]  # type: ignore[index]
+    assert missing.json["remedy"]
 
 
 def test_a_conflict_is_409_with_what_changed(api: Api, demo: str) -> None:
@@ -128,7 +128,7 @@ def test_a_conflict_is_409_with_what_changed(api: Api, demo: str) -> None:
     assert api.edit(demo, scene["revision"], edit="rename scene", name="Other").status_code == 200
     told = api.edit(demo, scene["revision"], edit="rename scene", name="Mine")
     assert told.status_code == 409
-    assert told.json["edits_since"] == ["rename scene"]  # type: ignore[index]
+    assert told.json["edits_since"] == ["rename scene"]
     assert api.view(demo)["scene"]["name"] == "Other"
 
 
@@ -170,7 +170,7 @@ def test_a_rig_becomes_a_scene_whose_camera_fits(
     request = {"digest": found["digest"], "format": found["format"], "name": "Test rig", "scale": scale, "start": 11}
     made = api.post("/api/scenes", request)
     assert made.status_code == 200, made.data
-    scene = Scenes(database).get(made.json["id"]).scene  # type: ignore[index]
+    scene = Scenes(database).get(made.json["id"]).scene
     assert scene.frames.first == 11
     memory = PartMemory(2**26)
     baker = SceneViews(Rigs(Blobs(database), memory), memory).baker(scene)
@@ -210,7 +210,7 @@ def test_bad_uploads_are_refused_and_nothing_is_kept(
     def count() -> int:
         with database.transaction() as cursor:
             cursor.execute("SELECT COUNT(*) AS n FROM blob_file")
-            return int(cursor.fetchone()["n"])  # type: ignore[index]
+            return int(cursor.fetchone()["n"])
 
     before = count()
     answer = bring_in(api, *([(data, name)] if name else []))
@@ -228,7 +228,7 @@ def test_uploads_have_a_limit(make_client: Callable[..., FlaskClient]) -> None:
 
 def test_scenes_on_the_desk(api: Api, demo: str) -> None:
     def listed() -> dict[str, Any]:
-        return {s["id"]: s for s in api.client.get("/api/scenes").json["scenes"]}  # type: ignore[index]
+        return {s["id"]: s for s in api.client.get("/api/scenes").json["scenes"]}
 
     entry = listed()[demo]
     assert (entry["characters"], entry["cameras"], entry["first"], entry["last"]) == (["Oda"], 1, 1001, 1096)
@@ -263,7 +263,7 @@ def test_the_shot_as_glb_holds_its_holds_and_rides(api: Api, database: Database,
     scene = api.view(demo)["scene"]
     character = scene["characters"][0]
     assert api.edit(demo, scene["revision"], edit="ride", character_id=character["id"], way="rigid").status_code == 200
-    notes = api.client.get(f"/api/scenes/{demo}/exports/notes").json["notes"]  # type: ignore[index]
+    notes = api.client.get(f"/api/scenes/{demo}/exports/notes").json["notes"]
     assert any("film back" in n for n in notes)
     assert any("rides" in n for n in notes)
     answer = api.client.get(f"/api/scenes/{demo}/exports/shot.glb")

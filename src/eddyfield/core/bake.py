@@ -7,7 +7,7 @@ computed, so that nothing is computed again that did not change. Frames are thos
 
 from __future__ import annotations
 
-from collections.abc import Callable, Hashable, MutableMapping
+from collections.abc import Callable, MutableMapping
 from dataclasses import dataclass, replace
 from fractions import Fraction
 from functools import cached_property
@@ -20,6 +20,7 @@ from . import contacts as contact_rules
 from . import exposure, screen, transforms
 from .arcs import ArcJudgement, judge_arc
 from .camera_path import CameraPath
+from .content import content_name
 from .placement import front_of
 from .ride import Ride, ride_transforms
 from .rig import Rig
@@ -30,7 +31,7 @@ from .transforms import Floats
 
 Ints = NDArray[np.int64]
 Part = TypeVar("Part")
-Memory = MutableMapping[Hashable, Any]
+Memory = MutableMapping[str, Any]
 
 
 @dataclass(frozen=True, eq=False)
@@ -62,48 +63,40 @@ class Baker:
         self.rig_of = rig_of
         self._memory = memory
 
-    def _part(self, name: Hashable, compute: Callable[[], Part]) -> Part:
-        if name in self._memory:
-            return self._memory[name]  # type: ignore[no-any-return]
-        value = compute()
-        self._memory[name] = value
+    def _part(self, name: str, compute: Callable[[], Part]) -> Part:
+        value: Part | None = self._memory.get(name)
+        if value is None:
+            value = self._memory[name] = compute()
         return value
 
     @cached_property
-    def _timing(self) -> tuple[Hashable, ...]:
+    def _timing(self) -> tuple[object, ...]:
         return (self.scene.frames, self.scene.rate)
 
     # --- names: what each part depends on ---
 
-    def motion_name(self, character: Character) -> tuple[Hashable, ...]:
-        return ("motion", character.source, character.start, *self._timing)
+    def motion_name(self, character: Character) -> str:
+        return content_name("motion", character.source, character.start, *self._timing)
 
-    def camera_name(self, camera: Camera) -> tuple[Hashable, ...]:
-        still = (camera.back, camera.near_m, self.scene.delivery, self.scene.frames)
-        return ("camera", camera.channels if camera.unkeyed is None else camera.unkeyed, *still)
+    def camera_name(self, camera: Camera) -> str:
+        stands = camera.channels.content if camera.unkeyed is None else camera.unkeyed
+        return content_name("camera", stands, camera.back, camera.near_m, self.scene.delivery, self.scene.frames)
 
-    def cut_name(self) -> tuple[Hashable, ...]:
+    def cut_name(self) -> str:
         ids = dict.fromkeys(e.camera_id for e in self.scene.cut)
-        return ("cut", self.scene.cut, *(self.camera_name(self.scene.camera(i)) for i in ids))
+        return content_name("cut", self.scene.cut, *(self.camera_name(self.scene.camera(i)) for i in ids))
 
-    def shown_name(self, character: Character) -> tuple[Hashable, ...]:
+    def shown_name(self, character: Character) -> str:
         rides = character.ride.way != "off"
-        return (
-            "shown",
-            self.motion_name(character) if rides else (character.source, character.start, *self._timing),
-            character.stepping,
-            character.ride,
-            self.cut_name() if rides else self.scene.cut,
-        )
+        through = self.cut_name() if rides else ""
+        return content_name("shown", self.motion_name(character), character.stepping, character.ride, through)
 
-    def strobing_name(self, character: Character) -> tuple[Hashable, ...]:
-        return ("strobing", self.motion_name(character), self.shown_name(character), self.cut_name())
+    def strobing_name(self, character: Character) -> str:
+        return content_name("strobing", self.shown_name(character), self.cut_name())
 
-    def arc_name(
-        self, character: Character, node: int, camera: Camera | None, frozen_row: int | None
-    ) -> tuple[Hashable, ...]:
+    def arc_name(self, character: Character, node: int, camera: Camera | None, frozen_row: int | None) -> str:
         through = self.camera_name(camera) if camera else self.cut_name()
-        return ("arc", self.motion_name(character), node, frozen_row, through)
+        return content_name("arc", self.motion_name(character), node, frozen_row, through)
 
     # --- parts ---
 
@@ -120,28 +113,37 @@ class Baker:
         """Places of the joints, unstepped, (frames, joints, 3)."""
         rig = self.rig_of(character.source)
         return self._part(
-            ("joints", self.motion_name(character)),
+            content_name("joints", self.motion_name(character)),
             lambda: np.ascontiguousarray(self.world(character)[..., :3, 3][:, rig.joints]),
         )
 
     def front(self, character: Character, file_has_front: bool) -> Floats:
         """Level unit vector that the character faces, (3,)."""
         return self._part(
-            ("front", self.motion_name(character), file_has_front),
+            content_name("front", self.motion_name(character), file_has_front),
             lambda: front_of(self.rig_of(character.source), file_has_front, self.world(character)[..., :3, 3]),
         )
 
-    def camera_path(self, camera: Camera) -> CameraPath:
-        def compute() -> CameraPath:
+    def camera_values(self, camera: Camera) -> Floats:
+        """The camera's channels on every frame, (frames, 7): x y z in metres, pan tilt roll in degrees, focal length in mm."""
+
+        def compute() -> Floats:
             frames = self.scene.frames.frames().astype(np.float64)
             if camera.unkeyed is not None:
-                values = {n: np.full(len(frames), getattr(camera.unkeyed, n)) for n in camera.channels.by_name()}
-            else:
-                values = {n: channel.at(frames) for n, channel in camera.channels.by_name().items()}
-            rotation = transforms.rotation_from_angles(values["pan"], values["tilt"], values["roll"])
-            place = np.stack([values["x"], values["y"], values["z"]], axis=-1)
-            focal = np.maximum(values["focal_mm"], 1.0)
-            return CameraPath(transforms.rigid(rotation, place), camera.lens().with_focal(focal), self.scene.delivery)
+                still = [getattr(camera.unkeyed, name) for name in camera.channels.by_name()]
+                return np.tile(np.array(still, dtype=np.float64), (len(frames), 1))
+            return np.stack([channel.at(frames) for channel in camera.channels.by_name().values()], axis=-1)
+
+        return self._part(content_name("values", self.camera_name(camera)), compute)
+
+    def camera_path(self, camera: Camera) -> CameraPath:
+        def compute() -> CameraPath:
+            values = self.camera_values(camera)
+            rotation = transforms.rotation_from_angles(values[:, 3], values[:, 4], values[:, 5])
+            focal = np.maximum(values[:, 6], 1.0)
+            return CameraPath(
+                transforms.rigid(rotation, values[:, :3]), camera.lens().with_focal(focal), self.scene.delivery
+            )
 
         return self._part(self.camera_name(camera), compute)
 
@@ -177,12 +179,19 @@ class Baker:
 
     def key_poses(self, character: Character) -> tuple[Fraction, ...]:
         """Key poses as exact frames: times at which at least half of the animated joints have a key."""
-        rate = self.scene.rate.frames_per_second
-        seconds = self.rig_of(character.source).motion.key_pose_seconds()
-        return tuple(character.start + (Fraction(float(s)) * rate).limit_denominator(1000) for s in seconds)
+
+        def compute() -> tuple[Fraction, ...]:
+            rate = self.scene.rate.frames_per_second
+            seconds = self.rig_of(character.source).motion.key_pose_seconds
+            return tuple(character.start + (Fraction(float(s)) * rate).limit_denominator(1000) for s in seconds)
+
+        return self._part(content_name("key poses", character.source, character.start, self.scene.rate), compute)
 
     def exposure_starts(self, character: Character) -> Ints:
-        return exposure.exposure_starts(character.stepping, self.scene.frames, self.key_poses(character))
+        return self._part(
+            content_name("exposures", character.source, character.start, *self._timing, character.stepping),
+            lambda: exposure.exposure_starts(character.stepping, self.scene.frames, self.key_poses(character)),
+        )
 
     def comparison(self, character: Character) -> Ints:
         return exposure.comparison_frames(self.exposure_starts(character), self.cut_rows()[1])
@@ -203,7 +212,7 @@ class Baker:
                 return np.broadcast_to(np.eye(4), (self.scene.frames.count, 4, 4)).copy()
             return ride_transforms(ride, camera, anchor, self.comparison(character) - self.scene.frames.first)
 
-        return self._part(("ride", self.shown_name(replace(character, ride=ride))), compute)
+        return self._part(content_name("ride", self.shown_name(replace(character, ride=ride))), compute)
 
     def shown_points(self, character: Character, points: Floats, ride: Ride | None = None) -> Floats:
         """Points of the unstepped motion (frames, points, 3) as they are shown: stepped and ridden."""
@@ -239,7 +248,7 @@ class Baker:
                 contact_rules.slide_per_row(found, after),
             )
 
-        return self._part(("contacts", character.feet, self.strobing_name(as_shown)), compute)
+        return self._part(content_name("contacts", character.feet, self.strobing_name(as_shown)), compute)
 
     def arc(self, character: Character, node: int, camera: Camera | None, frozen_row: int | None = None) -> ArcFigures:
         """The track of a node's unstepped motion through a camera (None: the cut), or frozen on one row's camera."""

@@ -11,10 +11,11 @@ from __future__ import annotations
 import itertools
 from dataclasses import dataclass, replace
 from fractions import Fraction
+from functools import cached_property
 from typing import Literal
 
 import numpy as np
-from numpy.typing import ArrayLike
+from numpy.typing import ArrayLike, NDArray
 from scipy.interpolate import PchipInterpolator
 
 from .errors import DomainError
@@ -84,6 +85,11 @@ class Channel:
     def key_at(self, time: FrameTime) -> Key | None:
         return next((k for k in self.keys if k.time == time), None)
 
+    @cached_property
+    def segments(self) -> Segments:
+        """The keys as arrays; there have to be two at least."""
+        return _segments(self.keys)
+
     def at(self, times: ArrayLike) -> Floats:
         """Values at ``times`` (frames), of the same shape."""
         return evaluate(self, np.asarray(times, dtype=np.float64))
@@ -110,50 +116,62 @@ def new_key(channel: Channel, time: FrameTime, value: float) -> Channel:
 def evaluate(channel: Channel, times: Floats) -> Floats:
     """Values of a channel at ``times`` in frames; the shape of ``times`` is kept."""
     keys = channel.keys
-    if not keys:
-        return np.full(times.shape, channel.default)
-    if len(keys) == 1:
-        return np.full(times.shape, keys[0].value)
-    key_times = np.array([float(k.time) for k in keys])
-    key_values = np.array([k.value for k in keys])
-    clamped = np.clip(times, key_times[0], key_times[-1])
-    segment = np.clip(np.searchsorted(key_times, clamped, side="right") - 1, 0, len(keys) - 2)
-    gap = np.diff(key_times)
-    out_frames, out_value, in_frames, in_value = _handles(keys, key_times, key_values)
-    local = clamped - key_times[segment]
-    share = _curve_parameter(local / gap[segment], (out_frames / gap)[segment], (in_frames / gap)[segment])
-    start, end = key_values[segment], key_values[segment + 1]
-    first, second = start + out_value[segment], end + in_value[segment]
+    if len(keys) < 2:
+        return np.full(times.shape, keys[0].value if keys else channel.default)
+    segments = channel.segments
+    clamped = np.clip(times, segments.times[0], segments.times[-1])
+    at = np.clip(np.searchsorted(segments.times, clamped, side="right") - 1, 0, len(keys) - 2)
+    gap = segments.gap[at]
+    local = (clamped - segments.times[at]) / gap
+    share = _curve_parameter(local, segments.out_frames[at] / gap, segments.in_frames[at] / gap)
+    start, end = segments.values[at], segments.values[at + 1]
+    first, second = start + segments.out_value[at], end + segments.in_value[at]
     rest = 1.0 - share
     values = rest**3 * start + 3 * rest**2 * share * first + 3 * rest * share**2 * second + share**3 * end
-    rule = np.array([{"hold": 1, "linear": 2}.get(k.shape, 0) for k in keys])[segment]
-    values = np.where(rule == 2, start + (end - start) * (local / gap[segment]), values)
-    values = np.where((rule == 1) & (clamped < key_times[-1]), start, values)
-    return np.where(clamped >= key_times[-1], key_values[-1], values)
+    values = np.where(segments.linear[at], start + (end - start) * local, values)
+    values = np.where(segments.hold[at], start, values)
+    return np.where(clamped >= segments.times[-1], segments.values[-1], values)
 
 
-def _handles(keys: tuple[Key, ...], times: Floats, values: Floats) -> tuple[Floats, Floats, Floats, Floats]:
-    """Per segment: reach and rise of the handle that leaves its start, and of the one that arrives at its end.
+@dataclass(frozen=True, eq=False)
+class Segments:
+    """A channel's keys as arrays. Per key: ``times``, ``values``. Per segment between two keys: the gap in frames, reach
+    and rise of the handle that leaves its start and of the one that arrives at its end, and whether it is ruled by a
+    ``hold`` or ``linear`` key.
 
     A slope is a handle of a third of the gap. A handle is never longer than the gap, which keeps time monotone.
     """
-    gap, secant = np.diff(times), np.diff(values) / np.diff(times)
+
+    times: Floats
+    values: Floats
+    gap: Floats
+    out_frames: Floats
+    out_value: Floats
+    in_frames: Floats
+    in_value: Floats
+    hold: NDArray[np.bool_]
+    linear: NDArray[np.bool_]
+
+
+def _segments(keys: tuple[Key, ...]) -> Segments:
+    times, values = np.array([float(k.time) for k in keys]), np.array([k.value for k in keys])
+    shapes = np.array([k.shape for k in keys])
+    gap, rise = np.diff(times), np.diff(values)
     with np.errstate(over="ignore"):  # SciPy divides by differences that may be next to nothing; the slope is 0 there
         slope = PchipInterpolator(times, values).derivative()(times)
-    for index, key in enumerate(keys):
-        if key.shape in ("ease", "hold"):
-            slope[index] = 0.0
-        elif key.shape == "linear":
-            slope[index] = secant[min(index, len(secant) - 1)]
+    slope[(shapes == "ease") | (shapes == "hold")] = 0.0
+    # A linear key's slope is that of the line it begins; the last key has only the one that ends there.
+    slope = np.where(shapes == "linear", np.append(rise / gap, rise[-1] / gap[-1]), slope)
     out_frames, in_frames = gap / 3, gap / 3
     out_value, in_value = slope[:-1] * gap / 3, -slope[1:] * gap / 3
-    for index in range(len(keys) - 1):
-        leaving, arriving = keys[index], keys[index + 1]
-        if leaving.shape == "curve" and leaving.handle_out is not None:
-            out_frames[index], out_value[index] = _within(leaving.handle_out, gap[index])
-        if arriving.shape == "curve" and arriving.handle_in is not None:
-            in_frames[index], in_value[index] = _within(arriving.handle_in, gap[index])
-    return out_frames, out_value, in_frames, in_value
+    for index in np.flatnonzero(shapes == "curve").tolist():
+        leaving, arriving = keys[index].handle_out, keys[index].handle_in
+        if leaving is not None and index < len(gap):
+            out_frames[index], out_value[index] = _within(leaving, gap[index])
+        if arriving is not None and index > 0:
+            in_frames[index - 1], in_value[index - 1] = _within(arriving, gap[index - 1])
+    hold, linear = shapes[:-1] == "hold", shapes[:-1] == "linear"
+    return Segments(times, values, gap, out_frames, out_value, in_frames, in_value, hold, linear)
 
 
 def _within(handle: Handle, gap: float) -> tuple[float, float]:

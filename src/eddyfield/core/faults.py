@@ -96,17 +96,20 @@ def fit(samples: Floats, shape: FaultShape, noise_floor: float, known: Sequence[
     if count < WINDOW:
         return Fit(size, error, residual, slope)
     windows = np.lib.stride_tricks.sliding_window_view(samples, WINDOW, axis=0).transpose(0, 2, 1)
-    centres = np.arange(HALF, count - HALF)
-    by_terms: dict[tuple[tuple[FaultShape, int], ...], list[int]] = {}
     touched: dict[int, list[tuple[FaultShape, int]]] = {}
     for fault in known:
         for centre in range(max(HALF, fault.row - HALF), min(count - HALF, fault.row + HALF + 1)):
             if _reaches(fault.shape, fault.row, centre) and not (fault.row == centre and fault.shape == shape):
                 touched.setdefault(centre, []).append((fault.shape, fault.row - centre))
-    for centre in centres.tolist():
-        by_terms.setdefault(tuple(sorted(touched.get(centre, []))), []).append(centre)
-    for terms, members in by_terms.items():
-        solver = _solver(shape, terms)
+    plain = np.ones(count, dtype=bool)
+    plain[list(touched)] = False
+    by_terms: dict[tuple[tuple[FaultShape, int], ...], list[int]] = {
+        (): (HALF + np.flatnonzero(plain[HALF : count - HALF])).tolist()
+    }
+    for centre, terms in touched.items():
+        by_terms.setdefault(tuple(sorted(terms)), []).append(centre)
+    for known_terms, members in by_terms.items():
+        solver = _solver(shape, known_terms)
         if solver is None:
             continue
         solve, norm, residual_maker, freedom = solver

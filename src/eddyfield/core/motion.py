@@ -40,48 +40,71 @@ class Curve:
 
 @dataclass(frozen=True, eq=False)
 class _Group:
+    """Curves of one path with the same key times. Arrays are (components, nodes, keys): times run along the last axis,
+    so that every operation runs over memory in order."""
+
     path: Path
     interpolation: Interpolation
     seconds: Floats
     nodes: Ints
-    values: Floats  # (K, n, 3 or 4)
+    values: Floats
     tangents_in: Floats | None
     tangents_out: Floats | None
 
     def sample(self, at: Floats, columns: Ints) -> Floats:
-        """Values at times, shape (len(at), len(columns), 3 or 4)."""
-        values = self.values[:, columns]
+        """Values of some of the nodes at times, (components, len(columns), len(at))."""
+        every = len(columns) == len(self.nodes)
+        values = self.values if every else self.values[:, columns]
         rotation = self.path == "rotation"
         if len(self.seconds) == 1:
-            out = np.broadcast_to(values[0], (len(at), *values.shape[1:]))
-            return transforms.quaternion_normalized(out) if rotation else out
+            out = np.broadcast_to(values, (*values.shape[:2], len(at)))
+            return _unit(out) if rotation else out
         clamped = np.clip(at, self.seconds[0], self.seconds[-1])
-        segment = np.clip(np.searchsorted(self.seconds, clamped, side="right") - 1, 0, len(self.seconds) - 1)
+        segment = np.searchsorted(self.seconds, clamped, side="right") - 1
         if self.interpolation == "step":
-            out = values[segment]
-            return transforms.quaternion_normalized(out) if rotation else out
+            out = values[..., segment]
+            return _unit(out) if rotation else out
         segment = np.minimum(segment, len(self.seconds) - 2)
         gap = self.seconds[segment + 1] - self.seconds[segment]
         # Two keys at one time are a jump: the segment between them has no length and is only met at the very end.
         share = np.where(gap > 0, (clamped - self.seconds[segment]) / np.where(gap > 0, gap, 1.0), 1.0)
-        start, end = values[segment], values[segment + 1]
         if self.interpolation == "linear":
             if rotation:
-                return transforms.slerp(start, end, np.broadcast_to(share[:, None], start.shape[:2]))
-            return start + (end - start) * share[:, None, None]
+                return self._slerped(columns, every, segment, share)
+            start = values[..., segment]
+            return start + (values[..., segment + 1] - start) * share
         assert self.tangents_in is not None
         assert self.tangents_out is not None
-        t = share[:, None, None]
-        t2, t3 = t * t, t * t * t
-        leaving = self.tangents_out[:, columns][segment] * gap[:, None, None]
-        arriving = self.tangents_in[:, columns][segment + 1] * gap[:, None, None]
-        out = (
-            (2 * t3 - 3 * t2 + 1) * start
-            + (t3 - 2 * t2 + t) * leaving
-            + (-2 * t3 + 3 * t2) * end
-            + (t3 - t2) * arriving
-        )
-        return transforms.quaternion_normalized(out) if rotation else out
+        square, cube = share * share, share**3
+        out = (2 * cube - 3 * square + 1) * values[..., segment] + (3 * square - 2 * cube) * values[..., segment + 1]
+        out += ((cube - 2 * square + share) * gap) * self.tangents_out[:, columns][..., segment]
+        out += ((cube - square) * gap) * self.tangents_in[:, columns][..., segment + 1]
+        return _unit(out) if rotation else out
+
+    @cached_property
+    def _arcs(self) -> tuple[Floats, Floats, Floats]:
+        """Per segment: the side (1 or -1) its end is taken on, the angle to it, and 1 / the angle's sine (0: too small)."""
+        dot = np.einsum("cnk,cnk->nk", self.values[..., :-1], self.values[..., 1:])
+        angle = np.arccos(np.minimum(np.abs(dot), 1.0))
+        sine = np.sin(angle)
+        inverse = np.where(sine < 1e-9, 0.0, 1.0 / np.where(sine < 1e-9, 1.0, sine))
+        return np.where(dot < 0, -1.0, 1.0), angle, inverse
+
+    def _slerped(self, columns: Ints, every: bool, segment: Ints, share: Floats) -> Floats:
+        values, (sides, angles, inverses) = self.values, self._arcs
+        if not every:
+            values, sides, angles, inverses = values[:, columns], sides[columns], angles[columns], inverses[columns]
+        angle, inverse = angles[:, segment], inverses[:, segment]
+        leaving = np.where(inverse == 0, 1.0 - share, np.sin((1.0 - share) * angle) * inverse)
+        arriving = np.where(inverse == 0, share, np.sin(share * angle) * inverse) * sides[:, segment]
+        out = leaving * values[..., segment]
+        out += arriving * values[..., segment + 1]
+        return out
+
+
+def _unit(quaternions: Floats) -> Floats:
+    """Unit quaternions of (4, nodes, times); one of no length becomes the identity."""
+    return np.moveaxis(transforms.quaternion_normalized(np.moveaxis(quaternions, 0, -1)), -1, 0)
 
 
 @dataclass(frozen=True, eq=False)
@@ -102,32 +125,26 @@ class Motion:
         shared: dict[tuple[Path, Interpolation, bytes], list[Curve]] = defaultdict(list)
         for curve in self.curves:
             shared[curve.path, curve.interpolation, curve.seconds.tobytes()].append(curve)
+
+        def together(curves: list[Curve], name: str) -> Floats:
+            return np.ascontiguousarray(np.stack([getattr(c, name) for c in curves], axis=1).transpose(2, 1, 0))
+
         groups = []
         for (path, interpolation, _), curves in shared.items():
-            cubic = interpolation == "cubic"
-            groups.append(
-                _Group(
-                    path,
-                    interpolation,
-                    curves[0].seconds,
-                    np.array([c.node for c in curves], dtype=np.int64),
-                    np.stack([c.values for c in curves], axis=1),
-                    np.stack([c.tangents_in for c in curves if c.tangents_in is not None], axis=1) if cubic else None,
-                    np.stack([c.tangents_out for c in curves if c.tangents_out is not None], axis=1) if cubic else None,
-                )
+            tangents = (
+                together(curves, n) if interpolation == "cubic" else None for n in ("tangents_in", "tangents_out")
             )
+            nodes = np.array([c.node for c in curves], dtype=np.int64)
+            groups.append(_Group(path, interpolation, curves[0].seconds, nodes, together(curves, "values"), *tangents))
         return tuple(groups)
 
-    def sample(
-        self, seconds: Floats, nodes: Ints, translation: Floats, quaternion: Floats, scale: Floats
-    ) -> tuple[Floats, Floats, Floats]:
-        """Translations, quaternions and scales of ``nodes``, each (len(seconds), len(nodes), ...).
+    def sample(self, seconds: Floats, nodes: Ints, rest: dict[Path, Floats]) -> dict[Path, Floats]:
+        """Translation, rotation and scale of ``nodes`` at times, each (components, len(nodes), len(seconds)).
 
-        The three arrays given are the rest values, which stand where nothing is keyed.
+        ``rest`` holds the values (all nodes of the rig, components) that stand where nothing is keyed.
         """
         column_of = {int(n): i for i, n in enumerate(nodes)}
-        out = {"translation": translation, "rotation": quaternion, "scale": scale}
-        owned: set[str] = set()
+        out: dict[Path, Floats] = {}
         for group in self._groups:
             columns = np.array([i for i, n in enumerate(group.nodes) if int(n) in column_of], dtype=np.int64)
             if not len(columns):
@@ -136,12 +153,16 @@ class Motion:
             values = group.sample(seconds, columns)
             if len(to) == len(nodes) and (to == np.arange(len(nodes))).all():
                 out[group.path] = values
-            else:
-                if group.path not in owned:
-                    out[group.path] = np.array(out[group.path])
-                out[group.path][:, to] = values
-            owned.add(group.path)
-        return out["translation"], out["rotation"], out["scale"]
+                continue
+            if group.path not in out:
+                still = rest[group.path][nodes].T[..., None]
+                out[group.path] = np.broadcast_to(still, (*still.shape[:2], len(seconds))).copy()
+            out[group.path][:, to] = values
+        for path, values in rest.items():
+            if path not in out:
+                still = values[nodes].T[..., None]
+                out[path] = np.broadcast_to(still, (*still.shape[:2], len(seconds)))
+        return out
 
     @cached_property
     def sampled_on_every_frame(self) -> bool:
@@ -156,6 +177,7 @@ class Motion:
 
         return 2 * sum(sampled(c) for c in self.curves) > len(self.curves)
 
+    @cached_property
     def key_pose_seconds(self) -> Floats:
         """Times at which at least half of the animated nodes have a key; none where every frame is a sample."""
         if not self.curves or self.sampled_on_every_frame:

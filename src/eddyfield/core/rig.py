@@ -5,19 +5,20 @@ Evaluated for whole arrays of times at once; nodes are composed level by level d
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass, field
 from functools import cached_property
+from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
 
-from . import transforms
 from .errors import DomainError
-from .motion import Motion
+from .motion import Motion, Path
 from .transforms import Floats
 
 Ints = NDArray[np.int64]
-BLOCK_BYTES = 32 * 2**20
+BLOCK_NUMBERS = 300_000
 
 
 @dataclass(frozen=True, eq=False)
@@ -81,6 +82,11 @@ class Rig:
     @cached_property
     def index_of(self) -> dict[str, int]:
         return {name: index for index, name in enumerate(self.names)}
+
+    @property
+    def rest(self) -> dict[Path, Floats]:
+        """Local translation, rotation and scale of every node where nothing moves it."""
+        return {"translation": self.rest_translation, "rotation": self.rest_quaternion, "scale": self.rest_scale}
 
     @cached_property
     def joint_names(self) -> tuple[str, ...]:
@@ -156,35 +162,69 @@ class Rig:
 
         Where only some nodes are asked for, only they and their ancestors are evaluated.
         """
-        wanted = np.arange(len(self.names)) if nodes is None else np.asarray(nodes, dtype=np.int64)
-        kept = self._with_ancestors(wanted)
-        row_of = np.full(len(self.names), -1, dtype=np.int64)
-        row_of[kept] = np.arange(len(kept))
-        world = np.empty((len(seconds), len(kept), 4, 4))
-        world[:] = self.rest_matrices[kept]
-        moved = np.intersect1d(kept, self.motion.nodes)
-        if len(moved):
-            world[:, row_of[moved]] = self._moved_local(seconds, moved)
-        roots = self.levels[0][row_of[self.levels[0]] >= 0]
-        if self.scale != 1.0:
-            world[:, row_of[roots], :3] *= self.scale
-        for level in self.levels[1:]:
-            rows = row_of[level]
-            rows = rows[rows >= 0]
-            if not len(rows):
-                continue
-            parents = row_of[self.parents[kept[rows]]]
-            world[:, rows] = np.matmul(world[:, parents], world[:, rows])
-        return world if nodes is None else world[:, row_of[wanted]]
+        plan = self._plan(nodes)
+        out = np.zeros((len(seconds), len(plan.wanted), 4, 4))
+        out[..., 3, 3] = 1.0
+        for rows in _blocks(len(seconds), len(plan.kept)):
+            out[rows, :, :3] = self._evaluate(plan, seconds[rows])[:, :, plan.wanted].transpose(3, 2, 0, 1)
+        return out
 
     def world_positions(self, seconds: Floats, nodes: Ints) -> Floats:
-        """Places of nodes in metres, shape (len(seconds), len(nodes), 3); evaluated in blocks, to bound the memory."""
-        out = np.empty((len(seconds), len(nodes), 3))
-        block = max(1, BLOCK_BYTES // (128 * len(self.names)))
-        for first in range(0, len(seconds), block):
-            rows = slice(first, first + block)
-            out[rows] = self.world_matrices(seconds[rows], nodes)[..., :3, 3]
+        """Places of nodes in metres, shape (len(seconds), len(nodes), 3)."""
+        plan = self._plan(nodes)
+        out = np.empty((len(seconds), len(plan.wanted), 3))
+        for rows in _blocks(len(seconds), len(plan.kept)):
+            out[rows] = self._evaluate(plan, seconds[rows])[:, 3, plan.wanted].transpose(2, 1, 0)
         return out
+
+    def _evaluate(self, plan: _Plan, seconds: Floats) -> Floats:
+        """Affine world matrices (3, 4, kept nodes, times): times run along memory, so that every product of a level is
+        one operation over long rows."""
+        if len(plan.moved) == len(plan.kept):
+            world = self._moved_local(seconds, plan.kept)
+        else:
+            world = np.empty((3, 4, len(plan.kept), len(seconds)))
+            world[:] = self.rest_matrices[plan.kept][:, :3].transpose(1, 2, 0)[..., None]
+            if len(plan.moved):
+                world[:, :, plan.moved] = self._moved_local(seconds, plan.kept[plan.moved])
+        if self.scale != 1.0:
+            world[:, :, : plan.ends[0]] *= self.scale
+        for first, end in pairwise(plan.ends):
+            parents = plan.parents[first:end]
+            # Siblings of one parent need no copy of it.
+            alone = (parents == parents[0]).all()
+            above = world[:, :, parents[0], None] if alone else world[:, :, parents]
+            local = world[:, :, first:end]
+            product = above[:, 0, None] * local[None, 0]
+            term = above[:, 1, None] * local[None, 1]
+            product += term
+            product += np.multiply(above[:, 2, None], local[None, 2], out=term)
+            product[:, 3] += above[:, 3]
+            world[:, :, first:end] = product
+        return world
+
+    def _plan(self, nodes: Ints | None) -> _Plan:
+        """Which nodes are evaluated, in what order, for the nodes that are asked for."""
+        key = None if nodes is None else nodes.tobytes()
+        plan = self._plans.get(key)
+        if plan is None:
+            wanted = np.arange(len(self.names)) if nodes is None else np.asarray(nodes, dtype=np.int64)
+            needed = np.zeros(len(self.names), dtype=bool)
+            needed[self._with_ancestors(wanted)] = True
+            levels = [level[needed[level]] for level in self.levels]
+            kept = np.concatenate([np.zeros(0, dtype=np.int64), *levels])
+            place = np.full(len(self.names), -1, dtype=np.int64)
+            place[kept] = np.arange(len(kept))
+            parents = np.where(self.parents[kept] >= 0, place[self.parents[kept]], -1)
+            ends = tuple(np.cumsum([len(level) for level in levels if len(level)]).tolist())
+            moved = np.flatnonzero(np.isin(kept, self.motion.nodes))
+            plan = _Plan(kept, place[wanted], parents, ends, moved)
+            self._plans[key] = plan
+        return plan
+
+    @cached_property
+    def _plans(self) -> dict[bytes | None, _Plan]:
+        return {}
 
     def _with_ancestors(self, nodes: Ints) -> Ints:
         wanted: set[int] = set()
@@ -196,10 +236,37 @@ class Rig:
         return np.array(sorted(wanted), dtype=np.int64)
 
     def _moved_local(self, seconds: Floats, nodes: Ints) -> Floats:
-        count = len(seconds)
-        shape = (count, len(nodes))
-        translation = np.broadcast_to(self.rest_translation[nodes], (*shape, 3))
-        quaternion = np.broadcast_to(self.rest_quaternion[nodes], (*shape, 4))
-        scale = np.broadcast_to(self.rest_scale[nodes], (*shape, 3))
-        translation, quaternion, scale = self.motion.sample(seconds, nodes, translation, quaternion, scale)
-        return transforms.compose(translation, quaternion, scale)
+        """Local matrices (3, 4, nodes, times)."""
+        moved = self.motion.sample(seconds, nodes, self.rest)
+        x, y, z, w = moved["rotation"]
+        out = np.empty((3, 4, len(nodes), len(seconds)))
+        twice_x, twice_y, twice_z = x + x, y + y, z + z
+        xx, yy, zz = x * twice_x, y * twice_y, z * twice_z
+        xy, xz, yz = x * twice_y, x * twice_z, y * twice_z
+        wx, wy, wz = w * twice_x, w * twice_y, w * twice_z
+        out[0, 0], out[0, 1], out[0, 2] = 1 - yy - zz, xy - wz, xz + wy
+        out[1, 0], out[1, 1], out[1, 2] = xy + wz, 1 - xx - zz, yz - wx
+        out[2, 0], out[2, 1], out[2, 2] = xz - wy, yz + wx, 1 - xx - yy
+        if not (moved["scale"] == 1.0).all():
+            out[:, :3] *= moved["scale"]
+        out[:, 3] = moved["translation"]
+        return out
+
+
+@dataclass(frozen=True, eq=False)
+class _Plan:
+    """Nodes to evaluate, level by level: ``kept`` in that order, ``wanted`` and ``parents`` as places in it, the ``ends``
+    of the levels, and the places of those that ``moved``."""
+
+    kept: Ints
+    wanted: Ints
+    parents: Ints
+    ends: tuple[int, ...]
+    moved: Ints
+
+
+def _blocks(count: int, nodes: int) -> Iterator[slice]:
+    """Rows of times that are evaluated together: as many as stay near the processor."""
+    size = max(16, BLOCK_NUMBERS // (12 * max(1, nodes)))
+    for first in range(0, count, size):
+        yield slice(first, min(first + size, count))

@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field, replace
+from functools import cached_property
 from typing import Literal
 
 from .channels import Channel
+from .content import content_name
 from .errors import DomainError
 from .exposure import Stepping
 from .lens import DeliveryFrame, Gate, Lens
@@ -69,6 +71,11 @@ class CameraChannels:
 
     def by_name(self) -> dict[str, Channel]:
         return {name: getattr(self, name) for name in CHANNEL_NAMES}
+
+    @cached_property
+    def content(self) -> str:
+        """A name of all keys and defaults, made once."""
+        return content_name("channels", self)
 
 
 @dataclass(frozen=True)

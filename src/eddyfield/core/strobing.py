@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import warnings
 from dataclasses import dataclass
 
 import numpy as np
@@ -85,12 +84,13 @@ def _reversals(
 
 
 def _median(distances: Floats) -> Floats:
-    """Median over the points that could be seen, (frames,); NaN where there is none."""
+    """Median over the points (last axis) that could be seen, (frames,); NaN where there is none."""
     if distances.shape[-1] == 0:
         return np.full(distances.shape[:-1], np.nan)
-    with warnings.catch_warnings():
-        warnings.simplefilter("ignore", RuntimeWarning)  # a frame with no seen point is NaN on purpose
-        return np.asarray(np.nanmedian(distances, axis=-1))
+    ordered = np.sort(distances, axis=-1)  # what could not be seen (NaN) comes last
+    seen = np.count_nonzero(~np.isnan(distances), axis=-1)[..., None]
+    low, high = (np.take_along_axis(ordered, np.maximum(m, 0), axis=-1) for m in ((seen - 1) // 2, seen // 2))
+    return np.asarray(np.where(seen > 0, 0.5 * (low + np.where(seen % 2, low, high)), np.nan)[..., 0])
 
 
 def _median_vector(vectors: Floats) -> Floats:

@@ -146,6 +146,10 @@ def orthonormal(matrices: Floats) -> Floats:
 
 def apply(matrices: Floats, points: Floats) -> Floats:
     """Transform points of shape (..., 3) by matrices of shape (..., 4, 4), broadcasting the leading axes."""
+    if matrices.ndim > 2 and points.ndim > 1 and matrices.shape[-3] == 1:
+        # One matrix for a row of points: a product of matrices, which is much faster.
+        turned = points @ np.swapaxes(matrices[..., 0, :3, :3], -1, -2)
+        return np.asarray(turned + matrices[..., :, :3, 3])
     return np.asarray(np.einsum("...ij,...j->...i", matrices[..., :3, :3], points) + matrices[..., :3, 3])
 
 

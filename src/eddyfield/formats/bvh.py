@@ -43,7 +43,8 @@ def read(data: bytes, *, scale: float = 0.01, offsets: OffsetReading = "auto") -
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError:
         text = data.decode("latin-1")
-    text = text.replace("\r\n", "\n").replace("\r", "\n")
+    if "\r" in text:
+        text = text.replace("\r\n", "\n").replace("\r", "\n")
     split = re.search(r"^[ \t]*MOTION\b[ \t]*$", text, re.MULTILINE | re.IGNORECASE)
     if not re.match(r"\s*HIERARCHY\b", text, re.IGNORECASE):
         raise FileError("The file is no BVH: it does not begin with HIERARCHY.", "Choose a .bvh file.")
@@ -51,7 +52,9 @@ def read(data: bytes, *, scale: float = 0.01, offsets: OffsetReading = "auto") -
         raise FileError("The BVH has no MOTION part.", "The file is cut off; export it again.")
     joints = _hierarchy(text[: split.start()])
     notes: list[str] = []
-    rows, frame_seconds = _samples(text[split.end() :], joints, notes)
+    text = text[split.end() :]
+    rows, frame_seconds = _samples(text, joints, notes)
+    del text, data  # they may be large
     adds = _positions_add(joints, rows, offsets, notes)
     return _rig(joints, rows, frame_seconds, adds, scale, tuple(notes))
 

@@ -15,6 +15,7 @@ USAGE = """usage: ./eddyfield COMMAND
   demo          set up, load the mill race, and serve the application
   start         set up and serve the application
   test          set up and run every check and test (words after it go to pytest, and leave the checks out)
+  bench         measure against other ways of doing the same (words after it choose which)
   tracks FILE   where joints land in the picture, as CSV
   strobe FILE   how much a stepped performance strobes, and what riding does about it
 
@@ -37,6 +38,14 @@ def launch(root: Path, words: list[str]) -> int:
                 with machine.alone():
                     machine.need_python("run")
             return _become(machine, words)
+        if command == "bench":
+            with machine.alone():
+                machine.need_debian(DATABASE_PACKAGES)
+                machine.need_python("run", "test")
+                machine.need_node_modules()
+                machine.need_front_end()
+            words = [str(machine.python), "-m", "benchmarks", *rest]
+            return subprocess.run(words, cwd=root, env=_environment(machine), check=False).returncode
         if command == "test":
             with machine.alone():
                 machine.need_debian({**DATABASE_PACKAGES, **BROWSER_PACKAGES})

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Iterable, Mapping
 from fractions import Fraction
-from functools import lru_cache
 from typing import Any, NamedTuple
 
 from eddyfield.core.channels import Channel, Handle, Key
@@ -61,8 +60,8 @@ def difference(before: Scene, after: Scene) -> Difference:
         old, new = old_parts.get(name), new_parts.get(name)
         if old is not None and new is not None and old[0] is new[0] and old[1:] == new[1:]:
             continue
-        old_rows: Rows = _rows_of(*old) if old else {}
-        new_rows: Rows = _rows_of(*new) if new else {}
+        old_rows: Rows = _rows_of(*old, beside=new[0] if new else None) if old else {}
+        new_rows: Rows = _rows_of(*new, beside=old[0] if old else None) if new else {}
         for key in dict.fromkeys([*old_rows, *new_rows]):
             if old_rows.get(key) != new_rows.get(key):
                 out.append((key, old_rows.get(key), new_rows.get(key)))
@@ -90,11 +89,12 @@ def _parts(scene: Scene) -> dict[tuple[str, str], _Part]:
     return parts
 
 
-def _rows_of(part: Any, scene_id: str, place: int) -> Rows:
+def _rows_of(part: Any, scene_id: str, place: int, beside: Any = None) -> Rows:
+    """The rows of a part; those that it shares as the same objects with the part ``beside`` it may be left out."""
     if isinstance(part, Scene):
         return _scene_row(part)
     if isinstance(part, Camera):
-        return _camera_rows(part, scene_id, place)
+        return _camera_rows(part, scene_id, place, beside)
     if isinstance(part, Character):
         return _character_rows(part, scene_id, place)
     if isinstance(part, SetPiece):
@@ -119,8 +119,7 @@ def _scene_row(scene: Scene) -> Rows:
     return {RowKey("scene", (scene.id,)): row}
 
 
-@lru_cache(maxsize=4096)
-def _camera_rows(camera: Camera, scene_id: str, place: int) -> Rows:
+def _camera_rows(camera: Camera, scene_id: str, place: int, beside: Camera | None) -> Rows:
     back, unkeyed = camera.back, camera.unkeyed
     row: Row = {
         "id": camera.id, "scene_id": scene_id, "place": place, "name": camera.name, "role": camera.role,
@@ -129,10 +128,17 @@ def _camera_rows(camera: Camera, scene_id: str, place: int) -> Rows:
     }  # fmt: skip
     row |= {f"unkeyed_{name}": getattr(unkeyed, name) if unkeyed else None for name in CHANNEL_NAMES}
     rows: dict[RowKey, Row] = {RowKey("camera", (camera.id,)): row}
+    others = beside.channels.by_name() if beside else {}
     for name, channel in camera.channels.by_name().items():
+        other = others.get(name)
+        if channel is other:
+            continue
+        shared = {id(key) for key in other.keys} if other else set()
         own = {"camera_id": camera.id, "channel": name}
         rows[RowKey("camera_channel", (camera.id, name))] = {**own, "default_value": channel.default}
         for key in channel.keys:
+            if id(key) in shared:
+                continue
             into, out = key.handle_in, key.handle_out
             rows[RowKey("camera_key", (camera.id, name, str(key.time)))] = {
                 **own, "frame_time": str(key.time), "value": key.value, "shape": key.shape,

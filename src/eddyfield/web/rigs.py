@@ -4,12 +4,13 @@ from __future__ import annotations
 
 import threading
 from collections import OrderedDict
-from collections.abc import Hashable, Iterator, MutableMapping
+from collections.abc import Iterator, MutableMapping
 from dataclasses import fields, is_dataclass
 from typing import Any
 
 import numpy as np
 
+from eddyfield.core.content import content_name
 from eddyfield.core.rig import Rig
 from eddyfield.core.scene import RigSource
 from eddyfield.formats.table import read_rig
@@ -29,29 +30,29 @@ def size_of(value: Any) -> int:
     return 50
 
 
-class PartMemory(MutableMapping[Hashable, Any]):
+class PartMemory(MutableMapping[str, Any]):
     """A bounded memory that many threads may use."""
 
     def __init__(self, limit_bytes: int) -> None:
         self._limit = limit_bytes
         self._held = 0
-        self._parts: OrderedDict[Hashable, tuple[Any, int]] = OrderedDict()
+        self._parts: OrderedDict[str, tuple[Any, int]] = OrderedDict()
         self._lock = threading.Lock()
 
-    def __getitem__(self, name: Hashable) -> Any:
+    def __getitem__(self, name: str) -> Any:
         with self._lock:
             value, _ = self._parts[name]
             self._parts.move_to_end(name)
             return value
 
-    def get(self, name: Hashable, default: Any = None) -> Any:
+    def get(self, name: str, default: Any = None) -> Any:
         with self._lock:
             if name not in self._parts:
                 return default
             self._parts.move_to_end(name)
             return self._parts[name][0]
 
-    def __setitem__(self, name: Hashable, value: Any) -> None:
+    def __setitem__(self, name: str, value: Any) -> None:
         size = size_of(value)
         with self._lock:
             self._drop(name)
@@ -60,20 +61,20 @@ class PartMemory(MutableMapping[Hashable, Any]):
             while self._held > self._limit and len(self._parts) > 1:
                 self._drop(next(iter(self._parts)))
 
-    def __delitem__(self, name: Hashable) -> None:
+    def __delitem__(self, name: str) -> None:
         with self._lock:
             if name not in self._parts:
                 raise KeyError(name)
             self._drop(name)
 
-    def __iter__(self) -> Iterator[Hashable]:
+    def __iter__(self) -> Iterator[str]:
         with self._lock:
             return iter(list(self._parts))
 
     def __len__(self) -> int:
         return len(self._parts)
 
-    def _drop(self, name: Hashable) -> None:
+    def _drop(self, name: str) -> None:
         held = self._parts.pop(name, None)
         if held is not None:
             self._held -= held[1]
@@ -87,9 +88,10 @@ class Rigs:
         self._memory = memory
 
     def __call__(self, source: RigSource) -> Rig:
-        rig = self._memory.get(("rig file", source))
+        name = content_name("rig file", source)
+        rig = self._memory.get(name)
         if rig is None:
             rig = read_rig(self._blobs.get(source.digest), source)
-            self._memory[("rig file", source)] = rig
+            self._memory[name] = rig
         assert isinstance(rig, Rig)
         return rig

@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-import hashlib
 import math
-from collections.abc import Callable, Hashable
+from collections.abc import Callable
 from functools import partial
 from typing import Any
 
@@ -14,6 +13,7 @@ from pydantic import BaseModel
 from eddyfield.core import readings as reading_rules
 from eddyfield.core.bake import Baker
 from eddyfield.core.channels import KeyShape
+from eddyfield.core.content import content_name
 from eddyfield.core.exposure import lost_key_poses
 from eddyfield.core.ride import Ride
 from eddyfield.core.rig import Rig
@@ -26,11 +26,6 @@ from eddyfield.store.scenes import Standing
 from . import answers
 from .requests import View
 from .rigs import PartMemory, Rigs
-
-
-def wire_name(name: Hashable) -> str:
-    """A short name for a part, from everything that it depends on."""
-    return hashlib.sha256(repr(name).encode()).hexdigest()[:24]
 
 
 class SceneViews:
@@ -50,20 +45,20 @@ class SceneViews:
         held = set(view.held)
         parts: dict[str, Any] = {}
 
-        def offer(name: Hashable, make: Callable[[], BaseModel]) -> str:
-            wire = wire_name(name)
-            if wire not in held:
-                packed = self._memory.get(("wire", wire))
-                if packed is None:
-                    packed = make()
-                    self._memory[("wire", wire)] = packed
-                parts[wire] = packed
-            return wire
+        def offer(name: str, make: Callable[[], BaseModel]) -> str:
+            if name not in held:
+                answer = self._memory.get(f"answer {name}")
+                if answer is None:
+                    answer = self._memory[f"answer {name}"] = make()
+                parts[name] = answer
+            return name
 
         cameras = [self._camera(baker, c, offer) for c in scene.cameras]
         characters = [self._character(baker, c, offer) for c in scene.characters]
         set_pieces = [
-            answers.SetPieceView(id=p.id, name=p.name, rig=offer(("rig", p.source), partial(self._rig_part, p.source)))
+            answers.SetPieceView(
+                id=p.id, name=p.name, rig=offer(content_name("rig", p.source), partial(self._rig_part, p.source))
+            )
             for p in scene.set_pieces
         ]
         arc_name, readings = self._judged(baker, view, offer)
@@ -101,7 +96,7 @@ class SceneViews:
             anchor=rig.names[baker.anchor_node(character)],
             feet=[rig.joint_names.index(name) for name in character.feet if name in rig.joint_names],
             front=[float(v) for v in baker.front(character, format_named(character.source.format).faces_z)],
-            rig=offer(("rig", character.source), lambda: self._rig_part(character.source)),
+            rig=self._rig(character.source, offer),
             motion=offer(baker.motion_name(character), lambda: _motion_part(baker, character, rig)),
             shown=offer(baker.shown_name(character), lambda: _shown_part(baker, character)),
             strobing=offer(baker.strobing_name(character), lambda: _strobing_part(baker, character)),
@@ -132,6 +127,9 @@ class SceneViews:
             arc_name = offer(name, lambda: _arc_part(baker, chosen, node, frozen, joint))
             found += reading_rules.arc_readings(joint, baker.arc(chosen, node, None).judgement, frames)
         return arc_name, [_reading_view(reading) for reading in found]
+
+    def _rig(self, source: RigSource, offer: Callable[..., str]) -> str:
+        return offer(content_name("rig", source), partial(self._rig_part, source))
 
     def _rig_part(self, source: RigSource) -> answers.RigPart:
         rig = self._rigs(source)
@@ -223,15 +221,10 @@ def _known(value: float) -> float | None:
 def _camera_part(baker: Baker, camera: Camera) -> answers.CameraPart:
     path = baker.camera_path(camera)
     count = path.count
-    frames = baker.scene.frames.frames().astype(np.float64)
-    if camera.unkeyed is not None:
-        values = [np.full(count, getattr(camera.unkeyed, name)) for name in camera.channels.by_name()]
-    else:
-        values = [channel.at(frames) for channel in camera.channels.by_name().values()]
     slopes = np.stack([np.broadcast_to(s, count) for s in path.lens.pixels_per_slope(path.delivery)], axis=-1)
     return answers.CameraPart(
         world_from_camera=_columns(path.world_from_camera),
-        channels=np.stack(values, axis=-1).astype(np.float32),
+        channels=baker.camera_values(camera).astype(np.float32),
         pixels_per_slope=slopes.astype(np.float32),
     )
 

@@ -17,6 +17,7 @@ export function PictureArea() {
   const area = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const stage = useRef<Stage | null>(null);
+  const redraw = useRef<() => void>(() => {});
   const [size, setSize] = useState({ width: 0, height: 0 });
   const [pointer, setPointer] = useState<{ x: number; y: number } | null>(null);
   const scene = useSession((s) => s.scene)!;
@@ -58,6 +59,7 @@ export function PictureArea() {
       made.render(state.scene, sight, framed, grown);
       canvas.current!.dataset.drawn = `${state.looking} ${state.frame} ${state.drawn}`;
     };
+    redraw.current = draw;
     const ask = () => {
       asked ||= requestAnimationFrame(draw);
     };
@@ -70,7 +72,7 @@ export function PictureArea() {
   }, [size, aspect, detail]);
 
   const { handlers, hovered } = useGestures(area, rect, setPointer);
-  useThumbnail(stage);
+  useThumbnail(stage, redraw);
   return (
     <>
       <Caption />

@@ -117,13 +117,13 @@ export class Stage {
     if (detail) this.renderDetail(scene, sight, rect, detail);
   }
 
-  /** A still of the delivery frame as a PNG, drawn in one go and then painted over. */
-  async still(scene: SceneView, sight: Sight, width: number, height: number): Promise<Blob | null> {
-    const [before, density] = [[this.width, this.height] as const, this.renderer.getPixelRatio()];
+  /** A still of the delivery frame as a PNG. The canvas is used for it: draw again in the same task, so that nobody sees. */
+  still(scene: SceneView, sight: Sight, width: number, height: number): Promise<Blob | null> {
+    const [ownWidth, ownHeight, density] = [this.width, this.height, this.renderer.getPixelRatio()];
     this.resize(width, height, 1);
     this.render(scene, sight, { x: 0, y: 0, width, height }, null);
     const blob = new Promise<Blob | null>((resolve) => this.renderer.domElement.toBlob(resolve, "image/png"));
-    this.resize(before[0], before[1], density);
+    this.resize(ownWidth, ownHeight, density);
     return blob;
   }
 

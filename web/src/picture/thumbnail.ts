@@ -8,15 +8,15 @@ import type { Stage } from "./stage";
 const WAIT_MS = 2500;
 const WIDTH = 480;
 
-export function useThumbnail(stage: RefObject<Stage | null>): void {
+export function useThumbnail(stage: RefObject<Stage | null>, redraw: RefObject<() => void>): void {
   const revision = useSession((s) => s.scene?.revision);
   useEffect(() => {
-    const timer = setTimeout(() => void take(stage.current), WAIT_MS);
+    const timer = setTimeout(() => void take(stage.current, () => redraw.current()), WAIT_MS);
     return () => clearTimeout(timer);
-  }, [revision, stage]);
+  }, [revision, stage, redraw]);
 }
 
-async function take(stage: Stage | null): Promise<void> {
+async function take(stage: Stage | null, redraw: () => void): Promise<void> {
   const state = session();
   const { scene } = state;
   if (!stage || !scene || state.playing) return;
@@ -25,7 +25,8 @@ async function take(stage: Stage | null): Promise<void> {
   if (!sight) return;
   const height = Math.round((WIDTH * scene.height) / (scene.width * scene.pixel_aspect));
   stage.pose(scene, state.parts, middle, false);
-  const png = await stage.still(scene, sight, WIDTH, Math.min(height, 600));
-  useSession.setState({ drawn: session().drawn + 1 });
+  const still = stage.still(scene, sight, WIDTH, Math.min(height, 600));
+  redraw();
+  const png = await still;
   if (png && png.size < 2 ** 20) await saveThumbnail(scene.id, png).catch(() => undefined);
 }

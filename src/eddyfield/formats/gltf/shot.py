@@ -142,18 +142,12 @@ def _add_held_poses(animation: _Animation, character: ShotCharacter, seconds: Fl
     nodes = rig.motion.nodes
     if not len(nodes):
         return
-    shape = (len(keyed), len(nodes))
-    rest = (
-        np.broadcast_to(rig.rest_translation[nodes], (*shape, 3)),
-        np.broadcast_to(rig.rest_quaternion[nodes], (*shape, 4)),
-        np.broadcast_to(rig.rest_scale[nodes], (*shape, 3)),
-    )
-    values = rig.motion.sample(character.seconds[keyed], nodes, *rest)
+    values = rig.motion.sample(character.seconds[keyed], nodes, rig.rest)
     driven = {(c.node, c.path) for c in rig.motion.curves}
-    for path, array in zip(("translation", "rotation", "scale"), values, strict=True):
+    for path, array in values.items():
         for column, node in enumerate(nodes):
             if (int(node), path) in driven:
-                animation.add(first + int(node), path, seconds[keyed], array[:, column], "STEP")
+                animation.add(first + int(node), path, seconds[keyed], array[:, column].T, "STEP")
 
 
 def _add_mesh(writer: GltfWriter, character: ShotCharacter, first: int) -> list[int]:

@@ -1,0 +1,1 @@
+"""Benchmarks: each against another way of doing the same, in one run."""

@@ -1,0 +1,62 @@
+"""The bake and the readings: the budget's scene and the demo scene, against joint by joint and frame by frame."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+
+from eddyfield.core.bake import Baker
+from eddyfield.core.ride import Ride
+from eddyfield.core.rig import Rig
+from eddyfield.core.scene import Scene
+from eddyfield.core.time import FrameRange, seconds_at
+from eddyfield.demo import mill_race
+from eddyfield.formats import gltf
+
+from .figures import keyed_rig
+from .timing import medians, show
+
+
+def run() -> None:
+    demo, oda = mill_race.scene("0" * 64, "1" * 64), gltf.read(mill_race.oda_glb(), with_mesh=True)
+    _measure("demo scene", demo, {demo.characters[0].source: oda})
+    first, second = (replace(demo.characters[0].source, digest=str(n) * 64) for n in (2, 3))
+    pair = tuple(replace(demo.characters[0], id=s.digest[:36], source=s, feet=()) for s in (first, second))
+    cameras = tuple(replace(demo.cameras[0], id=f"{n:036d}", name=f"Camera {n}") for n in range(6))
+    cut = (replace(demo.cut[0], camera_id=cameras[0].id),)
+    large = replace(demo, frames=FrameRange(1001, 1240), characters=pair, cameras=cameras, cut=cut)
+    _measure("240 frames, 2 x 60 joints, 6 cameras", large, {first: keyed_rig(seed=1), second: keyed_rig(seed=2)})
+
+
+def _measure(name: str, scene: Scene, rigs: dict[object, Rig]) -> None:
+    def baker(memory: dict[str, object] | None = None) -> Baker:
+        return Baker(scene, lambda source: rigs[source], memory if memory is not None else {})
+
+    def bake(own: Baker) -> None:
+        for character in scene.characters:
+            own.world(character)
+            own.exposure_starts(character)
+        for camera in scene.cameras:
+            own.camera_path(camera)
+
+    def one_by_one() -> None:
+        for character in scene.characters:
+            rig = rigs[character.source]
+            for time in seconds_at(scene.frames.frames(), character.start, scene.rate):
+                rig.world_matrices(np.array([time]))
+
+    own, other = medians(lambda: bake(baker()), one_by_one, rounds=7)
+    show(f"bake, {name}", own, "a frame at a time", other)
+    memory: dict[str, object] = {}
+    bake(baker(memory))
+
+    def read() -> None:
+        fresh = baker(dict(memory))
+        for character in scene.characters:
+            fresh.strobing(character)
+            fresh.strobing(character, Ride("rigid"))
+            fresh.contact_price(character)
+            fresh.arc(character, int(rigs[character.source].joints[-1]), None)
+
+    show(f"readings of the cut, {name}", medians(read, rounds=11)[0])

@@ -1,0 +1,69 @@
+"""``tracks`` on a motion of 30 minutes: time and memory, the reading without the file against the file as well."""
+
+from __future__ import annotations
+
+import os
+import resource
+import subprocess
+import sys
+import tempfile
+from pathlib import Path
+from time import perf_counter
+
+import numpy as np
+
+ROOT = Path(__file__).resolve().parents[1]
+FRAMES, JOINTS = 43_200, 60
+READ_ONLY = """
+import sys
+from eddyfield.cli.shot import open_shot
+from eddyfield.cli.tracks import parser
+from eddyfield.core.screen import track
+shot = open_shot(parser().parse(sys.argv[1:]))
+frames = shot.frames.frames()
+for first in range(0, len(frames), 1000):
+    some = frames[first:first + 1000]
+    track(shot.camera(some), shot.rig.world_positions(shot.seconds(some), shot.joints))
+"""
+
+
+def run() -> None:
+    with tempfile.TemporaryDirectory() as folder:
+        file = Path(folder) / "long.bvh"
+        _write(file)
+        words = [str(file), "--at", "0,1,5", "--look", "0,1,0", "--focal", "35"]
+        for name, command in (
+            ("evaluated and projected, nothing written", [sys.executable, "-c", READ_ONLY, *words]),
+            (
+                "tracks, written as CSV",
+                [sys.executable, "-m", "eddyfield", "tracks", *words, "--out", f"{folder}/o.csv"],
+            ),
+        ):
+            began = perf_counter()
+            environment = {**os.environ, "PYTHONPATH": str(ROOT / "src")}
+            process = subprocess.Popen(command, env=environment)
+            _, status, usage = os.wait4(process.pid, 0)
+            assert status == 0
+            took = perf_counter() - began
+            print(f"{FRAMES:,} frames x {JOINTS} joints, {name}: {took:.1f} s, {usage.ru_maxrss / 1024:.0f} MB at most")
+        print(f"    (this process: {resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024:.0f} MB)")
+
+
+def _write(file: Path) -> None:
+    lines = [
+        "HIERARCHY",
+        "ROOT j0",
+        "{",
+        "OFFSET 0 90 0",
+        "CHANNELS 6 Xposition Yposition Zposition Zrotation Xrotation Yrotation",
+    ]
+    for joint in range(1, JOINTS):
+        lines += [f"JOINT j{joint}", "{", "OFFSET 0 2 1", "CHANNELS 3 Zrotation Xrotation Yrotation"]
+    lines += ["End Site", "{", "OFFSET 0 1 0", "}"] + ["}"] * JOINTS
+    lines += ["MOTION", f"Frames: {FRAMES}", "Frame Time: 0.0416666667"]
+    rng = np.random.default_rng(0)
+    with file.open("w") as out:
+        out.write("\n".join(lines) + "\n")
+        for first in range(0, FRAMES, 2400):
+            rows = rng.uniform(-8, 8, (min(2400, FRAMES - first), 3 + 3 * JOINTS))
+            np.savetxt(out, rows, fmt="%.4f")
