@@ -1,5 +1,6 @@
 /** Play controls and the scrub bar, the one horizontal thing about time. */
 import { IconPlayerPauseFilled, IconPlayerPlayFilled } from "@tabler/icons-react";
+import { useMantineColorScheme } from "@mantine/core";
 import { useEffect, useRef } from "react";
 import { goTo, stop, togglePlay } from "../state/playback";
 import { playRange, setSession, useSession } from "../state/session";
@@ -54,6 +55,7 @@ function Scrub() {
   const scene = useSession((s) => s.scene)!;
   const frame = useSession((s) => s.frame);
   const range = useSession((s) => s.range);
+  const { colorScheme } = useMantineColorScheme();
   const bar = useRef<HTMLCanvasElement>(null);
   const count = scene.last - scene.first + 1;
   useEffect(() => {
@@ -77,7 +79,7 @@ function Scrub() {
     }
     pen.fillStyle = ink("--graphite");
     pen.fillRect(Math.round(place(frame)) - 1, 2, 2, height - 4);
-  }, [scene, frame, range, count]);
+  }, [scene, frame, range, count, colorScheme]);
   const seek = (event: React.PointerEvent) => {
     const box = bar.current!.getBoundingClientRect();
     goTo(scene.first + ((event.clientX - box.left - 4) / (box.width - 8)) * (count - 1));

@@ -23,7 +23,7 @@ const SKY = "#d9dccd";
 const PAPER_GROUND = "#d6d1c4";
 const GHOST_TINTS = ["#8c2c1b", "#2e2f33"];
 const SHADE_SIDES = 20;
-const SHADE_HEIGHT_M = 0.45;
+const SHADE_HEIGHT_M = 0.2;
 const ONION_POSES = 1;
 
 export interface Detail {

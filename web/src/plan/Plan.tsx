@@ -91,7 +91,13 @@ export function Plan() {
             {eye && (
               <g>
                 <circle cx={place(eye)[0]} cy={place(eye)[1]} r={5} fill="var(--blue)" />
-                <text x={place(eye)[0] + 4} y={place(eye)[1] + 19} fontSize={12} fill="var(--blue-deep)">
+                <text
+                  x={place(eye)[0]}
+                  y={place(eye)[1] + (place(eye)[1] < size.height - 30 ? 19 : -10)}
+                  textAnchor={place(eye)[0] > size.width * 0.7 ? "end" : "start"}
+                  fontSize={12}
+                  fill="var(--blue-deep)"
+                >
                   {camera?.name}
                 </text>
               </g>
