@@ -16,7 +16,6 @@ from typing import Literal
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
-from scipy.interpolate import PchipInterpolator
 
 from .errors import DomainError
 from .time import FrameTime
@@ -154,6 +153,9 @@ class Segments:
 
 
 def _segments(keys: tuple[Key, ...]) -> Segments:
+    # Brought in here, as it takes longer to load than a reading of a file takes.
+    from scipy.interpolate import PchipInterpolator
+
     times, values = np.array([float(k.time) for k in keys]), np.array([k.value for k in keys])
     shapes = np.array([k.shape for k in keys])
     gap, rise = np.diff(times), np.diff(values)
