@@ -221,6 +221,16 @@ def test_a_moved_camera_stands_there_on_every_frame_until_keyed_or_put_back(pose
     assert float(keyed.camera(CAMERA).channels.x.at(1030)) == pytest.approx(pose.x)
 
 
+@given(st.floats(-2000, 2000), st.floats(-2000, 2000))
+def test_a_camera_put_somewhere_by_direction_does_not_spin(pan: float, roll: float) -> None:
+    placed = edits.place_camera(UNLOCKED, CAMERA, CameraPose(0, 0, 0, pan, 0, roll, 35), Fraction(1048)).camera(CAMERA)
+    assert placed.unkeyed is not None
+    assert abs(placed.unkeyed.pan - 87) <= 180 + 1e-9
+    assert abs(placed.unkeyed.roll) <= 180 + 1e-9
+    turned = transforms.rotation_from_angles(placed.unkeyed.pan, 0, placed.unkeyed.roll)
+    assert np.allclose(turned, transforms.rotation_from_angles(pan, 0, roll), atol=1e-9)
+
+
 def test_moving_and_deleting_keys() -> None:
     moved = edits.move_camera_keys(UNLOCKED, CAMERA, Fraction(1024), Fraction(2061, 2))
     assert [str(k.time) for k in moved.camera(CAMERA).channels.z.keys] == ["1001", "2061/2", "1048", "1072", "1096"]

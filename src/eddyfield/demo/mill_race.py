@@ -7,9 +7,9 @@ from fractions import Fraction
 
 import numpy as np
 
-from eddyfield.core.channels import Channel, Key
+from eddyfield.core.channels import Channel, new_key
 from eddyfield.core.exposure import Stepping
-from eddyfield.core.scene import Camera, CameraChannels, Character, CutEntry, RigSource, Scene, SetPiece
+from eddyfield.core.scene import CHANNEL_NAMES, Camera, CameraChannels, Character, CutEntry, RigSource, Scene, SetPiece
 from eddyfield.core.time import FrameRange, Rate
 from eddyfield.formats.gltf import GltfWriter
 from eddyfield.formats.gltf.write import ARRAY_TARGET, INDEX_TARGET
@@ -97,22 +97,23 @@ def set_glb() -> bytes:
     return writer.to_glb()
 
 
-def _move(*keys: tuple[int, float]) -> Channel:
-    ends = (keys[0][0], keys[-1][0])
-    return Channel(keys[0][1], tuple(Key(Fraction(f), v, "ease" if f in ends else "smooth") for f, v in keys))
+# The camera runs along the bank beside her: frame, x y z (metres), pan tilt roll (degrees), focal length (mm).
+BANK_RAIL = (
+    (1001, -5.30, 1.25, 0.45, 92.0, -4.0, 0.0, 35.0),
+    (1024, -5.00, 1.20, 1.15, 90.0, -3.5, 0.0, 35.0),
+    (1048, -4.70, 1.18, 2.05, 87.0, -3.2, 0.0, 35.0),
+    (1072, -4.55, 1.26, 2.95, 84.0, -3.8, 0.0, 35.0),
+    (1096, -4.40, 1.35, 3.75, 81.0, -4.5, 0.0, 35.0),
+)
 
 
 def scene(oda_digest: str, set_digest: str) -> Scene:
     """The scene “Crossing”: Oda on twos, and a camera that runs along the bank beside her, locked."""
-    channels = CameraChannels(
-        x=_move((1001, -5.3), (1048, -4.7), (1096, -4.4)),
-        y=_move((1001, 1.25), (1048, 1.18), (1096, 1.35)),
-        z=_move((1001, 0.45), (1024, 1.15), (1048, 2.05), (1072, 2.95), (1096, 3.75)),
-        pan=_move((1001, 92.0), (1048, 87.0), (1096, 81.0)),
-        tilt=_move((1001, -4.0), (1048, -3.2), (1096, -4.5)),
-        roll=_move((1001, 0.0), (1096, 0.0)),
-        focal_mm=_move((1001, 35.0), (1096, 35.0)),
-    )
+    moves = {name: Channel(BANK_RAIL[0][place]) for place, name in enumerate(CHANNEL_NAMES, 1)}
+    for frame, *values in BANK_RAIL:
+        for name, value in zip(CHANNEL_NAMES, values, strict=True):
+            moves[name] = new_key(moves[name], Fraction(frame), value)
+    channels = CameraChannels(**moves)
     camera = Camera(demo_id("bank rail"), "Bank rail 35", locked=True, channels=channels)
     oda = Character(
         demo_id("oda"),

@@ -40,9 +40,12 @@ class PlaceCamera(Request):
     edit: Literal["place camera"] = "place camera"
     camera_id: Id
     pose: Pose
+    time: Time | None = None
+    """Given where pan and roll are directions, not counted turns."""
 
     def apply(self, scene: Scene) -> Scene:
-        return edits.place_camera(scene, self.camera_id, self.pose.value())
+        time = None if self.time is None else frame_time(self.time)
+        return edits.place_camera(scene, self.camera_id, self.pose.value(), time)
 
 
 class KeyCamera(Request):

@@ -352,6 +352,7 @@ export interface PlaceCamera {
   edit?: "place camera";
   camera_id: string;
   pose: Pose;
+  time?: string | null;
 }
 /**
  * This interface was referenced by `Everything`'s JSON-Schema

@@ -6,13 +6,14 @@ import type { Pose } from "../picture/pose";
 import { placeAtRoam, putBack, setCameraKey, toggleLock } from "../state/actions";
 import { edit } from "../state/edits";
 import { SIDE_NAMES, lookFrom, subjectNow, toggleRoam } from "../state/looking";
+import { useCalmFrame } from "../state/calmFrame";
 import { cutCamera, part, useSession } from "../state/session";
 import { Figure, degrees, metres } from "./Figure";
 
 export function CameraCard() {
   const scene = useSession((s) => s.scene)!;
   const camera = useSession((s) => cutCamera(s));
-  const frame = useSession((s) => s.frame);
+  const frame = useCalmFrame();
   const looking = useSession((s) => s.looking);
   const path = useSession((s) => part<CameraPart>(s, cutCamera(s)?.path));
   const provisional = useSession((s) => s.provisional);

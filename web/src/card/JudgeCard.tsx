@@ -3,6 +3,7 @@ import { Button, Select, Switch } from "@mantine/core";
 import type { ArcPart, RigPart } from "../api/generated";
 import { refreshView } from "../state/edits";
 import { toggleFreeze } from "../state/looking";
+import { useCalmFrame } from "../state/calmFrame";
 import { chosenCharacter, part, setSession, useSession } from "../state/session";
 import { Figure, px } from "./Figure";
 
@@ -74,7 +75,7 @@ export function JudgeCard() {
 }
 
 function ArcFigures({ arc, first }: { arc: ArcPart; first: number }) {
-  const frame = useSession((s) => s.frame);
+  const frame = useCalmFrame();
   const row = frame - first;
   const known = Array.from(arc.spacing_px.filter((v) => !Number.isNaN(v)));
   const mean = known.reduce((sum, v) => sum + v, 0) / Math.max(1, known.length);

@@ -4,6 +4,7 @@ import { IconX } from "@tabler/icons-react";
 import type { EditRequest } from "../api/generated";
 import { edit } from "../state/edits";
 import { goTo } from "../state/playback";
+import { useCalmFrame } from "../state/calmFrame";
 import { cutCamera, playRange, setSession, useSession } from "../state/session";
 
 type KeyShape = Extract<EditRequest["edit"], { edit?: "shape camera key" }>["shape"];
@@ -12,7 +13,7 @@ const SHAPES: KeyShape[] = ["ease", "smooth", "linear", "hold"];
 export function TimeCard() {
   const scene = useSession((s) => s.scene)!;
   const camera = useSession((s) => cutCamera(s));
-  const frame = useSession((s) => s.frame);
+  const frame = useCalmFrame();
   const range = useSession((s) => s.range);
   const [first, last] = playRange({ scene, range });
   return (

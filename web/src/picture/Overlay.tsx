@@ -1,6 +1,7 @@
 /** Lines over the Picture: safe areas, the arc, the chosen joint; in Roam, the cameras with their view wedges. */
+import { memo } from "react";
 import { Vector3 } from "three";
-import type { ArcPart, RigPart, ShownPart } from "../api/generated";
+import type { ArcPart, RigPart, SceneView, ShownPart } from "../api/generated";
 import { chosenCharacter, part, useSession } from "../state/session";
 import { CameraWedge } from "./CameraWedge";
 import type { HoveredJoint } from "./gestures";
@@ -19,24 +20,31 @@ interface OverlayProps {
   hovered: HoveredJoint | null;
 }
 
+/** Two layers: what stands still while it plays, and what moves with the frame, so that only that is drawn again. */
 export function Overlay({ rect, size, hovered }: OverlayProps) {
   const showSafe = useSession((s) => s.showSafe);
   const showArc = useSession((s) => s.showArc);
   const looking = useSession((s) => s.looking);
+  const box = `0 0 ${size.width} ${size.height}`;
   return (
-    <svg className="overlay" viewBox={`0 0 ${size.width} ${size.height}`}>
-      {looking === "cut" && showSafe && <SafeLines rect={rect} />}
-      {looking === "cut" && showArc && <Arc rect={rect} />}
-      {looking === "roam" && <CameraWedge rect={rect} />}
-      <ChosenJoint rect={rect} />
-      {hovered && (
-        <g data-testid="hovered-joint">
-          <circle cx={hovered.x} cy={hovered.y} r={5} fill="none" stroke="#fff" strokeWidth={3.5} />
-          <circle cx={hovered.x} cy={hovered.y} r={5} fill="none" stroke="#b23a24" strokeWidth={1.8} />
-          <Label x={hovered.x + 10} y={hovered.y - 8} text={hovered.name} color="#b23a24" />
-        </g>
-      )}
-    </svg>
+    <>
+      <svg className="overlay" viewBox={box}>
+        {looking === "cut" && showSafe && <SafeLines rect={rect} />}
+        {looking === "cut" && showArc && <Arc rect={rect} />}
+        {looking === "roam" && <CameraWedge rect={rect} />}
+      </svg>
+      <svg className="overlay" viewBox={box}>
+        {looking === "cut" && showArc && <Now rect={rect} />}
+        <ChosenJoint rect={rect} />
+        {hovered && (
+          <g data-testid="hovered-joint">
+            <circle cx={hovered.x} cy={hovered.y} r={5} fill="none" stroke="#fff" strokeWidth={3.5} />
+            <circle cx={hovered.x} cy={hovered.y} r={5} fill="none" stroke="#b23a24" strokeWidth={1.8} />
+            <Label x={hovered.x + 10} y={hovered.y - 8} text={hovered.name} color="#b23a24" />
+          </g>
+        )}
+      </svg>
+    </>
   );
 }
 
@@ -96,17 +104,12 @@ function ChosenJoint({ rect }: { rect: FrameRect }) {
   );
 }
 
-function Arc({ rect }: { rect: FrameRect }) {
+const Arc = memo(function Arc({ rect }: { rect: FrameRect }) {
   const scene = useSession((s) => s.scene)!;
-  const frame = useSession((s) => s.frame);
   const arc = useSession((s) => part<ArcPart>(s, s.scene?.arc));
   const shown = useSession((s) => part<ShownPart>(s, chosenCharacter(s)?.shown));
   if (!arc || !shown) return null;
-  const at = (row: number): [number, number] | null => {
-    const [x, y] = [arc.pixels[2 * row] ?? NaN, arc.pixels[2 * row + 1] ?? NaN];
-    if (Number.isNaN(x)) return null;
-    return [rect.x + (x * rect.width) / scene.width, rect.y + (y * rect.height) / scene.height];
-  };
+  const at = (row: number) => arcPlace(arc, row, rect, scene);
   const rows = Array.from({ length: scene.last - scene.first + 1 }, (_, row) => row);
   let line = "";
   let broken = true;
@@ -115,7 +118,6 @@ function Arc({ rect }: { rect: FrameRect }) {
     if (place) line += `${broken ? "M" : "L"}${place[0].toFixed(1)} ${place[1].toFixed(1)}`;
     broken = !place;
   }
-  const now = frame - scene.first;
   const callouts = [...arc.faults]
     .sort((a, b) => Math.abs(b.size_px) - Math.abs(a.size_px))
     .slice(0, MOST_CALLOUTS);
@@ -148,7 +150,6 @@ function Arc({ rect }: { rect: FrameRect }) {
           <HeldTick key={row} place={place} before={at(row - 1)} after={at(row + 1)} />
         );
       })}
-      <Now place={at(now)} />
       {callouts.map((fault) => {
         const place = at(fault.frame - scene.first);
         if (!place) return null;
@@ -170,21 +171,25 @@ function Arc({ rect }: { rect: FrameRect }) {
       })}
     </g>
   );
-}
+});
 
-/** The current frame's place on the arc: a ring with a cross through it. */
-function Now({ place }: { place: [number, number] | null }) {
+/** The current frame's place on the arc: a cross around it. */
+function Now({ rect }: { rect: FrameRect }) {
+  const scene = useSession((s) => s.scene)!;
+  const row = useSession((s) => s.frame) - scene.first;
+  const arc = useSession((s) => part<ArcPart>(s, s.scene?.arc));
+  const place = arc && arcPlace(arc, row, rect, scene);
   if (!place) return null;
   const [x, y] = place;
-  return (
-    <path
-      d={`M${x - 11} ${y}h7m8 0h7M${x} ${y - 11}v7m0 8v7`}
-      stroke="#2e2f33"
-      strokeWidth={2}
-      fill="none"
-      data-testid="arc-now"
-    />
-  );
+  const d = `M${x - 11} ${y}h7m8 0h7M${x} ${y - 11}v7m0 8v7`;
+  return <path d={d} stroke="#2e2f33" strokeWidth={2} fill="none" data-testid="arc-now" />;
+}
+
+/** Where the arc is on a row of the scene, CSS pixels of the Picture; null where it is not in sight. */
+function arcPlace(arc: ArcPart, row: number, rect: FrameRect, scene: SceneView): Place | null {
+  const [x, y] = [arc.pixels[2 * row] ?? NaN, arc.pixels[2 * row + 1] ?? NaN];
+  if (Number.isNaN(x)) return null;
+  return [rect.x + (x * rect.width) / scene.width, rect.y + (y * rect.height) / scene.height];
 }
 
 type Place = [number, number];

@@ -1,5 +1,5 @@
 /** The Picture with its caption and its controls. */
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { session, setSession, useSession } from "../state/session";
 import { Caption } from "./Caption";
 import { Overlay } from "./Overlay";
@@ -24,7 +24,7 @@ export function PictureArea() {
   const magnify = useSession((s) => s.magnify);
   const showMask = useSession((s) => s.showMask);
   const aspect = (scene.width * scene.pixel_aspect) / scene.height;
-  const rect = fittedFrame(size.width, size.height, aspect, MARGIN);
+  const rect = useMemo(() => fittedFrame(size.width, size.height, aspect, MARGIN), [size, aspect]);
 
   useEffect(() => {
     const made = new Stage(canvas.current!);

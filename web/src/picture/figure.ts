@@ -7,13 +7,14 @@ import {
   EqualDepth,
   Matrix4,
   MeshBasicMaterial,
-  MeshLambertMaterial,
   type Material,
   Object3D,
   Skeleton,
   SkinnedMesh,
+  Vector3,
 } from "three";
 import type { RigPart } from "../api/generated";
+import { flatMaterial } from "./flatMaterial";
 
 /** A skinned mesh whose skeleton is filled from outside, as raw matrices. */
 class PosedMesh {
@@ -87,18 +88,13 @@ export class Figure {
   private readonly mesh: PosedMesh;
   private readonly ghosts: Ghost[] = [];
   private readonly geometry = new BufferGeometry();
-  private readonly material = new MeshLambertMaterial({ vertexColors: true, flatShading: true });
+  private readonly material = flatMaterial();
 
   constructor(
     readonly rig: RigPart,
     ghostTints: string[],
   ) {
-    this.geometry.setAttribute("position", new BufferAttribute(rig.positions, 3));
-    this.geometry.setAttribute("normal", new BufferAttribute(rig.normals, 3));
-    this.geometry.setAttribute("color", new BufferAttribute(rig.colors, 3));
-    this.geometry.setAttribute("skinIndex", new BufferAttribute(rig.slots, 4));
-    this.geometry.setAttribute("skinWeight", new BufferAttribute(rig.weights, 4));
-    this.geometry.setIndex(new BufferAttribute(rig.triangles, 1));
+    fillFacets(this.geometry, rig);
     this.mesh = new PosedMesh(this.geometry, this.material, rig.slot_count);
     this.group.add(this.mesh.object);
     for (const tint of ghostTints) {
@@ -123,4 +119,40 @@ export class Figure {
     this.geometry.dispose();
     this.material.dispose();
   }
+}
+
+/** Every triangle with corners of its own, all facing as the triangle does at rest, so that faces look cut. */
+function fillFacets(geometry: BufferGeometry, rig: RigPart): void {
+  const corners = rig.triangles.length;
+  const spread = <T extends Float32Array | Uint16Array>(source: T, size: number, into: T): T => {
+    for (let corner = 0; corner < corners; corner++) {
+      const from = rig.triangles[corner]! * size;
+      for (let k = 0; k < size; k++) into[corner * size + k] = source[from + k]!;
+    }
+    return into;
+  };
+  const positions = spread(rig.positions, 3, new Float32Array(corners * 3));
+  const normals = new Float32Array(corners * 3);
+  const [a, b, c] = [new Vector3(), new Vector3(), new Vector3()];
+  for (let at = 0; at < corners * 3; at += 9) {
+    a.fromArray(positions, at);
+    b.fromArray(positions, at + 3).sub(a);
+    c.fromArray(positions, at + 6).sub(a);
+    b.cross(c).normalize();
+    for (let corner = 0; corner < 3; corner++) b.toArray(normals, at + corner * 3);
+  }
+  geometry.setAttribute("position", new BufferAttribute(positions, 3));
+  geometry.setAttribute("normal", new BufferAttribute(normals, 3));
+  geometry.setAttribute(
+    "color",
+    new BufferAttribute(spread(rig.colors, 3, new Float32Array(corners * 3)), 3),
+  );
+  geometry.setAttribute(
+    "skinIndex",
+    new BufferAttribute(spread(rig.slots, 4, new Uint16Array(corners * 4)), 4),
+  );
+  geometry.setAttribute(
+    "skinWeight",
+    new BufferAttribute(spread(rig.weights, 4, new Float32Array(corners * 4)), 4),
+  );
 }

@@ -3,10 +3,8 @@ import {
   BufferGeometry,
   Camera,
   Color,
-  DirectionalLight,
   Float32BufferAttribute,
   GridHelper,
-  HemisphereLight,
   Matrix4,
   Mesh,
   MeshBasicMaterial,
@@ -60,10 +58,6 @@ export class Stage {
     });
     this.renderer.autoClear = false;
     this.world.background = new Color(SKY);
-    this.world.add(new HemisphereLight("#fffaf0", "#aaa697", 2.75));
-    const sun = new DirectionalLight("#fff1da", 1.55);
-    sun.position.set(-4, 7, -1.5);
-    this.world.add(sun);
     const ground = new Mesh(new PlaneGeometry(200, 200), new MeshBasicMaterial({ color: PAPER_GROUND }));
     ground.rotation.x = -Math.PI / 2;
     ground.position.y = -0.004;

@@ -2,17 +2,19 @@
 import { useMemo, useRef, useState, useEffect } from "react";
 import type { CameraPart, MotionPart, RigPart } from "../api/generated";
 import { goTo } from "../state/playback";
+import { useCalmFrame } from "../state/calmFrame";
 import { chosenCharacter, cutCamera, part, useSession } from "../state/session";
 
 const MARGIN_M = 0.8;
 const WEDGE_M = 40;
+const MOVES_EVERY_MS = 160;
 const ROUND_LENGTHS = [0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 50];
 
 type Point = [number, number];
 
 export function Plan() {
   const scene = useSession((s) => s.scene)!;
-  const row = useSession((s) => Math.max(0, Math.min(s.frame, scene.last) - scene.first));
+  const row = Math.max(0, Math.min(useCalmFrame(MOVES_EVERY_MS), scene.last) - scene.first);
   const camera = useSession((s) => cutCamera(s));
   const path = useSession((s) => part<CameraPart>(s, cutCamera(s)?.path));
   const character = chosenCharacter({ scene });

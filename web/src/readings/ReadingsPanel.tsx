@@ -3,6 +3,7 @@ import { Button } from "@mantine/core";
 import type { ReadingView } from "../api/generated";
 import { setRide } from "../state/actions";
 import { goTo } from "../state/playback";
+import { useCalmFrame } from "../state/calmFrame";
 import { useSession } from "../state/session";
 
 export function ReadingsPanel() {
@@ -35,7 +36,8 @@ function hurt(reading: ReadingView): number {
 
 function Row({ reading }: { reading: ReadingView }) {
   const { kind, subject, first, last, fix } = reading;
-  const here = useSession((s) => s.frame >= first && s.frame <= last);
+  const frame = useCalmFrame();
+  const here = frame >= first && frame <= last;
   return (
     <li className={here ? "here" : undefined}>
       <button className="what" onClick={() => goTo(first)}>

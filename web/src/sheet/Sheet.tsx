@@ -113,7 +113,13 @@ function Heads({ joint, character }: { joint: string | null; character: string }
 function Playhead({ row }: { row: number }) {
   const frame = useSession((s) => s.frame);
   const first = useSession((s) => s.scene!.first);
-  return <div className="rule" data-testid="playhead" style={{ top: (frame - first) * row + row / 2 }} />;
+  return (
+    <div
+      className="rule"
+      data-testid="playhead"
+      style={{ transform: `translateY(${(frame - first) * row + row / 2}px)` }}
+    />
+  );
 }
 
 /** Scroll so that the playhead stays in sight. */

@@ -61,7 +61,7 @@ export function placeAtRoam(): void {
   }
   const camera = unlockedCamera();
   if (!camera) return;
-  edit({ edit: "place camera", camera_id: camera.id, pose: roam });
+  edit({ edit: "place camera", camera_id: camera.id, pose: roam, time: String(session().frame) });
   setSession({ looking: "cut", provisional: roam });
   notify(
     camera.keys.length

@@ -20,9 +20,16 @@ def pose_at(camera: Camera, time: FrameTime) -> CameraPose:
     return CameraPose(**values)
 
 
-def place_camera(scene: Scene, camera_id: str, pose: CameraPose) -> Scene:
-    """Put a camera somewhere. One that has keys keeps them and stands there unkeyed until it is keyed or put back."""
+def place_camera(scene: Scene, camera_id: str, pose: CameraPose, time: FrameTime | None = None) -> Scene:
+    """Put a camera somewhere. One that has keys keeps them and stands there unkeyed until it is keyed or put back.
+
+    With ``time``, pan and roll count as directions: they come within half a turn of where the camera stands then, so
+    that a key set there does not spin it.
+    """
     camera = _unlocked(scene, camera_id, "moved")
+    if time is not None:
+        now = pose_at(camera, time)
+        pose = replace(pose, pan=_nearest_turn(pose.pan, now.pan), roll=_nearest_turn(pose.roll, now.roll))
     if camera.keyed:
         return scene.with_camera(replace(camera, unkeyed=pose))
     channels = CameraChannels(**{name: Channel(getattr(pose, name)) for name in CHANNEL_NAMES})
@@ -97,6 +104,11 @@ def rename_camera(scene: Scene, camera_id: str, name: str) -> Scene:
     if any(c.name == name and c.id != camera_id for c in scene.cameras):
         raise DomainError(f"Another camera is called “{name}”.", "Choose a name of its own.")
     return scene.with_camera(replace(scene.camera(camera_id), name=name))
+
+
+def _nearest_turn(angle: float, to: float) -> float:
+    """The same direction in degrees, within half a turn of ``to``."""
+    return angle + 360.0 * round((to - angle) / 360.0)
 
 
 def _unlocked(scene: Scene, camera_id: str, doing: str) -> Camera:
