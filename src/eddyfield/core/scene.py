@@ -17,7 +17,7 @@ from .time import FrameRange, Rate
 Role = Literal["shot", "face", "review"]
 OffsetReading = Literal["auto", "add", "replace"]
 CHANNEL_NAMES = ("x", "y", "z", "pan", "tilt", "roll", "focal_mm")
-LONGEST_SCENE = 200_000
+LONGEST_SCENE = 20_000
 
 
 @dataclass(frozen=True)

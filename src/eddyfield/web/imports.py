@@ -34,6 +34,7 @@ from .answers import Inspection
 from .requests import MakeScene
 
 SCALES = (1.0, 0.1, 0.01, 0.001, 0.0254, 0.3048)
+MOST_NODE_FRAMES = 4_000_000
 USUAL_HEIGHT_M = 1.7
 BELIEVABLE_M = (0.4, 4.0)
 
@@ -84,7 +85,12 @@ def make_scene(request: MakeScene, data: bytes) -> Scene:
     name = usable_name(request.name, "scene")
     rate = Rate.parse(request.rate)
     if rig.motion.duration_seconds * float(rate) > LONGEST_SCENE:
-        raise DomainError(f"The motion lasts {rig.motion.duration_seconds:,.0f} seconds.", "Bring in a shorter one.")
+        remedy = f"Bring in at most {LONGEST_SCENE:,} frames; the command line reads longer ones."
+        raise DomainError(f"The motion lasts {rig.motion.duration_seconds:,.0f} seconds.", remedy)
+    if rig.motion.duration_seconds * float(rate) * len(rig.names) > MOST_NODE_FRAMES:
+        raise DomainError(
+            f"The file has {len(rig.names):,} nodes over a long motion.", "Bring in a shorter or simpler one."
+        )
     frames = FrameRange(request.start, last_frame_of(rig.motion.duration_seconds, request.start, rate))
     camera = fitted_camera(rig, frames, rate, kind.faces_z)
     character = Character(str(uuid.uuid4()), name, source, request.start, feet=placement.feet_of(rig))
