@@ -8,5 +8,14 @@ CHECKS: list[tuple[str, str, list[str]]] = [
     ("generated types are current", ".", ["python", "-m", "eddyfield.web.generate_types", "--check"]),
     ("tsc", "web", ["npx", "--no-install", "tsc", "--noEmit"]),
     ("eslint", "web", ["npx", "--no-install", "eslint", "src", "--max-warnings", "0"]),
-    ("prettier", "web", ["npx", "--no-install", "prettier", "--check", "--log-level", "warn", "src"]),
+    (
+        "prettier",
+        "web",
+        ["npx", "--no-install", "prettier", "--check", "--log-level", "warn", "src", "../tests/front_end"],
+    ),
+    (
+        "the front end's own tests",
+        "web",
+        ["npx", "--no-install", "vitest", "run", "--config", "vitest.config.ts", "--reporter=dot"],
+    ),
 ]

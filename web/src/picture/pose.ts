@@ -16,6 +16,7 @@ export interface Pose {
 
 const RADIANS = Math.PI / 180;
 const STEEPEST_DEG = 89;
+const LEAST_RETREAT_M = 0.3;
 
 export function rotationOf(pose: Pose): Quaternion {
   return new Quaternion().setFromEuler(
@@ -43,14 +44,13 @@ export function slid(pose: Pose, right: number, up: number): Pose {
   return { ...pose, x: pose.x + move.x, y: pose.y + move.y, z: pose.z + move.z };
 }
 
-/** Move along the line of sight towards the pivot's depth, never through it: `share` of the way (negative: back). */
+/** Move along the line of sight by a `share` of the way to the pivot (negative: back), never through it. */
 export function movedIn(pose: Pose, pivot: Vector3, share: number): Pose {
   const forward = new Vector3(0, 0, -1).applyQuaternion(rotationOf(pose));
-  const depth = Math.max(
-    0.3,
-    new Vector3().subVectors(pivot, new Vector3(pose.x, pose.y, pose.z)).dot(forward),
-  );
-  const step = Math.min(share, 0.9) * depth;
+  const ahead = new Vector3().subVectors(pivot, new Vector3(pose.x, pose.y, pose.z)).dot(forward);
+  // With the pivot behind there is nothing to run into: a metre is the measure.
+  const depth = ahead > 0 ? ahead : 1;
+  const step = share > 0 ? Math.min(share, 0.9) * depth : share * Math.max(depth, LEAST_RETREAT_M);
   return {
     ...pose,
     x: pose.x + forward.x * step,

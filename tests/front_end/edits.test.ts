@@ -1,0 +1,205 @@
+/** Edits on their way: in order, kept until they are acknowledged, sent again, told when they are refused. */
+import { encode } from "@msgpack/msgpack";
+import { edit, openScene, refreshView, undoOrRedo } from "@/state/edits";
+import { fresh, session, setSession } from "@/state/session";
+import { CAMERA, SCENE, sceneAnswer } from "./scenery";
+
+interface Asked {
+  path: string;
+  body: {
+    revision: number;
+    request_id: string;
+    edit: { edit: string; name: string };
+    view: { held: string[] };
+  };
+}
+
+type Answer = { status: number; body: unknown } | "unreachable";
+
+let asked: Asked[] = [];
+let answers: (request: Asked) => Answer;
+
+const ok = (revision: number, parts: Record<string, unknown> = {}): Answer => ({
+  status: 200,
+  body: sceneAnswer({ revision, undo: "rename scene" }, parts),
+});
+const rename = (name: string) => edit({ edit: "rename scene", name });
+const settled = () => vi.advanceTimersByTimeAsync(10);
+
+beforeEach(async () => {
+  vi.useFakeTimers();
+  localStorage.clear();
+  asked = [];
+  answers = () => ok(7);
+  vi.stubGlobal("fetch", async (path: string, init: RequestInit) => {
+    const request = {
+      path,
+      body: JSON.parse(String(init.body)) as Asked["body"],
+    };
+    asked.push(request);
+    const answer = answers(request);
+    if (answer === "unreachable") throw new TypeError("no network");
+    const packed =
+      answer.status === 200 ? encode(answer.body) : JSON.stringify(answer.body);
+    return new Response(packed as BodyInit, { status: answer.status });
+  });
+  setSession({ ...fresh, parts: new Map() });
+  await openScene(SCENE);
+  await settled();
+  asked = [];
+});
+
+afterEach(() => {
+  vi.useRealTimers();
+  vi.unstubAllGlobals();
+});
+
+test("an edit names the revision it was made on, and the answer's is taken", async () => {
+  answers = () => ok(8);
+  rename("One");
+  expect(session().waiting).toBe(1);
+  await settled();
+  expect(asked[0]!.path).toBe(`/api/scenes/${SCENE}/edits`);
+  expect(asked[0]!.body.revision).toBe(7);
+  expect(session()).toMatchObject({ waiting: 0, connected: true });
+  expect(session().scene!.revision).toBe(8);
+});
+
+test("edits go one after the other, each on the revision that the one before made", async () => {
+  let revision = 7;
+  answers = () => ok(++revision);
+  rename("One");
+  rename("Two");
+  rename("Three");
+  await settled();
+  expect(asked.map((a) => [a.body.edit.name, a.body.revision])).toEqual([
+    ["One", 7],
+    ["Two", 8],
+    ["Three", 9],
+  ]);
+});
+
+test("what could not be sent is kept, sent again with the same id, and never lost", async () => {
+  answers = () => "unreachable";
+  rename("One");
+  rename("Two");
+  await settled();
+  expect(session()).toMatchObject({ connected: false, waiting: 2 });
+  expect(
+    JSON.parse(localStorage.getItem(`eddyfield.unsent.${SCENE}`)!),
+  ).toHaveLength(2);
+  let revision = 7;
+  answers = () => ok(++revision);
+  await vi.advanceTimersByTimeAsync(2000);
+  expect(session()).toMatchObject({ connected: true, waiting: 0 });
+  const ids = asked
+    .filter((a) => a.body.edit.name === "One")
+    .map((a) => a.body.request_id);
+  expect(new Set(ids).size).toBe(1);
+  expect(ids.length).toBeGreaterThan(1);
+  expect(localStorage.getItem(`eddyfield.unsent.${SCENE}`)).toBeNull();
+});
+
+test("a database that is away counts as out of reach", async () => {
+  answers = () => ({ status: 503, body: { message: "away", remedy: "" } });
+  rename("One");
+  await settled();
+  expect(session()).toMatchObject({ connected: false, waiting: 1 });
+  answers = () => ok(8);
+  await vi.advanceTimersByTimeAsync(2000);
+  expect(session().waiting).toBe(0);
+});
+
+test("what an earlier window left unsent is sent when the scene is opened", async () => {
+  const left = [
+    {
+      id: "11111111-1111-1111-1111-111111111111",
+      edit: { edit: "rename scene", name: "Left" },
+    },
+  ];
+  localStorage.setItem(`eddyfield.unsent.${SCENE}`, JSON.stringify(left));
+  answers = () => ok(8);
+  await openScene(SCENE);
+  await settled();
+  expect(asked.at(-1)!.body).toMatchObject({
+    request_id: left[0]!.id,
+    edit: { name: "Left" },
+  });
+});
+
+test("spoilt storage does not keep a scene from opening", async () => {
+  localStorage.setItem(`eddyfield.unsent.${SCENE}`, "{not json");
+  await openScene(SCENE);
+  expect(session()).toMatchObject({ waiting: 0 });
+});
+
+test("a refusal is told in the server's words, and the provisional camera goes", async () => {
+  answers = () => ({
+    status: 422,
+    body: {
+      message: "“Bank rail 35” is locked.",
+      remedy: "Unlock it first (L).",
+    },
+  });
+  setSession({
+    provisional: { x: 0, y: 0, z: 0, pan: 0, tilt: 0, roll: 0, focal_mm: 35 },
+  });
+  edit({ edit: "lock camera", camera_id: CAMERA, locked: true });
+  await settled();
+  expect(session().notice).toEqual({
+    tone: "warning",
+    text: "“Bank rail 35” is locked. Unlock it first (L).",
+  });
+  expect(session()).toMatchObject({ provisional: null, waiting: 0 });
+});
+
+test("after a conflict the newest state is fetched, and nothing is sent over it", async () => {
+  answers = ({ path }) =>
+    path.endsWith("/edits")
+      ? {
+          status: 409,
+          body: { message: "Changed elsewhere.", remedy: "Again." },
+        }
+      : ok(12);
+  rename("Mine");
+  rename("Mine too");
+  await settled();
+  expect(asked.map((a) => a.path.split("/").at(-1))).toEqual(["edits", "view"]);
+  expect(session().scene!.revision).toBe(12);
+  expect(session().notice!.text).toContain("Changed elsewhere.");
+});
+
+test("only parts that are not held are asked for, and those that come are kept", async () => {
+  answers = () =>
+    ok(8, { "shown 1": { kind: "shown" }, "camera 1": { kind: "camera" } });
+  rename("One");
+  await settled();
+  answers = () => ok(9, { "shown 2": { kind: "shown" } });
+  rename("Two");
+  await settled();
+  expect(asked.at(-1)!.body.view.held.sort()).toEqual(["camera 1", "shown 1"]);
+  expect([...session().parts.keys()].sort()).toEqual([
+    "camera 1",
+    "shown 1",
+    "shown 2",
+  ]);
+});
+
+test("undo and redo say what they did, and what there is not", async () => {
+  await undoOrRedo("redo");
+  expect(session().notice!.text).toBe("There is nothing to redo.");
+  expect(asked).toHaveLength(0);
+  answers = () => ok(8);
+  await undoOrRedo("undo");
+  expect(session().notice!.text).toBe("Undone: rename scene");
+  expect(asked[0]!.path).toBe(`/api/scenes/${SCENE}/undo`);
+});
+
+test("another view asks for the joint and the frozen frame", async () => {
+  setSession({ joint: "lantern", frozenFrame: 1005 });
+  await refreshView();
+  expect(asked[0]!.body.view).toMatchObject({
+    joint: "lantern",
+    frozen_frame: 1005,
+  });
+});
