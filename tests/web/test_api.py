@@ -236,6 +236,7 @@ def test_scenes_on_the_desk(api: Api, demo: str) -> None:
     assert demo not in listed()
     assert api.post(f"/api/scenes/{demo}/restore", {}).status_code == 204
     assert demo in listed()
+    assert entry["has_picture"], "the demo comes with one"
     png = b"\x89PNG\r\n\x1a\n" + b"0" * 100
     assert api.client.put(f"/api/scenes/{demo}/thumbnail", data=b"GIF", headers=ORIGIN).status_code == 400
     assert api.client.put(f"/api/scenes/{demo}/thumbnail", data=png, headers=ORIGIN).status_code == 204

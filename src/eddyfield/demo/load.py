@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from importlib.resources import files
+
 from eddyfield.store.blobs import Blobs
 from eddyfield.store.database import Database
 from eddyfield.store.scenes import Scenes
@@ -18,4 +20,7 @@ def load_demo(database: Database) -> str:
         return scene_id
     oda, mill = mill_race.oda_glb(), mill_race.set_glb()
     scene = mill_race.scene(blobs.put(oda, "oda-crossing.glb"), blobs.put(mill, "mill-race.glb"))
-    return scenes.create(scene).scene.id
+    scenes.create(scene)
+    # Its picture for the Desk, taken in the application; afterwards the browser keeps it current.
+    scenes.set_thumbnail(scene_id, (files(__package__) / "crossing.png").read_bytes())
+    return scene_id

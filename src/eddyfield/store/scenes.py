@@ -60,6 +60,7 @@ class Listed:
     characters: tuple[str, ...]
     changed_at: datetime
     revision: int
+    has_picture: bool
 
 
 class Scenes:
@@ -90,6 +91,7 @@ class Scenes:
         with self._database.transaction() as cursor:
             cursor.execute(
                 "SELECT s.id, s.name, s.first_frame, s.last_frame, s.rate, t.changed_at, t.revision,"
+                " t.thumbnail IS NOT NULL AS has_picture,"
                 " (SELECT COUNT(*) FROM camera c WHERE c.scene_id = s.id) AS cameras,"
                 " (SELECT GROUP_CONCAT(p.name ORDER BY p.place SEPARATOR '\n') FROM scene_character p"
                 "  WHERE p.scene_id = s.id) AS characters"
@@ -251,7 +253,7 @@ def _listed(row: Row) -> Listed:
     characters = tuple(row["characters"].split("\n")) if row["characters"] else ()
     return Listed(
         row["id"], row["name"], row["first_frame"], row["last_frame"], row["rate"], row["cameras"], characters,
-        row["changed_at"], row["revision"],
+        row["changed_at"], row["revision"], bool(row["has_picture"]),
     )  # fmt: skip
 
 

@@ -40,6 +40,7 @@ class SceneListed(Answer):
     characters: list[str]
     changed_at: str
     revision: int
+    has_picture: bool
 
 
 class DeskAnswer(Answer):

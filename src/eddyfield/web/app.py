@@ -187,7 +187,7 @@ def _install_exports(app: Flask, scenes: Scenes, views: SceneViews) -> None:
 def _listed(scene: Listed) -> answers.SceneListed:
     return answers.SceneListed(
         id=scene.id, name=scene.name, first=scene.first, last=scene.last, rate=scene.rate, cameras=scene.cameras,
-        characters=list(scene.characters), revision=scene.revision,
+        characters=list(scene.characters), revision=scene.revision, has_picture=scene.has_picture,
         changed_at=scene.changed_at.replace(tzinfo=UTC).isoformat(),
     )  # fmt: skip
 

@@ -120,6 +120,7 @@ export interface SceneListed {
   characters: string[];
   changed_at: string;
   revision: number;
+  has_picture: boolean;
 }
 /**
  * What the format of an export cannot carry of this shot.

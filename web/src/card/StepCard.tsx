@@ -56,8 +56,8 @@ export function StepCard() {
         disabled={!shown.key_poses.length || step === 1}
         onChange={() => setStep(step, offset, !keep)}
       />
-      <Figure label="key poses not shown">
-        {shown.key_poses.length ? shown.lost_key_poses.length || "none" : "no key poses in the file"}
+      <Figure label={shown.key_poses.length ? "key poses not shown" : "key poses"}>
+        {shown.key_poses.length ? shown.lost_key_poses.length || "none" : "none in the file"}
       </Figure>
       <h3>
         Strobing under {camera?.name}, {scene.first}–{scene.last}

@@ -102,7 +102,7 @@ function SceneCard({ scene, onOpen, onDelete, run }: SceneCardProps) {
   return (
     <li className="scene" data-testid="scene-card">
       <a className="still" href={`/scenes/${scene.id}`} onClick={open} tabIndex={-1} aria-hidden="true">
-        <Still id={scene.id} revision={scene.revision} />
+        <Still scene={scene} />
       </a>
       <div className="about">
         <div style={{ flex: 1, minWidth: 0 }}>
@@ -144,8 +144,7 @@ function SceneCard({ scene, onOpen, onDelete, run }: SceneCardProps) {
   );
 }
 
-function Still({ id, revision }: { id: string; revision: number }) {
-  const [missing, setMissing] = useState(false);
-  if (missing) return null;
-  return <img src={`/api/scenes/${id}/thumbnail?rev=${revision}`} alt="" onError={() => setMissing(true)} />;
+function Still({ scene }: { scene: SceneListed }) {
+  if (!scene.has_picture) return <span className="soft">no picture yet; open it and there will be one</span>;
+  return <img src={`/api/scenes/${scene.id}/thumbnail?rev=${scene.revision}`} alt="" />;
 }

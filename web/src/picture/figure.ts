@@ -56,6 +56,7 @@ class Ghost {
     const unseen = new MeshBasicMaterial({ colorWrite: false, transparent: true });
     const flat = new MeshBasicMaterial({
       color: new Color(tint),
+      fog: false,
       transparent: true,
       opacity: 0.26,
       depthWrite: false,

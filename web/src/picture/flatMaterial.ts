@@ -10,7 +10,7 @@ const SUN = new Color("#fff1da").multiplyScalar(0.42);
 const SUN_DIRECTION = new Vector3(-4, 7, -1.5).normalize();
 
 export function flatMaterial(): MeshBasicMaterial {
-  const material = new MeshBasicMaterial({ vertexColors: true });
+  const material = new MeshBasicMaterial({ vertexColors: true, fog: false });
   material.onBeforeCompile = (shader) => {
     Object.assign(shader.uniforms, {
       skyLight: { value: SKY },

@@ -4,6 +4,7 @@ import {
   Camera,
   Color,
   Float32BufferAttribute,
+  Fog,
   GridHelper,
   Matrix4,
   Mesh,
@@ -58,6 +59,8 @@ export class Stage {
     });
     this.renderer.autoClear = false;
     this.world.background = new Color(SKY);
+    // Plain ground fades into the distance; a set stands clear.
+    this.world.fog = new Fog(SKY, 9, 34);
     const ground = new Mesh(new PlaneGeometry(200, 200), new MeshBasicMaterial({ color: PAPER_GROUND }));
     ground.rotation.x = -Math.PI / 2;
     ground.position.y = -0.004;
