@@ -262,6 +262,29 @@ def click_key(app: App, frame: int) -> None:
     ActionChains(app.driver).move_to_element_with_offset(app.by_id("sheet-rows"), *map(int, place)).click().perform()
 
 
+def test_moving_and_keying_by_keys_alone(app: App) -> None:
+    start = app.revision
+    app.keys("l")
+    app.saved(start + 1)
+    before = app.picture()
+    for _ in range(4):
+        app.hold(Keys.SHIFT, Keys.ARROW_RIGHT)
+    app.keys(".", ".")
+    app.saved(start + 2)
+    assert "moved, not keyed" in app.caption
+    assert differs(app.picture(), before) > 0.1
+    app.keys("k")
+    app.saved(start + 3)
+    app.stage("time")
+    app.script("document.activeElement.blur()")
+    app.go_to(1024)
+    app.hold(Keys.ALT, Keys.ARROW_DOWN)
+    app.saved(start + 4)
+    app.hold(Keys.ALT, Keys.ARROW_DOWN)
+    app.saved(start + 5)
+    assert keys_listed(app) == ["1001", "1026", "1048", "1072", "1096"]
+
+
 # --- 4: the sheet ---
 
 

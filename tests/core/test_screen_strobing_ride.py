@@ -40,7 +40,7 @@ def test_shares_of_a_still_camera_and_of_a_still_subject() -> None:
 
 def test_a_frozen_track_uses_one_camera() -> None:
     camera, points = wandering_camera(10), moving_points(10, 2)
-    frozen = screen.frozen_track(camera, points, 4).pixels
+    frozen = screen.track(screen.frozen(camera, 4), points).pixels
     assert np.allclose(frozen[4], screen.track(camera, points).pixels[4])
     alone = still_camera(camera.world_from_camera[4], camera.lens, camera.delivery, 10)
     assert np.allclose(frozen, screen.track(alone, points).pixels)

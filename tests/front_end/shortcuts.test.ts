@@ -48,6 +48,26 @@ test("plain letters are left to the browser when a command key is held", () => {
   expect(redo.map((s) => s.label)).toEqual(["Redo"]);
 });
 
+test("arrows with a command key held do one thing each as well", () => {
+  for (const key of ["ArrowUp", "ArrowDown", "ArrowLeft", "ArrowRight"]) {
+    for (const held of [
+      {},
+      { shiftKey: true },
+      { altKey: true },
+      { altKey: true, shiftKey: true },
+    ]) {
+      const found = SHORTCUTS.filter((shortcut) =>
+        shortcut.match(press(key, held)),
+      );
+      const none =
+        held.altKey &&
+        !("shiftKey" in held) &&
+        (key === "ArrowLeft" || key === "ArrowRight");
+      expect(found.length, `${key} ${JSON.stringify(held)}`).toBe(none ? 0 : 1);
+    }
+  }
+});
+
 test("rows zoom between their bounds", () => {
   for (let n = 0; n < 30; n++) zoomRows(1.3);
   expect(session().rowHeight).toBe(HIGHEST_ROW);

@@ -192,7 +192,6 @@ def test_blobs_are_kept_by_content(database: Database) -> None:
     digest = blobs.put(data, "a.glb")
     assert blobs.put(data, "b.glb") == digest
     assert blobs.get(digest) == data
-    assert blobs.name_of(digest) == "a.glb"
     assert blobs.get(blobs.put(b"", "empty")) == b""
     with pytest.raises(KeyError):
         blobs.get("0" * 64)

@@ -13,7 +13,6 @@ from numpy.typing import NDArray
 
 from eddyfield.core import transforms
 from eddyfield.core.camera_path import CameraPath, still_camera
-from eddyfield.core.errors import DomainError
 from eddyfield.core.lens import Lens
 from eddyfield.core.rig import FileCamera, Rig
 from eddyfield.core.scene import RigSource
@@ -160,7 +159,3 @@ def _beside(path: Path) -> Resolver:
         return _bytes_of(target)
 
     return resolve
-
-
-def one_line(error: DomainError) -> str:
-    return " ".join(str(error).split())

@@ -257,9 +257,7 @@ class Baker:
         def compute() -> ArcFigures:
             points = np.ascontiguousarray(self.world(character)[:, node, :3, 3])
             spans = (0,) if camera or frozen_row is not None else self.span_start_rows()
-            through = path
-            if frozen_row is not None:
-                through = path.at_rows(np.full(len(points), frozen_row, dtype=np.int64))
+            through = path if frozen_row is None else screen.frozen(path, frozen_row)
             seen = screen.track(through, points)
             steps = screen.spacing(seen.pixels, through)
             moved = np.diff(seen.pixels, axis=0, prepend=np.nan)

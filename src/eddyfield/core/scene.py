@@ -179,13 +179,3 @@ class Scene:
 
     def with_character(self, character: Character) -> Scene:
         return replace(self, characters=tuple(character if c.id == character.id else c for c in self.characters))
-
-    def cut_camera_id(self, frame: int) -> str:
-        """The camera of the cut at a frame; the first entry's also serves before it."""
-        if not self.cut:
-            raise DomainError("The scene has no camera to look through.", "Add a shot camera.")
-        current = self.cut[0]
-        for entry in self.cut:
-            if entry.first <= frame:
-                current = entry
-        return current.camera_id

@@ -14,9 +14,9 @@ def track(camera: CameraPath, world_points: Floats) -> Projected:
     return camera.project(world_points)
 
 
-def frozen_track(camera: CameraPath, world_points: Floats, row: int) -> Projected:
-    """The same points, all seen by the camera of one row of the range."""
-    return camera.at_rows(np.full(len(world_points), row, dtype=np.int64)).project(world_points)
+def frozen(camera: CameraPath, row: int) -> CameraPath:
+    """The camera of one row of the range, standing still for all of it."""
+    return camera.at_rows(np.full(camera.count, row, dtype=np.int64))
 
 
 def spacing(pixels: Floats, camera: CameraPath) -> Floats:

@@ -40,10 +40,6 @@ def quaternion_product(a: Floats, b: Floats) -> Floats:
     )
 
 
-def quaternion_conjugate(quaternions: Floats) -> Floats:
-    return np.asarray(quaternions * np.array([-1.0, -1.0, -1.0, 1.0]))
-
-
 def slerp(a: Floats, b: Floats, share: Floats) -> Floats:
     """Spherical interpolation on the shortest arc; ``share`` has the shape of ``a`` without its last axis."""
     dot = np.einsum("...i,...i->...", a, b)

@@ -48,12 +48,3 @@ class Blobs:
                     raise KeyError(digest)
                 chunks.append(chunk["data"])
         return b"".join(chunks)
-
-    def name_of(self, digest: str) -> str:
-        """The name under which a file was first brought in."""
-        with self._database.transaction() as cursor:
-            cursor.execute("SELECT name FROM blob_file WHERE digest = %s", (digest,))
-            row = cursor.fetchone()
-        if row is None:
-            raise KeyError(digest)
-        return str(row["name"])

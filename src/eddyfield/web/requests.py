@@ -211,10 +211,6 @@ class MakeScene(Request):
     offsets: OffsetReading = "auto"
 
 
-class SignIn(Request):
-    token: str
-
-
 REQUESTS: tuple[type[BaseModel], ...] = (ViewRequest, EditRequest, ReplayRequest, MakeScene)
 EditFunction = Callable[[Scene], Scene]
 

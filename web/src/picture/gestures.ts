@@ -60,23 +60,39 @@ function settle(): void {
   edit({ edit: "place camera", camera_id: camera.id, pose: state.provisional });
 }
 
+let resting = 0;
+
+/** Show a pose now, and send it when the hand has rested. */
+function showAndSettle(pose: Pose): void {
+  stop();
+  show(pose);
+  clearTimeout(resting);
+  resting = window.setTimeout(settle, WHEEL_REST_MS);
+}
+
+/** The same by keys: go round the character in degrees, slide in shares of its size, or move in by a share of the way. */
+export function nudgeView(way: "round" | "slide" | "in", right: number, up: number): void {
+  const from = movable();
+  if (!from) return;
+  const { middle, radius } = subjectNow();
+  if (way === "round") showAndSettle(orbited(from, middle, right, up));
+  else if (way === "slide") showAndSettle(slid(from, right * radius, up * radius));
+  else showAndSettle(movedIn(from, middle, up));
+}
+
 export function useGestures(
   area: RefObject<HTMLDivElement | null>,
   rect: FrameRect,
   onPointer: (at: { x: number; y: number } | null) => void,
 ) {
   const drag = useRef<Drag | null>(null);
-  const resting = useRef(0);
   const [hovered, setHovered] = useState<HoveredJoint | null>(null);
 
   const onWheel = useCallback((event: WheelEvent) => {
     event.preventDefault();
     const from = movable();
     if (!from) return;
-    stop();
-    show(movedIn(from, subjectNow().middle, -event.deltaY * WHEEL_SHARE));
-    clearTimeout(resting.current);
-    resting.current = window.setTimeout(settle, WHEEL_REST_MS);
+    showAndSettle(movedIn(from, subjectNow().middle, -event.deltaY * WHEEL_SHARE));
   }, []);
   useEffect(() => {
     const element = area.current;

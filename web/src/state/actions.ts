@@ -44,6 +44,15 @@ export function moveCameraKey(time: string, to: number): void {
   setSession({ selectedKey: String(to) });
 }
 
+/** Move the chosen key, or the one on this frame, by some frames. */
+export function nudgeCameraKey(by: number): void {
+  const { selectedKey, frame } = session();
+  const time = selectedKey ?? String(frame);
+  const key = cutCamera(session())?.keys.find((k) => k.time === time);
+  if (!key) notify("There is no camera key on this frame. Go to one, or click a cross in the Sheet.");
+  else moveCameraKey(key.time, Math.round(key.frame) + by);
+}
+
 export function toggleLock(): void {
   const camera = cutCamera(session());
   if (!camera) return;

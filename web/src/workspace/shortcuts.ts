@@ -2,18 +2,24 @@
 import { useEffect } from "react";
 import {
   setCameraKey,
+  nudgeCameraKey,
   deleteCameraKey,
   placeAtRoam,
   putBack,
   toggleLock,
   toggleRide,
 } from "../state/actions";
+import { nudgeView } from "../picture/gestures";
 import { undoOrRedo } from "../state/edits";
 import { goTo, stop, togglePlay } from "../state/playback";
 import { flipPoses, goToNewPose } from "../state/poses";
 import { playRange, session, setSession } from "../state/session";
 import { lookFrom, toggleFreeze, toggleRoam } from "../state/looking";
 import { refreshView } from "../state/edits";
+
+const ROUND_DEG = 5;
+const SLIDE_SHARE = 0.08;
+const IN_SHARE = 0.1;
 
 export interface Shortcut {
   keys: string;
@@ -24,7 +30,18 @@ export interface Shortcut {
 }
 
 const plain = (key: string) => (event: KeyboardEvent) =>
-  event.key.toLowerCase() === key.toLowerCase() && !event.ctrlKey && !event.metaKey && !event.altKey;
+  event.key.toLowerCase() === key.toLowerCase() &&
+  !event.ctrlKey &&
+  !event.metaKey &&
+  !event.altKey &&
+  !(event.shiftKey && event.key.startsWith("Arrow"));
+
+const withShift = (key: string) => (event: KeyboardEvent) =>
+  event.key === key && event.shiftKey && !event.altKey && !event.ctrlKey;
+const withAlt = (key: string) => (event: KeyboardEvent) =>
+  event.key === key && event.altKey && !event.shiftKey;
+const withBoth = (key: string) => (event: KeyboardEvent) =>
+  event.key === key && event.altKey && event.shiftKey;
 
 const step = (by: number) => () => {
   stop();
@@ -76,6 +93,76 @@ export const SHORTCUTS: Shortcut[] = [
   },
   { keys: "4", label: "Roam: top", group: "Looking", match: plain("4"), run: () => lookFrom("top") },
   {
+    keys: "Shift ←",
+    label: "Go round the character to the left",
+    group: "Looking",
+    match: withShift("ArrowLeft"),
+    run: () => nudgeView("round", -ROUND_DEG, 0),
+  },
+  {
+    keys: "Shift →",
+    label: "Go round to the right",
+    group: "Looking",
+    match: withShift("ArrowRight"),
+    run: () => nudgeView("round", ROUND_DEG, 0),
+  },
+  {
+    keys: "Shift ↑",
+    label: "Go round upwards",
+    group: "Looking",
+    match: withShift("ArrowUp"),
+    run: () => nudgeView("round", 0, ROUND_DEG),
+  },
+  {
+    keys: "Shift ↓",
+    label: "Go round downwards",
+    group: "Looking",
+    match: withShift("ArrowDown"),
+    run: () => nudgeView("round", 0, -ROUND_DEG),
+  },
+  {
+    keys: "Alt Shift ←",
+    label: "Slide to the left",
+    group: "Looking",
+    match: withBoth("ArrowLeft"),
+    run: () => nudgeView("slide", -SLIDE_SHARE, 0),
+  },
+  {
+    keys: "Alt Shift →",
+    label: "Slide to the right",
+    group: "Looking",
+    match: withBoth("ArrowRight"),
+    run: () => nudgeView("slide", SLIDE_SHARE, 0),
+  },
+  {
+    keys: "Alt Shift ↑",
+    label: "Slide up",
+    group: "Looking",
+    match: withBoth("ArrowUp"),
+    run: () => nudgeView("slide", 0, SLIDE_SHARE),
+  },
+  {
+    keys: "Alt Shift ↓",
+    label: "Slide down",
+    group: "Looking",
+    match: withBoth("ArrowDown"),
+    run: () => nudgeView("slide", 0, -SLIDE_SHARE),
+  },
+  {
+    keys: ".",
+    label: "Move in",
+    group: "Looking",
+    match: plain("."),
+    run: () => nudgeView("in", 0, IN_SHARE),
+  },
+  {
+    keys: ",",
+    label: "Move out",
+    group: "Looking",
+    match: plain(","),
+    run: () => nudgeView("in", 0, -IN_SHARE),
+  },
+  {
     keys: "Z",
     label: "Magnifier: delivery pixels one to one",
     group: "Looking",
@@ -96,6 +183,20 @@ export const SHORTCUTS: Shortcut[] = [
     group: "Camera",
     match: (e) => plain("Delete")(e) || plain("Backspace")(e),
     run: deleteCameraKey,
+  },
+  {
+    keys: "Alt ↓",
+    label: "Move the key a frame later",
+    group: "Camera",
+    match: withAlt("ArrowDown"),
+    run: () => nudgeCameraKey(1),
+  },
+  {
+    keys: "Alt ↑",
+    label: "Move the key a frame earlier",
+    group: "Camera",
+    match: withAlt("ArrowUp"),
+    run: () => nudgeCameraKey(-1),
   },
   { keys: "L", label: "Lock or unlock the shot camera", group: "Camera", match: plain("l"), run: toggleLock },
   {
