@@ -28,7 +28,6 @@ EDITS = 200
 
 def run() -> None:
     with tempfile.TemporaryDirectory() as folder:
-        Path(folder).chmod(0o755)
         var = Path(folder)
         (var / "front-end").symlink_to(ROOT / "var" / "front-end")
         environment = {**os.environ, "EDDYFIELD_VAR": folder, "PYTHONPATH": str(ROOT / "src")}

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from pathlib import Path
 
 import pytest
 from hypothesis import settings
@@ -18,11 +17,7 @@ settings.load_profile("project")
 @pytest.fixture(scope="session")
 def database_server(tmp_path_factory: pytest.TempPathFactory) -> Iterator[DatabaseServer]:
     """A private MariaDB of this test process."""
-    folder = tmp_path_factory.mktemp("database")
-    for parent in (folder, *folder.parents):  # the server runs as its own user and has to get in
-        if parent.stat().st_uid == Path.home().stat().st_uid and parent.parts[:2] == ("/", "tmp"):
-            parent.chmod(parent.stat().st_mode | 0o011)
-    server = DatabaseServer(folder, buffer_pool_mb=32)
+    server = DatabaseServer(tmp_path_factory.mktemp("database"), buffer_pool_mb=32)
     server.start()
     yield server
     server.stop()

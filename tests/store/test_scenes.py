@@ -214,10 +214,7 @@ def test_addresses_that_are_none_are_refused() -> None:
 
 @pytest.fixture
 def own_server(tmp_path_factory: pytest.TempPathFactory, database_server: DatabaseServer) -> Iterator[DatabaseServer]:
-    folder = tmp_path_factory.mktemp("killed")
-    for parent in (folder, folder.parent):
-        parent.chmod(0o755)
-    server = DatabaseServer(folder, buffer_pool_mb=32)
+    server = DatabaseServer(tmp_path_factory.mktemp("killed"), buffer_pool_mb=32)
     yield server
     server.stop()
 
@@ -244,3 +241,17 @@ def test_a_killed_database_loses_no_acknowledged_edit(own_server: DatabaseServer
     found = Scenes(Database(own_server.start().url)).get(scene_id)
     assert found.revision in (acknowledged, acknowledged + 1), "the one under way may have been saved, unacknowledged"
     assert found.scene.name == f"Crossing {found.revision - 1}"
+
+
+def test_a_database_is_reused_while_it_runs_and_started_again_after(own_server: DatabaseServer) -> None:
+    first = own_server.start()
+    assert own_server.started_here
+    another = DatabaseServer(own_server._folder, buffer_pool_mb=32)
+    assert another.start() == first
+    assert not another.started_here
+    assert (own_server._folder / "password").stat().st_mode & 0o077 == 0, "nobody else reads the password"
+    own_server.stop()
+    again = own_server.start()
+    assert again.pid != first.pid
+    with pytest.raises(Unavailable), Database(again.url.replace(":", ":wrong", 2)).transaction():
+        pass

@@ -5,6 +5,7 @@ from __future__ import annotations
 import contextlib
 import fcntl
 import hashlib
+import importlib.util
 import os
 import shutil
 import subprocess
@@ -14,6 +15,7 @@ from pathlib import Path
 
 PYTHON = (3, 11)
 DATABASE_PACKAGES = {"mariadb-server": ["mariadbd", "mariadb-install-db"]}
+VENV_PACKAGES = {"python3.11-venv": ["/usr/lib/python3.11/ensurepip/__init__.py"]}
 BROWSER_PACKAGES = {
     "chromium": ["chromium"],
     "chromium-driver": ["chromedriver"],
@@ -78,6 +80,8 @@ class Machine:
         """The virtual environment with the requirement lists of these names."""
         interpreter = _interpreter()
         if not self.python.exists():
+            if importlib.util.find_spec("ensurepip") is None:  # Debian keeps it in a package of its own
+                self.need_debian(VENV_PACKAGES)
             say("making a virtual environment")
             _run([interpreter, "-m", "venv", str(self.venv)], "python3 -m venv", "apt-get install python3.11-venv")
         for name in lists:

@@ -61,7 +61,7 @@ class DatabaseServer:
         secret = self._secret()
         port = _free_port()
         sockets = Path(tempfile.mkdtemp(prefix="eddyfield-"))  # short: a socket's path may have 107 letters
-        _give(sockets)
+        self._give(sockets)
         process = subprocess.Popen(
             [
                 _program("mariadbd"), *self._common(),
@@ -122,19 +122,24 @@ class DatabaseServer:
 
     def _common(self) -> list[str]:
         return [
-            "--no-defaults", *([f"--user={_server_user()}"] if os.geteuid() == 0 else []),
+            "--no-defaults", *([f"--user={_server_user(self._folder)}"] if os.geteuid() == 0 else []),
             f"--datadir={self._folder / 'data'}", "--innodb-log-file-size=16M",
             "--innodb-data-file-path=ibdata1:4M:autoextend", "--innodb-autoextend-increment=4",
             f"--innodb-buffer-pool-size={self._buffer_pool_mb}M",
         ]  # fmt: skip
 
+    def _give(self, path: Path) -> None:
+        """As root the server runs as another user, and its folders are that user's."""
+        if os.geteuid() == 0:
+            user = _server_user(self._folder)
+            shutil.chown(path, user, user)
+
     def _install(self) -> None:
         data = self._folder / "data"
         shutil.rmtree(data, ignore_errors=True)
         data.mkdir(parents=True)
-        _give(self._folder)
-        _give(data)
-        _check_passable(data)
+        self._give(self._folder)
+        self._give(data)
         done = subprocess.run(
             [_program("mariadb-install-db"), *self._common(), "--auth-root-authentication-method=normal",
              "--skip-test-db", "--skip-name-resolve"],
@@ -189,28 +194,19 @@ def _connect(instance: Instance) -> pymysql.Connection[pymysql.cursors.Cursor]:
     )
 
 
-def _server_user() -> str:
+def _server_user(folder: Path) -> str:
+    """Who the server runs as when root starts it: the user of its own, where that user can get to the folder at all
+    (below a home that is shut to others it cannot; then it is root, as the application is)."""
     try:
-        pwd.getpwnam("mysql")
+        own = pwd.getpwnam("mysql")
     except KeyError:
         return "root"
-    return "mysql"
-
-
-def _give(path: Path) -> None:
-    """As root the server runs as its own user, and its folders are that user's."""
-    if os.geteuid() == 0 and _server_user() != "root":
-        shutil.chown(path, _server_user(), _server_user())
-
-
-def _check_passable(path: Path) -> None:
-    if os.geteuid() != 0:
-        return
-    for folder in path.resolve().parents:
-        if not folder.stat().st_mode & 0o001 and folder.stat().st_uid != pwd.getpwnam(_server_user()).pw_uid:
-            raise DatabaseError(
-                f"The database's user cannot reach {path}: run  chmod o+x {folder}  or set EDDYFIELD_DATABASE_URL"
-            )
+    made = folder / "data" / "mysql"
+    if made.exists():
+        return pwd.getpwuid(made.stat().st_uid).pw_name
+    above = folder.resolve().parents
+    reachable = all(p.stat().st_mode & 0o001 or p.stat().st_uid == own.pw_uid for p in above)
+    return "mysql" if reachable else "root"
 
 
 def _program(name: str) -> str:
