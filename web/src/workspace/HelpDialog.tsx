@@ -8,8 +8,13 @@ const GROUPS = [...new Set(SHORTCUTS.map((s) => s.group))];
 export function HelpDialog() {
   const open = useSession((s) => s.helpOpen);
   return (
-    <Modal opened={open} onClose={() => setSession({ helpOpen: false })} title="Keys and gestures" size="xl">
-      <div style={{ columns: 2, columnGap: 32 }}>
+    <Modal
+      opened={open}
+      onClose={() => setSession({ helpOpen: false })}
+      title="Keys and gestures"
+      size={1140}
+    >
+      <div style={{ columns: 3, columnGap: 36 }}>
         {GROUPS.map((group) => (
           <section key={group} style={{ breakInside: "avoid", marginBottom: 14 }}>
             <b>{group}</b>
