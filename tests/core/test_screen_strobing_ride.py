@@ -105,6 +105,18 @@ def test_a_tracking_camera_on_twos_strobes_and_ones_do_not() -> None:
     assert (calm.rms_px, calm.max_px, calm.max_frame, calm.reversals) == (0.0, 0.0, None, ())
 
 
+def test_a_cut_is_no_reversal() -> None:
+    count = 12
+    place = np.stack([np.arange(count) * 0.05, np.ones(count), np.full(count, 5.0)], axis=-1)
+    place[5:, 0] += 2.0  # another camera, farther along
+    camera = CameraPath(transforms.rigid(np.broadcast_to(np.eye(3), (count, 3, 3)), place), Lens(), DeliveryFrame())
+    walker = moving_points(1, 4)[[0] * count] + np.arange(count)[:, None, None] * [0.05, 0, 0]
+    starts = exposure_starts(Stepping(2), FrameRange(0, 11))
+    spans = np.where(np.arange(count) >= 5, 5, 0)
+    found = strobing(camera, walker[starts], np.maximum(starts, spans), 0, span_starts=(0, 5))
+    assert found.reversals == (2, 4, 8, 10), "the cut on 5 starts no exposure, and 6 follows no hold of its span"
+
+
 def test_a_cut_ends_the_comparison() -> None:
     camera, points = wandering_camera(8), moving_points(8, 3)
     starts = exposure_starts(Stepping(4), FrameRange(1, 8))

@@ -225,7 +225,8 @@ class Baker:
 
         def compute() -> Strobing:
             shown = self.shown_points(as_shown, self.joint_positions(character))
-            return strobing(self.cut_path(), shown, self.comparison(character), self.scene.frames.first)
+            spans, first = self.span_start_rows(), self.scene.frames.first
+            return strobing(self.cut_path(), shown, self.comparison(character), first, span_starts=spans)
 
         return self._part(self.strobing_name(as_shown), compute)
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -33,11 +34,17 @@ class Strobing:
 
 
 def strobing(
-    camera: CameraPath, shown_points: Floats, comparison: Ints, first: int, threshold_permille: float = 1.0
+    camera: CameraPath,
+    shown_points: Floats,
+    comparison: Ints,
+    first: int,
+    threshold_permille: float = 1.0,
+    span_starts: Sequence[int] = (0,),
 ) -> Strobing:
     """Measure the shown points (frames, points, 3), in metres of the world, as shown on each frame.
 
     ``comparison`` (frames,) is r(f), the frame that each frame should look like; ``first`` is the frame of row 0.
+    ``span_starts`` are the rows on which a span of the cut begins: nothing is compared across them.
     """
     rows = np.arange(camera.count)
     before = np.clip(comparison - first, 0, rows)
@@ -57,7 +64,7 @@ def strobing(
         over = int(np.count_nonzero(held & (permille > threshold_permille)))
     return Strobing(
         held, slip, permille, rms, max_px, max_frame,
-        _reversals(camera, pixels, drift, held, before, first, threshold_permille), over,
+        _reversals(camera, pixels, drift, held, first, threshold_permille, span_starts), over,
     )  # fmt: skip
 
 
@@ -66,12 +73,11 @@ def _reversals(
     pixels: Floats,
     drift: Floats,
     held: NDArray[np.bool_],
-    before: Ints,
     first: int,
     threshold: float,
+    span_starts: Sequence[int],
 ) -> tuple[int, ...]:
-    rows = np.flatnonzero(~held[1:] & held[:-1]) + 1
-    # A span of the cut that begins on the new pose ends the comparison: then it does not follow the hold before it.
+    rows = np.setdiff1d(np.flatnonzero(~held[1:] & held[:-1]) + 1, np.asarray(span_starts, dtype=np.int64))
     if not len(rows):
         return ()
     hold = _median_vector(drift[rows - 1])

@@ -1,3 +1,16 @@
+import { useSession } from "../state/session";
+
+/** Says of which frame the pixels beside it are. */
+export function PixelsOf() {
+  const width = useSession((s) => s.scene?.width);
+  const height = useSession((s) => s.scene?.height);
+  return (
+    <small className="soft" style={{ fontWeight: 400, whiteSpace: "nowrap" }}>
+      px at {width} × {height}
+    </small>
+  );
+}
+
 /** One figure of a Card: what it is, and how much, with its unit. */
 export function Figure({
   label,

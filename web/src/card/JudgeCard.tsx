@@ -5,7 +5,7 @@ import { refreshView } from "../state/edits";
 import { toggleFreeze } from "../state/looking";
 import { useCalmFrame } from "../state/calmFrame";
 import { chosenCharacter, part, setSession, useSession } from "../state/session";
-import { Figure, px } from "./Figure";
+import { Figure, PixelsOf, px } from "./Figure";
 
 export function JudgeCard() {
   const scene = useSession((s) => s.scene)!;
@@ -82,7 +82,9 @@ function ArcFigures({ arc, first }: { arc: ArcPart; first: number }) {
   const least = arc.least_px[row];
   return (
     <>
-      <h3>On screen at {frame}</h3>
+      <h3>
+        On screen at {frame} <PixelsOf />
+      </h3>
       <div className="largest calm">
         <b data-testid="spacing-here">
           {Number.isNaN(arc.spacing_px[row]) ? "–" : arc.spacing_px[row]!.toFixed(1)}

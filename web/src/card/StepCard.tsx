@@ -3,7 +3,7 @@ import { NumberInput, Select, Switch } from "@mantine/core";
 import type { CharacterView, ShownPart, StrobingFigures, StrobingPart } from "../api/generated";
 import { setRide, setStep } from "../state/actions";
 import { chosenCharacter, cutCamera, part, useSession } from "../state/session";
-import { Figure, px } from "./Figure";
+import { Figure, PixelsOf, px } from "./Figure";
 
 const STEPS: [number, string][] = [
   [1, "ones"],
@@ -60,7 +60,7 @@ export function StepCard() {
         {shown.key_poses.length ? shown.lost_key_poses.length || "none" : "none in the file"}
       </Figure>
       <h3>
-        Strobing under {camera?.name}, {scene.first}–{scene.last}
+        Strobing under {camera?.name}, {scene.first}–{scene.last} <PixelsOf />
       </h3>
       <Slip figures={strobing.shown} held={step > 1} />
       {step > 1 && <RideBox character={character} strobing={strobing} />}

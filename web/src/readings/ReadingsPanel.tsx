@@ -1,6 +1,7 @@
 /** Readings: what was measured and is out of bounds, the worst first, with the fix where there is one. */
 import { Button } from "@mantine/core";
 import type { ReadingView } from "../api/generated";
+import { PixelsOf } from "../card/Figure";
 import { setRide } from "../state/actions";
 import { goTo } from "../state/playback";
 import { useCalmFrame } from "../state/calmFrame";
@@ -13,7 +14,7 @@ export function ReadingsPanel() {
   return (
     <section className="panel" aria-label="Readings">
       <h2>
-        Readings · {readings.length} <small>sorted by how much they hurt</small>
+        Readings · {readings.length} <small>sorted by how much they hurt</small> <PixelsOf />
       </h2>
       <ul className="readings">
         {sorted.map((reading, index) => (
