@@ -239,3 +239,9 @@ def test_a_long_chain_of_nodes_is_read_in_good_time(tmp_path: Path) -> None:
     assert main(["tracks", str(file), *CAMERA, "--joints", "end", "--out", str(tmp_path / "o.csv")]) == 0
     assert perf_counter() - began < MOST_SECONDS
     assert (tmp_path / "o.csv").read_text().splitlines()[1].split(",")[8] == f"{(count - 1) * 1e-4:.9f}"
+
+
+def test_a_broken_camera_is_no_hindrance_where_another_is_looked_through(tmp_path: Path) -> None:
+    file = tmp_path / "model.glb"
+    file.write_bytes(BROKEN_GLB["camera of 200 degrees"])
+    assert main(["tracks", str(file), *CAMERA, "--out", str(tmp_path / "out.csv")]) == 0

@@ -133,6 +133,9 @@ def _file_camera(rig: Rig, name: str) -> FileCamera:
         raise FileError(
             f"The file has no camera “{name}”.", f"It has: {has}." if has else "It has none; give --at and --look."
         )
+    if found[0].vertical_fov_deg is None and found[0].orthographic_height_m is None:
+        remedy = "Mend it in the file, or give --at and --look."
+        raise FileError(f"The camera “{name}” of the file has no usable field of view or height.", remedy)
     return found[0]
 
 

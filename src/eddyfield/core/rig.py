@@ -47,7 +47,8 @@ class Skinning:
 
 @dataclass(frozen=True, eq=False)
 class FileCamera:
-    """A camera that came with a file, carried by ``node``. One of ``vertical_fov_deg`` and ``orthographic_height_m``."""
+    """A camera that came with a file, carried by ``node``. One of ``vertical_fov_deg`` and ``orthographic_height_m`` is
+    given, or none where the file's camera cannot be looked through."""
 
     name: str
     node: int

@@ -149,19 +149,15 @@ def _cameras(document: Document, scale: float) -> tuple[FileCamera, ...]:
             raise FileError(f"Node {index} carries camera {node.camera}, which does not exist.", AGAIN)
         camera = document.cameras[node.camera]
         name = camera.name or f"camera_{node.camera}"
-        fov = height = None
+        fov = height = near = None
         if camera.perspective is not None and camera.type != "orthographic":
-            fov = camera.perspective.yfov
-            if fov is None or not 1e-4 < fov < np.pi:
-                raise FileError(f"The camera “{name}” has no usable vertical field of view.", AGAIN)
-            fov, near = float(np.degrees(fov)), camera.perspective.znear
+            near = camera.perspective.znear
+            if camera.perspective.yfov is not None and 1e-4 < camera.perspective.yfov < np.pi:
+                fov = float(np.degrees(camera.perspective.yfov))
         elif camera.orthographic is not None:
-            magnitude, near = camera.orthographic.ymag, camera.orthographic.znear
-            if not magnitude:
-                raise FileError(f"The camera “{name}” shows no height.", AGAIN)
-            height = 2 * abs(magnitude) * scale
-        else:
-            raise FileError(f"The camera “{name}” is neither perspective nor orthographic.", AGAIN)
+            near = camera.orthographic.znear
+            if camera.orthographic.ymag:
+                height = 2 * abs(camera.orthographic.ymag) * scale
         out.append(FileCamera(name, index, fov, height, near * scale if near and near > 0 else 0.01))
     return tuple(out)
 
