@@ -3,16 +3,9 @@
  * Right-handed, +Y up, metres, degrees: pan right, tilt up, roll clockwise as seen from behind the camera.
  */
 import { Euler, Matrix4, Quaternion, Vector3 } from "three";
+import type { Pose } from "../api/generated";
 
-export interface Pose {
-  x: number;
-  y: number;
-  z: number;
-  pan: number;
-  tilt: number;
-  roll: number;
-  focal_mm: number;
-}
+export type { Pose };
 
 const RADIANS = Math.PI / 180;
 const STEEPEST_DEG = 89;
