@@ -153,6 +153,20 @@ test("a refusal is told in the server's words, and the provisional camera goes",
   expect(session()).toMatchObject({ provisional: null, waiting: 0 });
 });
 
+test("a camera in the hand stays there when the answer to an earlier move comes", async () => {
+  const inHand = { x: 1, y: 2, z: 3, pan: 0, tilt: 0, roll: 0, focal_mm: 35 };
+  answers = () => ok(8);
+  setSession({ provisional: inHand, gesturing: true });
+  rename("Meanwhile");
+  await settled();
+  expect(session().provisional).toEqual(inHand);
+  setSession({ gesturing: false });
+  answers = () => ok(9);
+  rename("After");
+  await settled();
+  expect(session().provisional).toBeNull();
+});
+
 test("after a conflict the newest state is fetched, and nothing is sent over it", async () => {
   answers = ({ path }) =>
     path.endsWith("/edits")

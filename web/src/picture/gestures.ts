@@ -49,11 +49,12 @@ function movable(): Pose | null {
 
 function show(pose: Pose): void {
   if (session().looking === "roam") setSession({ roam: pose });
-  else setSession({ provisional: pose });
+  else setSession({ provisional: pose, gesturing: true });
 }
 
 /** Send the camera's new place; in Roam there is nothing to send. */
 function settle(): void {
+  setSession({ gesturing: false });
   const state = session();
   const camera = cutCamera(state);
   if (state.looking === "roam" || !state.provisional || !camera) return;
@@ -145,7 +146,10 @@ export function useGestures(
     setHovered(null);
     onPointer(null);
   };
-  return { handlers: { onPointerDown, onPointerMove, onPointerUp, onPointerLeave }, hovered };
+  return {
+    handlers: { onPointerDown, onPointerMove, onPointerUp, onPointerCancel: onPointerUp, onPointerLeave },
+    hovered,
+  };
 }
 
 function dragged(held: Drag, dx: number, dy: number, rect: FrameRect): Pose {

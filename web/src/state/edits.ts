@@ -53,7 +53,7 @@ function take(answer: SceneAnswer) {
     parts,
     connected: true,
     frame: Math.max(first, Math.min(last, frame)),
-    provisional: queue.length ? before.provisional : null,
+    provisional: queue.length || before.gesturing ? before.provisional : null,
     drawn: before.drawn + 1,
   });
 }

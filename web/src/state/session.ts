@@ -41,6 +41,8 @@ export interface Session {
   roam: Pose | null;
   /** A camera that is being moved by hand, shown until the server has answered. */
   provisional: Pose | null;
+  /** Whether that camera is in the hand just now: then no answer takes it away. */
+  gesturing: boolean;
 
   workStage: WorkStage;
   joint: string | null;
@@ -86,6 +88,7 @@ export const fresh: Session = {
   looking: "cut",
   roam: null,
   provisional: null,
+  gesturing: false,
   workStage: "set up",
   joint: null,
   frozenFrame: null,
