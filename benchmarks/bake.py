@@ -12,15 +12,16 @@ from eddyfield.core.rig import Rig
 from eddyfield.core.scene import Scene
 from eddyfield.core.time import FrameRange, seconds_at
 from eddyfield.demo import mill_race
-from eddyfield.formats import gltf
 
 from .figures import keyed_rig
 from .timing import medians, show
 
 
 def run() -> None:
-    demo, oda = mill_race.scene("0" * 64, "1" * 64), gltf.read(mill_race.oda_glb(), with_mesh=True)
-    _measure("demo scene", demo, {demo.characters[0].source: oda})
+    demo = mill_race.scene("0" * 64, "1" * 64, "2" * 64)
+    things = (*demo.characters, *demo.set_pieces)
+    rigs = dict(zip((t.source for t in things), map(mill_race.demo_rig, ("oda", "quill", "set")), strict=True))
+    _measure("demo scene", demo, rigs)
     first, second = (replace(demo.characters[0].source, digest=str(n) * 64) for n in (2, 3))
     pair = tuple(replace(demo.characters[0], id=s.digest[:36], source=s, feet=()) for s in (first, second))
     cameras = tuple(replace(demo.cameras[0], id=f"{n:036d}", name=f"Camera {n}") for n in range(6))

@@ -1,11 +1,22 @@
-"""Cameras and figures made for tests."""
+"""Cameras and figures made for tests, and the demo scene with its rigs."""
 
 import numpy as np
 
 from eddyfield.core import transforms
+from eddyfield.core.bake import Baker
 from eddyfield.core.camera_path import CameraPath
 from eddyfield.core.lens import DeliveryFrame, Lens
+from eddyfield.core.scene import Scene
 from eddyfield.core.transforms import Floats
+from eddyfield.demo import mill_race
+
+DIGESTS = {"a" * 64: "oda", "b" * 64: "quill", "c" * 64: "set"}
+SCENE = mill_race.scene(*DIGESTS)
+
+
+def baker(scene: Scene = SCENE, names: dict[str, str] = DIGESTS) -> Baker:
+    """A baker of a scene with the demo's rigs, that remembers nothing."""
+    return Baker(scene, lambda source: mill_race.demo_rig(names[source.digest]), {})
 
 
 def wandering_camera(

@@ -38,6 +38,12 @@ class Api:
         body = {"revision": revision, "request_id": str(uuid.uuid4()), "edit": edit, "view": {}}
         return self.post(f"/api/scenes/{scene_id}/edits", body)
 
+    def camera(self, scene_id: str, place: int = 0) -> dict[str, Any]:
+        """What is known of a camera."""
+        whole = self.view(scene_id)
+        view: dict[str, Any] = whole["parts"][whole["scene"]["cameras"][place]]
+        return view
+
     @staticmethod
     def unpacked(answer: TestResponse) -> dict[str, Any]:
         assert answer.status_code == 200, answer.data[:300]

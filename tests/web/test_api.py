@@ -70,7 +70,7 @@ def test_the_view_brings_each_part_once(api: Api, demo: str) -> None:
     whole = api.view(demo)
     scene, parts = whole["scene"], whole["parts"]
     character = scene["characters"][0]
-    assert {parts[n]["kind"] for n in parts} == {"rig", "motion", "shown", "strobing", "camera"}
+    assert {parts[n]["kind"] for n in parts} == {"rig", "motion", "shown", "strobing", "camera", "camera view"}
     frames, joints = scene["last"] - scene["first"] + 1, len(parts[character["rig"]]["joints"])
     assert parts[character["motion"]]["joints"].size == frames * joints * 3
     assert parts[character["motion"]]["skin"].size == frames * parts[character["rig"]]["slot_count"] * 16
@@ -103,7 +103,7 @@ def test_an_edit_answers_with_what_it_changed_and_nothing_else(api: Api, demo: s
 
 def test_refusals_name_the_thing_and_the_remedy(api: Api, demo: str) -> None:
     scene = api.view(demo)["scene"]
-    camera = scene["cameras"][0]["id"]
+    camera = api.camera(demo)["id"]
     locked = api.edit(demo, scene["revision"], edit="set camera key", camera_id=camera, time="1001")
     assert locked.status_code == 422
     assert locked.json == {
@@ -231,7 +231,7 @@ def test_scenes_on_the_desk(api: Api, demo: str) -> None:
         return {s["id"]: s for s in api.client.get("/api/scenes").json["scenes"]}
 
     entry = listed()[demo]
-    assert (entry["characters"], entry["cameras"], entry["first"], entry["last"]) == (["Oda"], 1, 1001, 1096)
+    assert (entry["characters"], entry["cameras"], entry["first"], entry["last"]) == (["Oda", "Quill"], 11, 1001, 1096)
     assert api.client.delete(f"/api/scenes/{demo}", headers=ORIGIN).status_code == 204
     assert demo not in listed()
     assert api.post(f"/api/scenes/{demo}/restore", {}).status_code == 204
@@ -285,7 +285,9 @@ def test_the_shot_as_glb_holds_its_holds_and_rides(api: Api, database: Database,
     assert np.allclose(transforms.orthonormal(camera), baker.cut_path().world_from_camera, atol=1e-5)
     assert rig.mesh is not None
     assert own.mesh is not None
-    assert len(rig.mesh.triangles) == len(own.mesh.triangles)
+    other = baker.rig_of(stored.characters[1].source).mesh
+    assert other is not None
+    assert len(rig.mesh.triangles) == len(own.mesh.triangles) + len(other.triangles)
     _, fov = baker.cut_path().lens.field_of_view_deg(stored.delivery)
     assert rig.cameras[0].vertical_fov_deg == pytest.approx(float(fov[0]), abs=1e-4)
     assert all(c.interpolation in ("step", "linear") for c in rig.motion.curves)

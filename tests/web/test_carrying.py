@@ -79,6 +79,10 @@ def test_the_browsers_types_are_current_and_complete() -> None:
 
 ids = st.one_of(st.text(max_size=40), st.uuids().map(str), st.none(), st.integers())
 numbers = st.one_of(st.integers(-(10**12), 10**12), st.floats(), st.text(max_size=8), st.none(), st.booleans())
+subjects = st.lists(st.fixed_dictionaries({"kind": st.sampled_from(["point", "joint", "body", "object"]),
+    "owner_id": ids, "joint": st.text(max_size=5), "offset": st.lists(numbers, min_size=2, max_size=3)}), max_size=3)  # fmt: skip
+targets = st.fixed_dictionaries({"targets": st.lists(st.fixed_dictionaries({"subjects": subjects, "first": numbers}),
+    max_size=3)})  # fmt: skip
 edits = st.one_of(
     st.fixed_dictionaries({"edit": st.just("place camera"), "camera_id": ids, "pose": st.dictionaries(
         st.sampled_from(["x", "y", "z", "pan", "tilt", "roll", "focal_mm", "q"]), numbers)}),
@@ -86,6 +90,22 @@ edits = st.one_of(
     st.fixed_dictionaries({"edit": st.just("step poses"), "character_id": ids, "step": numbers, "offset": numbers}),
     st.fixed_dictionaries({"edit": st.just("ride"), "character_id": ids, "way": st.text(max_size=9), "weight": numbers}),
     st.fixed_dictionaries({"edit": st.just("set play range"), "first": numbers, "last": numbers}),
+    st.fixed_dictionaries({"edit": st.sampled_from(["set camera values", "key camera values"]), "camera_id": ids,
+        "values": st.dictionaries(st.sampled_from(["x", "focus_m", "aperture", "rail", "aim_weight", "q"]), numbers),
+        "time": st.just("1001")}),
+    st.fixed_dictionaries({"edit": st.just("mount camera"), "camera_id": ids, "frame": numbers, "mount": st.one_of(
+        st.fixed_dictionaries({"kind": st.just("rail"), "closed": st.booleans(),
+            "points": st.lists(st.lists(st.floats(-9, 9), min_size=3, max_size=3), max_size=4)}),
+        st.fixed_dictionaries({"kind": st.sampled_from(["orbit", "carried", "trailing", "q"]), "half_life_s": numbers}),
+        st.fixed_dictionaries({"kind": st.just("crane"), "base": st.lists(numbers, max_size=4), "heading": numbers}))}),
+    st.fixed_dictionaries({"edit": st.sampled_from(["aim camera", "focus camera", "hold framing"]), "camera_id": ids,
+        "frame": st.integers(900, 1200), "framing": st.fixed_dictionaries({"subjects": subjects, "x": numbers}),
+        "aim": targets, "focus": targets}).map(lambda e: {k: v for k, v in e.items() if k in ("edit", "camera_id", "frame",
+        {"aim camera": "aim", "focus camera": "focus"}.get(e["edit"], "framing"))}),
+    st.fixed_dictionaries({"edit": st.just("bake camera"), "camera_id": ids, "first": st.integers(900, 1200),
+        "last": st.integers(900, 1200), "error_px": st.one_of(st.none(), st.floats(-1, 5))}),
+    st.fixed_dictionaries({"edit": st.just("set delivery frame"),
+        "delivery": st.fixed_dictionaries({"width": numbers, "height": numbers})}),
     st.dictionaries(st.text(max_size=9), numbers, max_size=4),
 )  # fmt: skip
 
@@ -97,7 +117,7 @@ def test_no_request_breaks_the_server(
 ) -> None:
     scene = api.view(demo)["scene"]
     if real:  # with the names of things that there are
-        edit = {**edit, **({"camera_id": scene["cameras"][0]["id"]} if "camera_id" in edit else {})}
+        edit = {**edit, **({"camera_id": api.camera(demo, -1)["id"]} if "camera_id" in edit else {})}
         edit = {**edit, **({"character_id": scene["characters"][0]["id"]} if "character_id" in edit else {})}
         revision = scene["revision"]
     body = {"revision": revision, "request_id": str(uuid.uuid4()), "edit": edit, "view": {}}
@@ -169,7 +189,7 @@ def test_a_killed_server_loses_no_acknowledged_edit(database: Database, database
 
     connection.request("GET", "/api/scenes", headers=headers)
     scene_id = next(
-        s["id"] for s in orjson.loads(connection.getresponse().read())["scenes"] if s["characters"] == ["Oda"]
+        s["id"] for s in orjson.loads(connection.getresponse().read())["scenes"] if s["characters"] == ["Oda", "Quill"]
     )
     revision = ask(f"/api/scenes/{scene_id}/view", {"view": {}})["scene"]["revision"]
     acknowledged = (revision, "")

@@ -14,19 +14,22 @@ from functools import cached_property
 from typing import Any, TypeVar
 
 import numpy as np
-from numpy.typing import NDArray
+from numpy.typing import ArrayLike, NDArray
 
 from . import contacts as contact_rules
 from . import exposure, screen, transforms
 from .arcs import ArcJudgement, judge_arc
+from .camera_frames import CameraFrames, camera_frames
 from .camera_path import CameraPath
+from .cameras import Camera
 from .content import content_name
-from .placement import front_of
+from .placement import body_points, front_of
 from .ride import Ride, ride_transforms
 from .rig import Rig
-from .scene import Camera, Character, RigSource, Scene
+from .scene import Character, RigSource, Scene, SetPiece
 from .strobing import Strobing, strobing
-from .time import seconds_at
+from .subjects import Follows
+from .time import FrameRange, Rate, seconds_at
 from .transforms import Floats
 
 Ints = NDArray[np.int64]
@@ -63,7 +66,8 @@ class Baker:
         self.rig_of = rig_of
         self._memory = memory
 
-    def _part(self, name: str, compute: Callable[[], Part]) -> Part:
+    def part(self, name: str, compute: Callable[[], Part]) -> Part:
+        """A part under its name: from the memory, else computed and kept."""
         value: Part | None = self._memory.get(name)
         if value is None:
             value = self._memory[name] = compute()
@@ -79,8 +83,21 @@ class Baker:
         return content_name("motion", character.source, character.start, *self._timing)
 
     def camera_name(self, camera: Camera) -> str:
-        stands = camera.channels.content if camera.unkeyed is None else camera.unkeyed
-        return content_name("camera", stands, camera.back, camera.near_m, self.scene.delivery, self.scene.frames)
+        """By its own settings and keys, and by the motion of what it follows."""
+        followed = sorted({self._followed_name(s.owner_id, f) for s, f in camera.followed() if s.owner_id})
+        return content_name("camera", camera.looks_by, self.scene.delivery, *self._timing, *followed)
+
+    def _followed_name(self, owner_id: str, follows: Follows) -> str:
+        for character in self.scene.characters:
+            if character.id == owner_id:
+                stepping = character.stepping if follows == "shown" else None
+                return content_name("followed", self.motion_name(character), stepping, character.front_deg)
+        return content_name("followed", self.scene.piece(owner_id).source)
+
+    def subjects_name(self, camera: Camera) -> str:
+        """Of the figures of all characters in a camera."""
+        motions = [(c.id, c.name, c.front_deg, self.motion_name(c)) for c in self.scene.characters]
+        return content_name("subjects", self.camera_name(camera), *motions)
 
     def cut_name(self) -> str:
         ids = dict.fromkeys(e.camera_id for e in self.scene.cut)
@@ -107,51 +124,110 @@ class Baker:
             seconds = seconds_at(self.scene.frames.frames(), character.start, self.scene.rate)
             return self.rig_of(character.source).world_matrices(seconds)
 
-        return self._part(self.motion_name(character), compute)
+        return self.part(self.motion_name(character), compute)
 
     def joint_positions(self, character: Character) -> Floats:
         """Places of the joints, unstepped, (frames, joints, 3)."""
         rig = self.rig_of(character.source)
-        return self._part(
+        return self.part(
             content_name("joints", self.motion_name(character)),
             lambda: np.ascontiguousarray(self.world(character)[..., :3, 3][:, rig.joints]),
         )
 
-    def front(self, character: Character, file_has_front: bool) -> Floats:
+    def front(self, character: Character) -> Floats:
         """Level unit vector that the character faces, (3,)."""
-        return self._part(
-            content_name("front", self.motion_name(character), file_has_front),
-            lambda: front_of(self.rig_of(character.source), file_has_front, self.world(character)[..., :3, 3]),
+        if character.front_deg is not None:
+            turn = np.radians(character.front_deg)
+            return np.array([np.sin(turn), 0.0, np.cos(turn)])
+        return self.part(
+            content_name("front", self.motion_name(character)),
+            lambda: front_of(self.rig_of(character.source), self.world(character)[..., :3, 3]),
         )
 
-    def camera_values(self, camera: Camera) -> Floats:
-        """The camera's channels on every frame, (frames, 7): x y z in metres, pan tilt roll in degrees, focal length in mm."""
+    # --- what cameras go by (``Surroundings``) ---
+
+    @property
+    def frames(self) -> FrameRange:
+        return self.scene.frames
+
+    @property
+    def rate(self) -> Rate:
+        return self.scene.rate
+
+    def _rows(self, character: Character, follows: Follows) -> Ints | slice:
+        return slice(None) if follows == "motion" else self.exposure_starts(character) - self.scene.frames.first
+
+    def joint_frames(self, character_id: str, joint: str, follows: Follows) -> Floats:
+        """``world_from_joint`` (frames, 4, 4). Raises ``DomainError`` for a joint that is not there."""
+        character = self.scene.character(character_id)
+        node = self.rig_of(character.source).find(joint)
+        return self.world(character)[self._rows(character, follows), node]
+
+    def body_bounds(self, character_id: str, follows: Follows) -> tuple[Floats, Floats]:
+        """Lowest and highest corner of a character's joints, each (frames, 3)."""
+        character = self.scene.character(character_id)
+
+        def compute() -> tuple[Floats, Floats]:
+            joints = self.joint_positions(character)
+            return joints.min(axis=1), joints.max(axis=1)
+
+        low, high = self.part(content_name("bounds", self.motion_name(character)), compute)
+        rows = self._rows(character, follows)
+        return low[rows], high[rows]
+
+    def object_bounds(self, piece_id: str) -> tuple[Floats, Floats]:
+        """Lowest and highest corner of a set piece, each (3,)."""
+        source = self.scene.piece(piece_id).source
+
+        def compute() -> tuple[Floats, Floats]:
+            points = body_points(self.rig_of(source), np.zeros(1))[0]
+            return points.min(axis=0), points.max(axis=0)
+
+        return self.part(content_name("object", source), compute)
+
+    def set_triangles(self, piece: SetPiece) -> Floats:
+        """Corners of a set piece's triangles as it stands, (T, 3, 3)."""
 
         def compute() -> Floats:
-            frames = self.scene.frames.frames().astype(np.float64)
-            if camera.unkeyed is not None:
-                still = [getattr(camera.unkeyed, name) for name in camera.channels.by_name()]
-                return np.tile(np.array(still, dtype=np.float64), (len(frames), 1))
-            return np.stack([channel.at(frames) for channel in camera.channels.by_name().values()], axis=-1)
+            rig = self.rig_of(piece.source)
+            if rig.mesh is None or rig.skinning is None:
+                return np.zeros((0, 3, 3))
+            skin = rig.world_matrices(np.zeros(1), rig.skinning.nodes)[0] @ rig.skinning.joint_from_mesh
+            blended = np.einsum("vs,vsij->vij", rig.mesh.weights.astype(np.float64), skin[rig.mesh.slots])
+            return transforms.apply(blended, rig.mesh.positions.astype(np.float64))[rig.mesh.triangles]
 
-        return self._part(content_name("values", self.camera_name(camera)), compute)
+        return self.part(content_name("triangles", piece.source), compute)
+
+    def front_of_character(self, character_id: str) -> Floats:
+        return self.front(self.scene.character(character_id))
+
+    def body_blocks(self, character: Character) -> list[Floats]:
+        """Points that hold the body over the whole scene, in blocks (frames, points, 3)."""
+        rig = self.rig_of(character.source)
+        seconds = seconds_at(self.scene.frames.frames(), character.start, self.scene.rate)
+        size = max(1, 2_000_000 // max(1, 8 * len(rig.names)))
+        return [body_points(rig, seconds[at : at + size]) for at in range(0, len(seconds), size)]
+
+    def row_of(self, frame: int) -> int:
+        """The row of a frame, the nearest one where it is outside the scene."""
+        return max(0, min(frame, self.scene.frames.last) - self.scene.frames.first)
+
+    # --- cameras ---
+
+    def camera(self, camera: Camera) -> CameraFrames:
+        """A camera worked out over all frames."""
+        return self.part(self.camera_name(camera), lambda: camera_frames(camera, self, self.scene.delivery))
 
     def camera_path(self, camera: Camera) -> CameraPath:
-        def compute() -> CameraPath:
-            values = self.camera_values(camera)
-            rotation = transforms.rotation_from_angles(values[:, 3], values[:, 4], values[:, 5])
-            focal = np.maximum(values[:, 6], 1.0)
-            return CameraPath(
-                transforms.rigid(rotation, values[:, :3]), camera.lens().with_focal(focal), self.scene.delivery
-            )
-
-        return self._part(self.camera_name(camera), compute)
+        return self.camera(camera).path
 
     def cut_rows(self) -> tuple[Ints, Ints]:
         """Per frame: the index of the cut entry that rules it, and the frame on which its span begins in this range."""
         frames, firsts = self.scene.frames.frames(), np.array([e.first for e in self.scene.cut], dtype=np.int64)
         entry = np.maximum(np.searchsorted(firsts, frames, side="right") - 1, 0)
-        return entry, np.maximum(firsts[entry], self.scene.frames.first)
+        # The first entry rules what lies before it as well.
+        starts = np.where(firsts[entry] > frames, self.scene.frames.first, firsts[entry])
+        return entry, np.maximum(starts, self.scene.frames.first)
 
     def cut_path(self) -> CameraPath:
         """The camera of the cut at each frame. With one camera in the cut this is that camera's own path."""
@@ -163,14 +239,30 @@ class Baker:
             entry, _ = self.cut_rows()
             paths = [self.camera_path(self.scene.camera(e.camera_id)) for e in self.scene.cut]
             rows = np.arange(self.scene.frames.count)
+
+            def of_cut(numbers: list[ArrayLike]) -> Floats:
+                return np.stack([np.broadcast_to(np.asarray(n, dtype=np.float64), rows.shape) for n in numbers])[
+                    entry, rows
+                ]
+
             world = np.stack([p.world_from_camera for p in paths])[entry, rows]
             # Different backs are told by focal length alone: the same pixels per slope on the first back.
             first, delivery = paths[0].lens, self.scene.delivery
-            own = np.stack([np.broadcast_to(p.lens.pixels_per_slope(delivery)[1], rows.shape) for p in paths])
             unit = first.with_focal(1.0).pixels_per_slope(delivery)[1]
-            return replace(paths[0], world_from_camera=world, lens=first.with_focal(own[entry, rows] / unit))
+            lenses = [p.lens for p in paths]
+            lens = replace(
+                first,
+                focal_mm=of_cut([lens.pixels_per_slope(delivery)[1] for lens in lenses]) / unit,
+                shift_x=of_cut([lens.shift_x for lens in lenses]),
+                shift_y=of_cut([lens.shift_y for lens in lenses]),
+                near_m=of_cut([lens.near_m for lens in lenses]),
+                orthographic_height_m=of_cut([lens.orthographic_height_m or np.nan for lens in lenses])
+                if any(lens.orthographic_height_m is not None for lens in lenses)
+                else None,
+            )
+            return replace(paths[0], world_from_camera=world, lens=lens)
 
-        return self._part(self.cut_name(), compute)
+        return self.part(self.cut_name(), compute)
 
     def span_start_rows(self) -> tuple[int, ...]:
         """Rows on which a span of the cut begins."""
@@ -185,10 +277,10 @@ class Baker:
             seconds = self.rig_of(character.source).motion.key_pose_seconds
             return tuple(character.start + (Fraction(float(s)) * rate).limit_denominator(1000) for s in seconds)
 
-        return self._part(content_name("key poses", character.source, character.start, self.scene.rate), compute)
+        return self.part(content_name("key poses", character.source, character.start, self.scene.rate), compute)
 
     def exposure_starts(self, character: Character) -> Ints:
-        return self._part(
+        return self.part(
             content_name("exposures", character.source, character.start, *self._timing, character.stepping),
             lambda: exposure.exposure_starts(character.stepping, self.scene.frames, self.key_poses(character)),
         )
@@ -212,7 +304,7 @@ class Baker:
                 return np.broadcast_to(np.eye(4), (self.scene.frames.count, 4, 4)).copy()
             return ride_transforms(ride, camera, anchor, self.comparison(character) - self.scene.frames.first)
 
-        return self._part(content_name("ride", self.shown_name(replace(character, ride=ride))), compute)
+        return self.part(content_name("ride", self.shown_name(replace(character, ride=ride))), compute)
 
     def shown_points(self, character: Character, points: Floats, ride: Ride | None = None) -> Floats:
         """Points of the unstepped motion (frames, points, 3) as they are shown: stepped and ridden."""
@@ -228,7 +320,7 @@ class Baker:
             spans, first = self.span_start_rows(), self.scene.frames.first
             return strobing(self.cut_path(), shown, self.comparison(character), first, span_starts=spans)
 
-        return self._part(self.strobing_name(as_shown), compute)
+        return self.part(self.strobing_name(as_shown), compute)
 
     def contact_price(self, character: Character, ride: Ride | None = None) -> ContactPrice | None:
         """What riding costs on the ground; None where the character's feet are not known."""
@@ -249,7 +341,7 @@ class Baker:
                 contact_rules.slide_per_row(found, after),
             )
 
-        return self._part(content_name("contacts", character.feet, self.strobing_name(as_shown)), compute)
+        return self.part(content_name("contacts", character.feet, self.strobing_name(as_shown)), compute)
 
     def arc(self, character: Character, node: int, camera: Camera | None, frozen_row: int | None = None) -> ArcFigures:
         """The track of a node's unstepped motion through a camera (None: the cut), or frozen on one row's camera."""
@@ -275,4 +367,4 @@ class Baker:
                 judge_arc(seen.pixels, self.scene.delivery, tuple(spans)),
             )
 
-        return self._part(self.arc_name(character, node, camera, frozen_row), compute)
+        return self.part(self.arc_name(character, node, camera, frozen_row), compute)

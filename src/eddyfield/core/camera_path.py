@@ -14,7 +14,7 @@ from .transforms import Floats
 
 @dataclass(frozen=True, eq=False)
 class CameraPath:
-    """``world_from_camera`` (frames, 4, 4) rigid, and a lens whose focal length is one number or (frames,)."""
+    """``world_from_camera`` (frames, 4, 4) rigid, and a lens whose numbers are one or (frames,)."""
 
     world_from_camera: Floats
     lens: Lens
@@ -24,13 +24,9 @@ class CameraPath:
     def count(self) -> int:
         return len(self.world_from_camera)
 
-    def lens_at(self, rows: NDArray[np.int64]) -> Lens:
-        focal = np.asarray(self.lens.focal_mm, dtype=np.float64)
-        return self.lens if focal.ndim == 0 else self.lens.with_focal(focal[rows])
-
     def at_rows(self, rows: NDArray[np.int64]) -> CameraPath:
         """The same camera with row i standing for the old row ``rows[i]``."""
-        return replace(self, world_from_camera=self.world_from_camera[rows], lens=self.lens_at(rows))
+        return replace(self, world_from_camera=self.world_from_camera[rows], lens=self.lens.at_rows(rows))
 
     def project(self, world_points: Floats) -> Projected:
         """Project points of shape (frames, ..., 3), each row by the camera of its own frame."""

@@ -6,7 +6,7 @@ Screen coordinates are continuous pixels of the delivery frame, (0, 0) at its to
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from typing import Literal, NamedTuple
+from typing import Any, Literal, NamedTuple
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
@@ -17,6 +17,8 @@ from .transforms import Floats
 Gate = Literal["crop", "reach", "width", "height"]
 GATES: tuple[Gate, ...] = ("crop", "reach", "width", "height")
 NEAR_M = 0.01
+PER_FRAME = ("focal_mm", "shift_x", "shift_y", "near_m", "orthographic_height_m")
+"""What of a lens may differ from frame to frame."""
 
 
 @dataclass(frozen=True)
@@ -49,11 +51,12 @@ class DeliveryFrame:
 
 @dataclass(frozen=True)
 class Lens:
-    """A lens and its film back; ``focal_mm`` may be one number or an array of shape (frames,).
+    """A lens and its film back; ``focal_mm``, shifts, near plane and parallel height may be arrays of shape (frames,).
 
     ``back_width_mm`` and ``back_height_mm`` are of the back itself; ``squeeze`` 1 is spherical; shifts are fractions of
     the frame, positive moves the picture right and up. ``orthographic_height_m`` makes a parallel projection that shows
-    that many metres from top to bottom. ``vertical_fov_deg`` stands in for focal length and back where a file gives it.
+    that many metres from top to bottom, on frames where it is not NaN. ``vertical_fov_deg`` stands in for focal length
+    and back where a file gives it.
     """
 
     focal_mm: float | Floats = 35.0
@@ -61,10 +64,10 @@ class Lens:
     back_height_mm: float = 24.0
     gate: Gate = "crop"
     squeeze: float = 1.0
-    shift_x: float = 0.0
-    shift_y: float = 0.0
-    near_m: float = NEAR_M
-    orthographic_height_m: float | None = None
+    shift_x: float | Floats = 0.0
+    shift_y: float | Floats = 0.0
+    near_m: float | Floats = NEAR_M
+    orthographic_height_m: float | Floats | None = None
     vertical_fov_deg: float | None = None
 
     def __post_init__(self) -> None:
@@ -109,6 +112,23 @@ class Lens:
         focal = np.asarray(self.focal_mm, dtype=np.float64)
         return focal / width * frame.width, focal / height * frame.height
 
+    def pixels_per_metre(self, depth: Floats, frame: DeliveryFrame) -> tuple[Floats, Floats]:
+        """Pixels on screen per metre across and up, at axial depths in metres of shape (frames, ...)."""
+        slopes = (rows_of(a, depth.ndim) for a in self.pixels_per_slope(frame))
+        along_x, along_y = (a / depth for a in slopes)
+        if self.orthographic_height_m is None:
+            return along_x, along_y
+        height = rows_of(self.orthographic_height_m, depth.ndim)
+        parallel, per_metre = ~np.isnan(height), frame.height / height
+        return np.where(parallel, per_metre / frame.pixel_aspect, along_x), np.where(parallel, per_metre, along_y)
+
+    def at_rows(self, rows: NDArray[np.int64]) -> Lens:
+        """The same lens with row i standing for the old row ``rows[i]``."""
+        per_frame: dict[str, Any] = {
+            n: v[rows] for n in PER_FRAME if isinstance(v := getattr(self, n), np.ndarray) and v.ndim
+        }
+        return replace(self, **per_frame) if per_frame else self
+
     def field_of_view_deg(self, frame: DeliveryFrame) -> tuple[Floats, Floats]:
         """Horizontal and vertical field of view in degrees."""
         along_x, along_y = self.pixels_per_slope(frame)
@@ -132,23 +152,19 @@ def project(camera_points: Floats, lens: Lens, frame: DeliveryFrame) -> Projecte
     Points not beyond the near plane are marked and come out NaN.
     """
     depth = -camera_points[..., 2]
-    in_front = depth > lens.near_m
-    if lens.orthographic_height_m is not None:
-        per_metre = frame.height / lens.orthographic_height_m
-        x = camera_points[..., 0] * (per_metre / frame.pixel_aspect)
-        y = camera_points[..., 1] * per_metre
-    else:
-        along_x, along_y = lens.pixels_per_slope(frame)
-        if along_x.ndim:
-            along_x, along_y = (a.reshape(-1, *(1,) * (depth.ndim - 1)) for a in (along_x, along_y))
-        inverse = 1.0 / np.where(in_front, depth, np.nan)
-        x = camera_points[..., 0] * inverse * along_x
-        y = camera_points[..., 1] * inverse * along_y
+    in_front = depth > rows_of(lens.near_m, depth.ndim)
+    along_x, along_y = lens.pixels_per_metre(np.where(in_front, depth, np.nan), frame)
     pixels = np.empty((*depth.shape, 2))
-    pixels[..., 0] = frame.width * (0.5 + lens.shift_x) + x
-    pixels[..., 1] = frame.height * (0.5 - lens.shift_y) - y
+    pixels[..., 0] = frame.width * (0.5 + rows_of(lens.shift_x, depth.ndim)) + camera_points[..., 0] * along_x
+    pixels[..., 1] = frame.height * (0.5 - rows_of(lens.shift_y, depth.ndim)) - camera_points[..., 1] * along_y
     pixels[~in_front] = np.nan
     return Projected(pixels, depth, in_front)
+
+
+def rows_of(values: float | Floats, dimensions: int) -> Floats:
+    """A number, or one a frame, shaped to go with arrays of so many dimensions whose first is the frame."""
+    array = np.asarray(values, dtype=np.float64)
+    return array.reshape(-1, *(1,) * (dimensions - 1)) if array.ndim else array
 
 
 def inside_frame(projected: Projected, frame: DeliveryFrame) -> NDArray[np.bool_]:

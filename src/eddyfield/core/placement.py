@@ -19,12 +19,12 @@ _RIGHT = re.compile(r"(right|(^|[^a-z])r([^a-z]|$)|^r(?=[A-Z]))")
 _FOOT = re.compile(r"(foot|ankle|toe)", re.IGNORECASE)
 
 
-def front_of(rig: Rig, file_has_front: bool, positions: Floats | None = None) -> Floats:
+def front_of(rig: Rig, positions: Floats) -> Floats:
     """Level unit vector the character faces: +Z of the file where that is a rule of the format, else from its hips.
 
     ``positions`` (frames, nodes, 3) of all nodes; the hips are found by their names, left and right.
     """
-    if file_has_front or positions is None:
+    if rig.faces_z:
         return np.array([0.0, 0.0, 1.0])
     left = [i for i, name in enumerate(rig.names) if _HIP.search(name) and _side(name) == "left"]
     right = [i for i, name in enumerate(rig.names) if _HIP.search(name) and _side(name) == "right"]

@@ -5,13 +5,25 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
+import numpy as np
+from numpy.typing import NDArray
+
 from .arcs import ArcJudgement
 from .scene import Character
 from .strobing import Strobing
 from .time import FrameRange
+from .transforms import Floats
 
-ReadingKind = Literal["strobes", "off the arc", "off the spacing", "hitch", "pop", "key pose not shown", "feet slide"]
-Fix = Literal["ride"]
+ReadingKind = Literal[
+    "strobes", "off the arc", "off the spacing", "hitch", "pop", "key pose not shown", "feet slide",
+    "head out of action safe", "head out of the frame", "feet out of action safe", "feet out of the frame",
+    "cut at the neck", "cut at the wrist", "cut at the knee", "cut at the ankle",
+    "little headroom", "much headroom", "little lead room", "size drifts", "hidden behind the set",
+    "near plane cuts in", "far plane cuts off", "soft", "lock cannot reach", "size cannot be held",
+    "aims at a still joint", "carried by a still joint", "aim bobs", "carrier bobs", "straight chord",
+]  # fmt: skip
+Fix = Literal["ride", "use joint", "orbit"]
+Unit = Literal["px", "m", "frames", "share"]
 STROBE_PERMILLE = 1.0
 SLIDE_M = 0.03
 
@@ -25,9 +37,42 @@ class Reading:
     first: int
     last: int
     size: float
-    unit: Literal["px", "m", "frames"]
+    unit: Unit
     threshold: float
     fix: Fix | None = None
+    joint: str | None = None
+    """The joint that the fix would use."""
+
+
+def spans(mask: NDArray[np.bool_]) -> list[tuple[int, int]]:
+    """First and last row of every stretch of true rows.
+
+    >>> spans(np.array([True, True, False, True]))
+    [(0, 1), (3, 3)]
+    """
+    edges = np.flatnonzero(np.diff(np.concatenate([[False], mask, [False]]).astype(np.int8)))
+    return [(int(a), int(b) - 1) for a, b in zip(edges[::2], edges[1::2], strict=True)]
+
+
+def over_spans(
+    kind: ReadingKind,
+    subject: str,
+    frames: FrameRange,
+    mask: NDArray[np.bool_],
+    sizes: Floats,
+    unit: Unit,
+    threshold: float,
+    least_frames: int = 1,
+) -> list[Reading]:
+    """A reading for every stretch of frames on which something is so, with its greatest size there."""
+    out = []
+    for first, last in spans(mask):
+        if last - first + 1 < least_frames:
+            continue
+        worst = sizes[first : last + 1]
+        size = float(worst[int(np.argmax(np.abs(worst)))])
+        out.append(Reading(kind, subject, frames.first + first, frames.first + last, size, unit, threshold))
+    return out
 
 
 def strobing_readings(character: Character, found: Strobing, frames: FrameRange, height_px: int) -> list[Reading]:

@@ -70,13 +70,7 @@ def _picture_shift(camera: CameraPath, anchor: Floats, comparison_rows: Ints) ->
     wanted = camera.at_rows(comparison_rows).project(anchor)
     here = camera.project(anchor)
     step = wanted.pixels - here.pixels
-    lens, delivery = camera.lens, camera.delivery
-    if lens.orthographic_height_m is not None:
-        across = np.full(camera.count, lens.orthographic_height_m / delivery.height)
-        along_x, along_y = across * delivery.pixel_aspect, across
-    else:
-        slope_x, slope_y = lens.pixels_per_slope(delivery)
-        along_x, along_y = here.depth / slope_x, here.depth / slope_y
-    offset = np.stack([step[:, 0] * along_x, -step[:, 1] * along_y, np.zeros(camera.count)], axis=-1)
+    per_x, per_y = camera.lens.pixels_per_metre(here.depth, camera.delivery)
+    offset = np.stack([step[:, 0] / per_x, -step[:, 1] / per_y, np.zeros(camera.count)], axis=-1)
     offset = np.where(np.isnan(offset), 0.0, offset)
     return np.asarray(np.einsum("fij,fj->fi", camera.world_from_camera[:, :3, :3], offset))

@@ -64,6 +64,7 @@ class Rig:
     ``parents`` holds -1 for roots. ``joints`` are the nodes that count as the character's joints, in file order.
     ``rest_matrices`` (N, 4, 4) are local; nodes that the motion moves have ``rest_translation``, ``rest_quaternion`` and
     ``rest_scale`` to fall back on. ``scale`` is applied above every root: metres per unit of the file.
+    ``faces_z``: the format's own rule says that its characters face +Z.
     """
 
     names: tuple[str, ...]
@@ -78,6 +79,7 @@ class Rig:
     mesh: Mesh | None = None
     skinning: Skinning | None = None
     scale: float = 1.0
+    faces_z: bool = False
     notes: tuple[str, ...] = field(default=())
 
     @cached_property
@@ -111,6 +113,15 @@ class Rig:
             lost = self.names[int(np.flatnonzero(depth < 0)[0])]
             raise DomainError(f"The node “{lost}” is its own ancestor.", "Mend the hierarchy of the file.")
         return tuple(levels)
+
+    @cached_property
+    def rest_world(self) -> Floats:
+        """``world_from_node`` (N, 4, 4) where nothing moves."""
+        out = np.array(self.rest_matrices)
+        out[self.levels[0], :3] *= self.scale
+        for level in self.levels[1:]:
+            out[level] = out[self.parents[level]] @ out[level]
+        return out
 
     @cached_property
     def body_nodes(self) -> Ints:

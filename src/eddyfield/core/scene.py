@@ -3,20 +3,16 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field, replace
-from functools import cached_property
 from typing import Literal
 
-from .channels import Channel
-from .content import content_name
+from .cameras import Camera
 from .errors import DomainError
 from .exposure import Stepping
-from .lens import DeliveryFrame, Gate, Lens
+from .lens import DeliveryFrame
 from .ride import Ride
 from .time import FrameRange, Rate
 
-Role = Literal["shot", "face", "review"]
 OffsetReading = Literal["auto", "add", "replace"]
-CHANNEL_NAMES = ("x", "y", "z", "pan", "tilt", "roll", "focal_mm")
 LONGEST_SCENE = 20_000
 
 
@@ -36,83 +32,6 @@ class RigSource:
 
 
 @dataclass(frozen=True)
-class CameraPose:
-    """Where a camera stands (metres), how it is turned (degrees), and its focal length (mm)."""
-
-    x: float
-    y: float
-    z: float
-    pan: float
-    tilt: float
-    roll: float
-    focal_mm: float
-
-    def __post_init__(self) -> None:
-        numbers = (self.x, self.y, self.z, self.pan, self.tilt, self.roll)
-        if not all(abs(n) < 1e7 for n in numbers):
-            raise DomainError(
-                "The camera's place or angles are out of bounds.", "Keep them within 10,000 km and turns."
-            )
-        if not 1 <= self.focal_mm <= 5000:
-            raise DomainError(f"A focal length of {self.focal_mm:g} mm is not usable.", "Give one from 1 to 5000 mm.")
-
-
-@dataclass(frozen=True)
-class CameraChannels:
-    """The keyed numbers of a camera, one channel each; metres, degrees, mm."""
-
-    x: Channel = Channel(0.0)
-    y: Channel = Channel(1.5)
-    z: Channel = Channel(5.0)
-    pan: Channel = Channel(0.0)
-    tilt: Channel = Channel(0.0)
-    roll: Channel = Channel(0.0)
-    focal_mm: Channel = Channel(35.0)
-
-    def by_name(self) -> dict[str, Channel]:
-        return {name: getattr(self, name) for name in CHANNEL_NAMES}
-
-    @cached_property
-    def content(self) -> str:
-        """A name of all keys and defaults, made once."""
-        return content_name("channels", self)
-
-
-@dataclass(frozen=True)
-class FilmBack:
-    """The back itself, in mm, and how the delivery frame is taken from it."""
-
-    width_mm: float = 36.0
-    height_mm: float = 24.0
-    gate: Gate = "crop"
-    squeeze: float = 1.0
-
-
-@dataclass(frozen=True)
-class Camera:
-    """A camera of the scene. ``unkeyed`` is where it was moved to without setting a key; until it is keyed or put back,
-    it stands there on every frame."""
-
-    id: str
-    name: str
-    role: Role = "shot"
-    locked: bool = False
-    back: FilmBack = FilmBack()
-    near_m: float = 0.01
-    channels: CameraChannels = CameraChannels()
-    unkeyed: CameraPose | None = None
-
-    def lens(self) -> Lens:
-        """The lens without its focal length, which is a channel."""
-        back = self.back
-        return Lens(35.0, back.width_mm, back.height_mm, back.gate, back.squeeze, near_m=self.near_m)
-
-    @property
-    def keyed(self) -> bool:
-        return any(channel.keys for channel in self.channels.by_name().values())
-
-
-@dataclass(frozen=True)
 class Character:
     """A rigged, moving character. ``start`` is the frame of its motion's time 0."""
 
@@ -123,6 +42,8 @@ class Character:
     stepping: Stepping = Stepping()
     ride: Ride = Ride()
     feet: tuple[str, ...] = ()
+    front_deg: float | None = None
+    """Which way it faces, where that is set: 0 is +Z, positive turns to its left; None goes by its file or its hips."""
 
 
 @dataclass(frozen=True)
@@ -168,11 +89,30 @@ class Scene:
                 return camera
         raise DomainError("That camera is not in the scene any more.", "Choose another camera.")
 
+    @property
+    def cameras_of_cut(self) -> tuple[Camera, ...]:
+        """Each camera that the cut uses, once."""
+        return tuple(self.camera(i) for i in dict.fromkeys(entry.camera_id for entry in self.cut))
+
+    def frames_of_cut(self, camera: Camera) -> list[tuple[int, int]]:
+        """The spans of the cut that are a camera's: first and last frame of each."""
+        ends = [entry.first - 1 for entry in self.cut[1:]] + [self.frames.last]
+        return [(e.first, last) for e, last in zip(self.cut, ends, strict=True) if e.camera_id == camera.id]
+
+    def is_all_of_cut(self, camera: Camera) -> bool:
+        return {entry.camera_id for entry in self.cut} == {camera.id}
+
     def character(self, character_id: str) -> Character:
         for character in self.characters:
             if character.id == character_id:
                 return character
         raise DomainError("That character is not in the scene any more.", "Choose another character.")
+
+    def piece(self, piece_id: str) -> SetPiece:
+        for piece in self.set_pieces:
+            if piece.id == piece_id:
+                return piece
+        raise DomainError("That set piece is not in the scene any more.", "Choose another one.")
 
     def with_camera(self, camera: Camera) -> Scene:
         return replace(self, cameras=tuple(camera if c.id == camera.id else c for c in self.cameras))

@@ -53,6 +53,22 @@ def slerp(a: Floats, b: Floats, share: Floats) -> Floats:
     return quaternion_normalized(weight_a[..., None] * a + weight_b[..., None] * b)
 
 
+def direction_between(a: Floats, b: Floats, share: Floats) -> Floats:
+    """Unit vectors on the great circle from ``a`` to ``b``; opposite ones go round by the level way.
+
+    >>> direction_between(np.array([1.0, 0, 0]), np.array([0, 0, 1.0]), np.array(0.5)).round(3).tolist()
+    [0.707, 0.0, 0.707]
+    """
+    cosine = np.clip(np.einsum("...i,...i->...", a, b), -1.0, 1.0)
+    side = b - a * cosine[..., None]
+    level = np.stack([-a[..., 2], np.zeros_like(cosine), a[..., 0]], axis=-1)
+    level = normalized(level, (1.0, 0.0, 0.0))
+    length = np.linalg.norm(side, axis=-1, keepdims=True)
+    side = np.where(length > 1e-9, side / np.where(length > 1e-9, length, 1.0), level)
+    angle = (np.arctan2(length[..., 0], cosine) * share)[..., None]
+    return np.asarray(normalized(a * np.cos(angle) + side * np.sin(angle), (0.0, 0.0, -1.0)))
+
+
 def matrix_from_quaternion(quaternions: Floats) -> Floats:
     """Rotation matrices, shape (..., 3, 3), of unit quaternions."""
     x, y, z, w = np.moveaxis(quaternions, -1, 0)

@@ -18,9 +18,11 @@ def load_demo(database: Database) -> str:
     if scenes.exists(scene_id):
         scenes.set_deleted(scene_id, False)
         return scene_id
-    oda, mill = mill_race.oda_glb(), mill_race.set_glb()
-    scene = mill_race.scene(blobs.put(oda, "oda-crossing.glb"), blobs.put(mill, "mill-race.glb"))
-    scenes.create(scene)
+    files_by_name = {
+        "oda-crossing.glb": mill_race.oda_glb(), "quill-watch.glb": mill_race.quill_glb(), "mill-race.glb": mill_race.set_glb(),
+    }  # fmt: skip
+    digests = [blobs.put(data, name) for name, data in files_by_name.items()]
+    scenes.create(mill_race.scene(*digests))
     # Its picture for the Desk, taken in the application; afterwards the browser keeps it current.
     scenes.set_thumbnail(scene_id, (files(__package__) / "crossing.png").read_bytes())
     return scene_id

@@ -11,29 +11,16 @@ import numpy as np
 from eddyfield.core import transforms
 from eddyfield.core.transforms import Floats
 
-from .oda_model import GRIP_FROM_BUTT, LEFT_GRIP_FROM_BUTT, NAMES, PARENT, PLACE, POLE_LENGTH
+from .oda_model import GRIP_FROM_BUTT, LEFT_GRIP_FROM_BUTT, NAMES, PARENT, PLACE
+from .posing import RATE, bump, continuous, rotation, smooth
 
 FRAMES = 96
-RATE = 24
 STEP_FRAMES, STRIDE = 16, 0.62
 FIRST_FOOTPRINT = -0.31
 UP = np.array([0.0, 1.0, 0.0])
 KEY_EVERY, LEG_KEY_EVERY = 4, 2
 KINK_ROW, KINK_DEG = 42, -2.4
 LEGS = tuple(f"{part}_{side}" for part in ("thigh", "shin", "foot", "toe") for side in ("l", "r"))
-
-
-def _turn(axis: tuple[float, float, float], degrees: Floats) -> Floats:
-    half = np.radians(degrees) / 2
-    return np.concatenate(
-        [np.multiply.outer(np.sin(half), np.array(axis, dtype=np.float64)), np.cos(half)[:, None]], axis=-1
-    )
-
-
-def _rotation(pitch: Floats, yaw: Floats, roll: Floats) -> Floats:
-    """World rotations, degrees: ``pitch`` leans forwards, ``yaw`` turns to her left, ``roll`` leans to her right."""
-    turned = transforms.quaternion_product(_turn((0, 1, 0), yaw), _turn((1, 0, 0), pitch))
-    return transforms.matrix_from_quaternion(transforms.quaternion_product(turned, _turn((0, 0, 1), roll)))
 
 
 def _frame(direction: Floats, hint: Floats) -> Floats:
@@ -59,16 +46,6 @@ def _middle_of_limb(root: Floats, end: Floats, upper: float, lower: float, towar
     side = toward - np.einsum("fi,fi->f", toward, along)[:, None] * along
     side = transforms.normalized(side, (0, 0, 1))
     return root + along * share[:, None] + side * height[:, None], root + along * reach[:, None]
-
-
-def _smooth(share: Floats) -> Floats:
-    share = np.clip(share, 0, 1)
-    return share**3 * (share * (6 * share - 15) + 10)
-
-
-def _bump(row: Floats, first: float, last: float, ease: float) -> Floats:
-    """Rises from 0 to 1 after ``first`` and back before ``last``, within ``ease`` rows."""
-    return np.asarray(_smooth((row - first) / ease) * _smooth((last - row) / ease))
 
 
 class _Pose:
@@ -112,20 +89,20 @@ def poses() -> tuple[Floats, Floats]:
     phase = step % 1.0
     # Which foot swings: 1 while it is the right one's turn, -1 for the left; smooth at the change.
     sway = np.cos(np.pi * step)
-    lift_lantern = _bump(row, 40, 84, 16)
+    lift_lantern = bump(row, 40, 84, 16)
     hips_y = 0.792 + 0.020 * np.cos(2 * np.pi * (phase - 0.62)) + 0.004 * np.cos(np.pi * step * 4)
     hips_z = STRIDE * step + 0.014 * np.sin(2 * np.pi * (phase - 0.1))
     hips_x = 0.024 * np.cos(np.pi * (step - 0.45))
     pose.place["hips"] = np.stack([hips_x, hips_y, hips_z], axis=-1)
-    pose.rotation["hips"] = _rotation(5 + 2 * np.sin(2 * np.pi * phase), 7 * sway, 3.0 * np.sin(np.pi * (step - 0.1)))
+    pose.rotation["hips"] = rotation(5 + 2 * np.sin(2 * np.pi * phase), 7 * sway, 3.0 * np.sin(np.pi * (step - 0.1)))
     _legs(pose, row)
     lean = 7 + 2.5 * np.sin(2 * np.pi * (phase - 0.12)) - 3 * lift_lantern
-    pose.set("spine", _rotation(lean, 0.5 * sway, -1.0 * np.sin(np.pi * (step - 0.2))))
-    pose.set("chest", _rotation(lean + 2, -6.5 * np.cos(np.pi * (step - 0.12)), -2 * np.sin(np.pi * (step - 0.25))))
-    glance = 26 * _bump(row, 50, 88, 12)
-    pose.set("neck", _rotation(8 - 2 * np.sin(2 * np.pi * (phase - 0.2)), glance * 0.4, 0 * row))
+    pose.set("spine", rotation(lean, 0.5 * sway, -1.0 * np.sin(np.pi * (step - 0.2))))
+    pose.set("chest", rotation(lean + 2, -6.5 * np.cos(np.pi * (step - 0.12)), -2 * np.sin(np.pi * (step - 0.25))))
+    glance = 26 * bump(row, 50, 88, 12)
+    pose.set("neck", rotation(8 - 2 * np.sin(2 * np.pi * (phase - 0.2)), glance * 0.4, 0 * row))
     nod = 4 + 2.5 * np.sin(2 * np.pi * (phase - 0.25)) - 9 * lift_lantern
-    pose.set("head", _rotation(nod, glance - 2 * sway, 2.5 * np.sin(np.pi * (step - 0.3))))
+    pose.set("head", rotation(nod, glance - 2 * sway, 2.5 * np.sin(np.pi * (step - 0.3))))
     _face(pose, row)
     _arms(pose, row, phase, lift_lantern)
     _cloth(pose, row, step)
@@ -143,11 +120,11 @@ def _legs(pose: _Pose, row: Floats) -> None:
         share = row / STEP_FRAMES - step
         swings = step % 2 == own
         standing = np.where(swings, step, np.where((step - 1) % 2 == own, step + 1, step))
-        moved = _smooth((share - 0.10) / 0.80) * swings
+        moved = smooth((share - 0.10) / 0.80) * swings
         z = _footprint(standing + 2 * moved)
         up = np.sin(np.pi * np.clip((share - 0.10) / 0.80, 0, 1)) * swings
-        heel_first = np.where(swings, _bump(share, 0.62, 1.0, 0.19), 0)
-        roll_off = np.where(swings, _bump(share, 0.0, 0.55, 0.22), 0)
+        heel_first = np.where(swings, bump(share, 0.62, 1.0, 0.19), 0)
+        roll_off = np.where(swings, bump(share, 0.0, 0.55, 0.22), 0)
         pitch = 34 * roll_off - 20 * heel_first
         ankle = np.stack(
             [np.full(FRAMES, sign * 0.075), PLACE["foot_l"][1] + 0.15 * up**1.3 + 0.035 * roll_off, z], axis=-1
@@ -155,26 +132,26 @@ def _legs(pose: _Pose, row: Floats) -> None:
         thigh, shin, foot, toe = (f"{n}_{side}" for n in ("thigh", "shin", "foot", "toe"))
         ahead = np.broadcast_to([sign * 0.12, 0.0, 1.0], ankle.shape)
         pose.limb(thigh, shin, foot, ankle, ahead, np.array([0.0, 0.0, 1.0]))
-        pose.set(foot, _rotation(pitch, np.full(FRAMES, sign * 4.0), 0 * row))
-        pose.follow(toe, _rotation(-0.5 * np.maximum(pitch, 0), 0 * row, 0 * row))
+        pose.set(foot, rotation(pitch, np.full(FRAMES, sign * 4.0), 0 * row))
+        pose.follow(toe, rotation(-0.5 * np.maximum(pitch, 0), 0 * row, 0 * row))
 
 
 def _face(pose: _Pose, row: Floats) -> None:
-    blink = np.maximum(_bump(row, 29, 34, 2.5), _bump(row, 74, 79, 2.5))
-    wonder = _bump(row, 52, 86, 8)
-    pose.follow("jaw", _rotation(9 * wonder + 1.5 * np.sin(row / 9), 0 * row, 0 * row))
-    look = 9 * _bump(row, 46, 88, 6)
+    blink = np.maximum(bump(row, 29, 34, 2.5), bump(row, 74, 79, 2.5))
+    wonder = bump(row, 52, 86, 8)
+    pose.follow("jaw", rotation(9 * wonder + 1.5 * np.sin(row / 9), 0 * row, 0 * row))
+    look = 9 * bump(row, 46, 88, 6)
     for side, sign in (("l", 1.0), ("r", -1.0)):
-        pose.follow(f"brow_{side}", _rotation(-7 * wonder, 0 * row, sign * 5 * wonder))
-        pose.follow(f"eye_{side}", _rotation(2 - 4 * wonder, look, 0 * row))
-        pose.follow(f"lid_{side}", _rotation(-14 - 16 * wonder + 62 * blink, 0 * row, 0 * row))
+        pose.follow(f"brow_{side}", rotation(-7 * wonder, 0 * row, sign * 5 * wonder))
+        pose.follow(f"eye_{side}", rotation(2 - 4 * wonder, look, 0 * row))
+        pose.follow(f"lid_{side}", rotation(-14 - 16 * wonder + 62 * blink, 0 * row, 0 * row))
 
 
 def _arms(pose: _Pose, row: Floats, phase: Floats, lift: Floats) -> None:
     bob = np.sin(2 * np.pi * (phase - 0.22))
     for side, sign in (("l", 1.0), ("r", -1.0)):
         shrug = 5 * lift if side == "r" else 2 * lift
-        pose.follow(f"clavicle_{side}", _rotation(0 * row, -sign * 6.0 + 0 * row, sign * shrug))
+        pose.follow(f"clavicle_{side}", rotation(0 * row, -sign * 6.0 + 0 * row, sign * shrug))
     chest, chest_place = pose.rotation["chest"], pose.place["chest"]
 
     def in_chest(x: Floats, y: Floats, z: Floats) -> Floats:
@@ -183,7 +160,7 @@ def _arms(pose: _Pose, row: Floats, phase: Floats, lift: Floats) -> None:
     still = np.zeros(FRAMES)
     grip = in_chest(still - 0.15, 0.0 + 0.018 * bob + 0.11 * lift, 0.30 + 0.008 * bob + 0.03 * lift)
     # The pole drags behind her: its tip follows the bob of the step late, and drops before it is lifted.
-    rise = 40 + 3.2 * np.sin(2 * np.pi * (phase - 0.47)) + 17 * _bump(row, 43, 87, 17) - 3.5 * _bump(row, 38, 48, 5)
+    rise = 40 + 3.2 * np.sin(2 * np.pi * (phase - 0.47)) + 17 * bump(row, 43, 87, 17) - 3.5 * bump(row, 38, 48, 5)
     rise = rise + KINK_DEG * (row == KINK_ROW)
     drift = -3 + 5 * np.cos(np.pi * (row / STEP_FRAMES - 0.35))
     heading = np.radians(drift)
@@ -197,24 +174,24 @@ def _arms(pose: _Pose, row: Floats, phase: Floats, lift: Floats) -> None:
         bind = np.broadcast_to(PLACE[f"fingers_1_{side}"] - PLACE[hand], target.shape)
         inward = np.einsum("fij,j->fi", chest, np.array([-sign * 0.8, -0.15, 0.9]))
         pose.set(hand, _aligned(bind, np.broadcast_to([0.0, 0.0, 1.0], target.shape), inward, pole))
-        curl = _rotation(0 * row, -sign * 38.0 + still, -sign * 28.0 + still)
+        curl = rotation(0 * row, -sign * 38.0 + still, -sign * 28.0 + still)
         for joint in ("fingers_1", "fingers_2"):
             pose.follow(f"{joint}_{side}", curl)
         for joint in ("thumb_1", "thumb_2"):
-            pose.follow(f"{joint}_{side}", _rotation(18.0 + still, sign * 14.0 + still, still))
-    rotation = _aligned(
+            pose.follow(f"{joint}_{side}", rotation(18.0 + still, sign * 14.0 + still, still))
+    upright = _aligned(
         np.broadcast_to(UP, pole.shape),
         np.broadcast_to([0.0, 0.0, 1.0], pole.shape),
         pole,
         np.broadcast_to(UP, pole.shape),
     )
-    pose.set("pole", rotation)
-    pose.follow("pole_tip", _rotation(1.6 * np.sin(2 * np.pi * (phase - 0.6)), still, still))
+    pose.set("pole", upright)
+    pose.follow("pole_tip", rotation(1.6 * np.sin(2 * np.pi * (phase - 0.6)), still, still))
     pose.place["lantern_ring"] = pose.rest_place("lantern_ring")
     swing_z, swing_x = _pendulum(pose.place["lantern_ring"])
-    hang = _rotation(np.degrees(-swing_z), still, np.degrees(swing_x))
+    hang = rotation(np.degrees(-swing_z), still, np.degrees(swing_x))
     pose.set("lantern_ring", hang)
-    pose.follow("lantern", _rotation(0.25 * np.degrees(-swing_z), still, still))
+    pose.follow("lantern", rotation(0.25 * np.degrees(-swing_z), still, still))
 
 
 def _pendulum(pivot: Floats) -> tuple[Floats, Floats]:
@@ -251,29 +228,26 @@ def _cloth(pose: _Pose, row: Floats, step: Floats) -> None:
     forward, back = np.maximum(ahead["l"], ahead["r"]), np.minimum(ahead["l"], ahead["r"])
     lag = np.concatenate([[0.0], np.diff(forward)])
     hips_pitch = 5.0
-    pose.follow("coat_front", _rotation(-(0.80 * forward + 0.5 * lag + hips_pitch), 0 * row, 0 * row))
-    pose.follow("coat_back", _rotation(-(0.72 * back + hips_pitch), 0 * row, 0 * row))
+    pose.follow("coat_front", rotation(-(0.80 * forward + 0.5 * lag + hips_pitch), 0 * row, 0 * row))
+    pose.follow("coat_back", rotation(-(0.72 * back + hips_pitch), 0 * row, 0 * row))
     middle = (forward + back) * 0.25
     for side, sign in (("l", 1.0), ("r", -1.0)):
-        pose.follow(f"coat_{side}", _rotation(-middle, 0 * row, sign * flare))
+        pose.follow(f"coat_{side}", rotation(-middle, 0 * row, sign * flare))
     flutter = 8 + 6 * np.sin(2 * np.pi * (step - 0.5))
-    pose.follow("scarf_1", _rotation(flutter, 3 * np.sin(np.pi * step), 0 * row))
-    pose.follow("scarf_2", _rotation(0.8 * flutter + 5 * np.sin(2 * np.pi * (step - 0.7)), 0 * row, 0 * row))
+    pose.follow("scarf_1", rotation(flutter, 3 * np.sin(np.pi * step), 0 * row))
+    pose.follow("scarf_2", rotation(0.8 * flutter + 5 * np.sin(2 * np.pi * (step - 0.7)), 0 * row, 0 * row))
     sag = 4 * np.sin(2 * np.pi * (step - 0.45))
-    pose.follow("hood_tip", _rotation(sag, 0 * row, 0 * row))
+    pose.follow("hood_tip", rotation(sag, 0 * row, 0 * row))
 
 
 def _local(pose: _Pose) -> Floats:
     out = np.empty((FRAMES, len(NAMES), 4))
     for index, name in enumerate(NAMES):
-        rotation = pose.rotation[name]
+        turned = pose.rotation[name]
         if PARENT[name]:
-            rotation = np.swapaxes(pose.rotation[PARENT[name]], -1, -2) @ rotation
-        out[:, index] = transforms.quaternion_from_matrix(rotation)
-    # Neighbours on the same side, so that cubic interpolation takes the short way.
-    flips = np.cumprod(np.where(np.einsum("fji,fji->fj", out[1:], out[:-1]) < 0, -1.0, 1.0), axis=0)
-    out[1:] *= flips[..., None]
-    return out
+            turned = np.swapaxes(pose.rotation[PARENT[name]], -1, -2) @ turned
+        out[:, index] = transforms.quaternion_from_matrix(turned)
+    return continuous(out)
 
 
 def key_rows(joint: str) -> np.ndarray:
@@ -283,12 +257,3 @@ def key_rows(joint: str) -> np.ndarray:
     if joint == "pole":
         rows |= {KINK_ROW - 1, KINK_ROW, KINK_ROW + 1}
     return np.array(sorted(rows))
-
-
-def tangents(rows: np.ndarray, values: Floats) -> Floats:
-    """Slopes per second through neighbouring keys (Catmull-Rom for uneven times), level at neither end."""
-    seconds = rows / RATE
-    return np.asarray(np.gradient(values, seconds, axis=0))
-
-
-__all__ = ["FRAMES", "POLE_LENGTH", "RATE", "key_rows", "poses", "tangents"]

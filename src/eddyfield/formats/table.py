@@ -17,13 +17,12 @@ from .gltf.container import Resolver
 
 @dataclass(frozen=True)
 class Format:
-    """A format that rigs are read from. ``faces_z`` says that its characters face +Z by the format's own rule."""
+    """A format that rigs are read from."""
 
     name: str
     title: str
     suffixes: tuple[str, ...]
     default_scale: float
-    faces_z: bool
     read: Callable[[bytes, RigSource, Resolver | None, bool], Rig]
 
 
@@ -38,8 +37,8 @@ def _read_bvh(data: bytes, source: RigSource, resolve: Resolver | None, with_mes
 
 
 FORMATS = (
-    Format("gltf", "glTF 2.0", (".glb", ".gltf"), 1.0, True, _read_gltf),
-    Format("bvh", "BVH motion", (".bvh",), 0.01, False, _read_bvh),
+    Format("gltf", "glTF 2.0", (".glb", ".gltf"), 1.0, _read_gltf),
+    Format("bvh", "BVH motion", (".bvh",), 0.01, _read_bvh),
 )
 
 

@@ -5,27 +5,30 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Iterable, Mapping
 from fractions import Fraction
-from typing import Any, NamedTuple
+from typing import Annotated, Any, NamedTuple
 
+from pydantic import Field, TypeAdapter
+
+from eddyfield.core.aim import Aim
+from eddyfield.core.cameras import CHANNEL_NAMES, Camera, CameraChannels, FilmBack, Glass, SavedView
 from eddyfield.core.channels import Channel, Handle, Key
 from eddyfield.core.exposure import Stepping
+from eddyfield.core.focus import Focus
+from eddyfield.core.framing import Framing
 from eddyfield.core.lens import DeliveryFrame
+from eddyfield.core.mounts import Mount
 from eddyfield.core.ride import Ride
-from eddyfield.core.scene import (
-    CHANNEL_NAMES,
-    Camera,
-    CameraChannels,
-    CameraPose,
-    Character,
-    CutEntry,
-    FilmBack,
-    RigSource,
-    Scene,
-    SetPiece,
-)
+from eddyfield.core.scene import Character, CutEntry, RigSource, Scene, SetPiece
 from eddyfield.core.time import FrameRange, Rate
 
 Row = dict[str, Any]
+
+
+_MOUNT: TypeAdapter[Mount] = TypeAdapter(Annotated[Mount, Field(discriminator="kind")])
+_AIM, _FOCUS, _FRAMING = TypeAdapter(Aim), TypeAdapter(Focus), TypeAdapter(Framing)
+_VALUES: TypeAdapter[tuple[tuple[str, float], ...]] = TypeAdapter(tuple[tuple[str, float], ...])
+_PLAIN = CameraChannels().by_name()
+"""Channels as they are where nobody has set them: these are not written."""
 
 
 class RowKey(NamedTuple):
@@ -41,6 +44,7 @@ PRIMARY_KEYS: dict[str, tuple[str, ...]] = {
     "camera": ("id",),
     "camera_channel": ("camera_id", "channel"),
     "camera_key": ("camera_id", "channel", "frame_time"),
+    "camera_view": ("id",),
     "scene_character": ("id",),
     "character_foot": ("character_id", "place"),
     "set_piece": ("id",),
@@ -120,22 +124,31 @@ def _scene_row(scene: Scene) -> Rows:
 
 
 def _camera_rows(camera: Camera, scene_id: str, place: int, beside: Camera | None) -> Rows:
-    back, unkeyed = camera.back, camera.unkeyed
+    back, glass = camera.back, camera.glass
     row: Row = {
         "id": camera.id, "scene_id": scene_id, "place": place, "name": camera.name, "role": camera.role,
-        "locked": int(camera.locked), "back_width_mm": back.width_mm, "back_height_mm": back.height_mm,
-        "gate": back.gate, "squeeze": back.squeeze, "near_m": camera.near_m,
+        "tint": camera.tint, "pattern": camera.pattern, "locks": ",".join(camera.locks),
+        "back_width_mm": back.width_mm, "back_height_mm": back.height_mm, "gate": back.gate, "squeeze": back.squeeze,
+        "shift_x": glass.shift_x, "shift_y": glass.shift_y, "near_m": glass.near_m, "far_m": glass.far_m,
+        "orthographic_height_m": glass.orthographic_height_m, "circle_mm": glass.circle_mm,
+        "shutter_deg": glass.shutter_deg, "mount": _text(_MOUNT, camera.mount),
+        "aim": _text(_AIM, camera.aim), "focus": _text(_FOCUS, camera.focus),
+        "framing": _text(_FRAMING, camera.framing),
     }  # fmt: skip
-    row |= {f"unkeyed_{name}": getattr(unkeyed, name) if unkeyed else None for name in CHANNEL_NAMES}
     rows: dict[RowKey, Row] = {RowKey("camera", (camera.id,)): row}
     others = beside.channels.by_name() if beside else {}
+    unkeyed, before = dict(camera.unkeyed), dict(beside.unkeyed) if beside else {}
     for name, channel in camera.channels.by_name().items():
         other = others.get(name)
-        if channel is other:
+        if (channel is other and unkeyed.get(name) == before.get(name)) or (
+            channel == _PLAIN[name] and name not in unkeyed
+        ):
             continue
         shared = {id(key) for key in other.keys} if other else set()
         own = {"camera_id": camera.id, "channel": name}
-        rows[RowKey("camera_channel", (camera.id, name))] = {**own, "default_value": channel.default}
+        rows[RowKey("camera_channel", (camera.id, name))] = {
+            **own, "default_value": channel.default, "unkeyed_value": unkeyed.get(name),
+        }  # fmt: skip
         for key in channel.keys:
             if id(key) in shared:
                 continue
@@ -145,7 +158,16 @@ def _camera_rows(camera: Camera, scene_id: str, place: int, beside: Camera | Non
                 "in_frames": into.frames if into else None, "in_value": into.value if into else None,
                 "out_frames": out.frames if out else None, "out_value": out.value if out else None,
             }  # fmt: skip
+    for number, view in enumerate(camera.views):
+        rows[RowKey("camera_view", (view.id,))] = {
+            "id": view.id, "camera_id": camera.id, "place": number, "name": view.name,
+            "channel_values": _text(_VALUES, view.values), "mount": _text(_MOUNT, view.mount),
+        }  # fmt: skip
     return rows
+
+
+def _text(model: TypeAdapter[Any], value: Any) -> str | None:
+    return None if value is None else model.dump_json(value).decode()
 
 
 def _character_rows(character: Character, scene_id: str, place: int) -> Rows:
@@ -155,6 +177,7 @@ def _character_rows(character: Character, scene_id: str, place: int) -> Rows:
         **_source_columns(character.source), "start_frame": character.start,
         "step": stepping.step, "step_offset": stepping.offset, "keep_key_poses": int(stepping.keep_key_poses),
         "ride_way": ride.way, "ride_weight": ride.weight, "ride_anchor": ride.anchor,
+        "front_deg": character.front_deg,
     }  # fmt: skip
     rows: dict[RowKey, Row] = {RowKey("scene_character", (character.id,)): row}
     for number, joint in enumerate(character.feet):
@@ -179,7 +202,12 @@ def scene_from_rows(rows: Iterable[tuple[str, Row]]) -> Scene:
     keys: dict[tuple[str, str], list[Key]] = defaultdict(list)
     for row in tables["camera_key"]:
         keys[row["camera_id"], row["channel"]].append(_key(row))
-    defaults = {(r["camera_id"], r["channel"]): r["default_value"] for r in tables["camera_channel"]}
+    channels: dict[str, list[Row]] = defaultdict(list)
+    for row in tables["camera_channel"]:
+        channels[row["camera_id"]].append(row)
+    views: dict[str, list[Row]] = defaultdict(list)
+    for row in tables["camera_view"]:
+        views[row["camera_id"]].append(row)
     feet: dict[str, list[Row]] = defaultdict(list)
     for row in tables["character_foot"]:
         feet[row["character_id"]].append(row)
@@ -189,7 +217,10 @@ def scene_from_rows(rows: Iterable[tuple[str, Row]]) -> Scene:
         Rate.parse(head["rate"]),
         FrameRange(head["first_frame"], head["last_frame"]),
         DeliveryFrame(head["width"], head["height"], head["pixel_aspect"]),
-        tuple(_camera(r, defaults, keys) for r in sorted(tables["camera"], key=lambda r: r["place"])),
+        tuple(
+            _camera(r, channels[r["id"]], keys, views[r["id"]])
+            for r in sorted(tables["camera"], key=lambda r: r["place"])
+        ),
         tuple(_character(r, feet[r["id"]]) for r in sorted(tables["scene_character"], key=lambda r: r["place"])),
         tuple(SetPiece(r["id"], r["name"], _source(r)) for r in sorted(tables["set_piece"], key=lambda r: r["place"])),
         tuple(
@@ -205,25 +236,31 @@ def _key(row: Row) -> Key:
     return Key(Fraction(row["frame_time"]), row["value"], row["shape"], into, out)
 
 
-def _camera(row: Row, defaults: dict[tuple[str, str], float], keys: dict[tuple[str, str], list[Key]]) -> Camera:
+def _camera(row: Row, channel_rows: list[Row], keys: dict[tuple[str, str], list[Key]], view_rows: list[Row]) -> Camera:
     channels = {
-        name: Channel(defaults[row["id"], name], tuple(sorted(keys[row["id"], name], key=lambda k: k.time)))
-        for name in CHANNEL_NAMES
+        r["channel"]: Channel(r["default_value"], tuple(sorted(keys[row["id"], r["channel"]], key=lambda k: k.time)))
+        for r in channel_rows
     }
-    unkeyed = None
-    if row["unkeyed_x"] is not None:
-        unkeyed = CameraPose(**{name: row[f"unkeyed_{name}"] for name in CHANNEL_NAMES})
-    back = FilmBack(row["back_width_mm"], row["back_height_mm"], row["gate"], row["squeeze"])
+    unkeyed = {r["channel"]: r["unkeyed_value"] for r in channel_rows if r["unkeyed_value"] is not None}
     return Camera(
-        row["id"],
-        row["name"],
-        row["role"],
-        bool(row["locked"]),
-        back,
-        row["near_m"],
+        row["id"], row["name"], row["role"], row["tint"], row["pattern"],
+        tuple(row["locks"].split(",")) if row["locks"] else (),
+        FilmBack(row["back_width_mm"], row["back_height_mm"], row["gate"], row["squeeze"]),
+        Glass(
+            row["shift_x"], row["shift_y"], row["near_m"], row["far_m"], row["orthographic_height_m"],
+            row["circle_mm"], row["shutter_deg"],
+        ),
         CameraChannels(**channels),
-        unkeyed,
-    )
+        tuple((n, unkeyed[n]) for n in CHANNEL_NAMES if n in unkeyed),
+        _MOUNT.validate_json(row["mount"]),
+        _AIM.validate_json(row["aim"]) if row["aim"] else None,
+        _FOCUS.validate_json(row["focus"]) if row["focus"] else None,
+        _FRAMING.validate_json(row["framing"]) if row["framing"] else None,
+        tuple(
+            SavedView(v["id"], v["name"], _VALUES.validate_json(v["channel_values"]), _MOUNT.validate_json(v["mount"]))
+            for v in sorted(view_rows, key=lambda v: v["place"])
+        ),
+    )  # fmt: skip
 
 
 def _character(row: Row, feet: list[Row]) -> Character:
@@ -235,6 +272,7 @@ def _character(row: Row, feet: list[Row]) -> Character:
         Stepping(row["step"], row["step_offset"], bool(row["keep_key_poses"])),
         Ride(row["ride_way"], row["ride_weight"], row["ride_anchor"]),
         tuple(r["joint"] for r in sorted(feet, key=lambda r: r["place"])),
+        row["front_deg"],
     )
 
 

@@ -262,6 +262,7 @@ _OF_SCENE = {
     "camera": "scene_id = %s",
     "camera_channel": "camera_id IN (SELECT id FROM camera WHERE scene_id = %s)",
     "camera_key": "camera_id IN (SELECT id FROM camera WHERE scene_id = %s)",
+    "camera_view": "camera_id IN (SELECT id FROM camera WHERE scene_id = %s)",
     "scene_character": "scene_id = %s",
     "character_foot": "character_id IN (SELECT id FROM scene_character WHERE scene_id = %s)",
     "set_piece": "scene_id = %s",
@@ -286,12 +287,9 @@ def _load(cursor: DictCursor, scene_id: str) -> Scene:
 
 
 def _write(cursor: DictCursor, changes: Difference) -> None:
-    """Bring the tables from before to after: rows go children first, and come parents first."""
+    """Bring the tables from before to after: rows come parents first, so that others can refer to them at once, and go
+    children first when nothing does any more."""
     order = {table: place for place, table in enumerate(PRIMARY_KEYS)}
-    for key, _, after in sorted(changes, key=lambda c: -order[c[0].table]):
-        if after is None:
-            where = " AND ".join(f"`{column}` = %s" for column in PRIMARY_KEYS[key.table])
-            cursor.execute(f"DELETE FROM `{key.table}` WHERE {where}", key.key)
     for key, before, after in sorted(changes, key=lambda c: order[c[0].table]):
         if after is None:
             continue
@@ -305,6 +303,10 @@ def _write(cursor: DictCursor, changes: Difference) -> None:
             where = " AND ".join(f"`{column}` = %s" for column in PRIMARY_KEYS[key.table])
             if changed:
                 cursor.execute(f"UPDATE `{key.table}` SET {sets} WHERE {where}", (*changed.values(), *key.key))
+    for key, _, after in sorted(changes, key=lambda c: -order[c[0].table]):
+        if after is None:
+            where = " AND ".join(f"`{column}` = %s" for column in PRIMARY_KEYS[key.table])
+            cursor.execute(f"DELETE FROM `{key.table}` WHERE {where}", key.key)
 
 
 def _packed(changes: Difference, side: int) -> str:

@@ -6,9 +6,15 @@ from typing import Annotated, Any
 
 from pydantic import BaseModel, ConfigDict, WithJsonSchema
 
+from eddyfield.core.aim import Aim
+from eddyfield.core.cameras import FilmBack, Glass, LockGroup, Role
 from eddyfield.core.channels import KeyShape
+from eddyfield.core.focus import Focus
+from eddyfield.core.framing import Framing
 from eddyfield.core.readings import Fix, ReadingKind
 from eddyfield.core.ride import RideWay
+
+from .requests import AnyMount
 
 Float32s = Annotated[Any, WithJsonSchema({"tsType": "Float32Array"})]
 Int32s = Annotated[Any, WithJsonSchema({"tsType": "Int32Array"})]
@@ -55,19 +61,37 @@ class CameraKeyView(Answer):
     shape: KeyShape
 
 
-class CameraView(Answer):
+class SavedViewView(Answer):
     id: str
     name: str
-    role: str
+    path: str
+    """Name of the part that shows the camera at this view."""
+
+
+class CameraView(Answer):
+    """Kind ``camera view``: a camera's settings; what is worked out from them is in the part ``path``."""
+
+    kind: str = "camera view"
+    id: str
+    name: str
+    role: Role
+    tint: int
+    pattern: int
+    locks: list[LockGroup]
     locked: bool
-    unkeyed: bool
+    unkeyed: list[str]
+    """Channels that were moved and not keyed."""
+    keyed_channels: list[str]
     keys: list[CameraKeyView]
-    back_width_mm: float
-    back_height_mm: float
-    gate: str
-    near_m: float
+    back: FilmBack
+    glass: Glass
+    mount: AnyMount
+    aim: Aim | None
+    focus: Focus | None
+    framing: Framing | None
     path: str
     """Name of the part that holds its path."""
+    views: list[SavedViewView]
 
 
 class CharacterView(Answer):
@@ -84,6 +108,15 @@ class CharacterView(Answer):
     """Indices into the rig's joints."""
     front: list[float]
     """Level unit vector that the character faces, x y z."""
+    front_deg: float | None
+    """As set by hand; None goes by the file."""
+    face_joint: str
+    """The joint that carries the face."""
+    face_centre: list[float]
+    """The middle of the face in the axes of that joint, metres."""
+    face_height_m: float
+    calm_joint: str
+    """The joint that carries the body: what to go by where others bob."""
     rig: str
     motion: str
     shown: str
@@ -110,9 +143,11 @@ class ReadingView(Answer):
     unit: str
     threshold: float
     fix: Fix | None
+    joint: str | None
+    camera_id: str | None
 
 
-class SceneView(Answer):
+class SceneHead(Answer):
     """A scene as stored, with the names of the parts that show it."""
 
     id: str
@@ -127,12 +162,25 @@ class SceneView(Answer):
     width: int
     height: int
     pixel_aspect: float
-    cameras: list[CameraView]
     characters: list[CharacterView]
     set_pieces: list[SetPieceView]
     cut: list[CutEntryView]
     arc: str | None
+    subjects: str | None
+    """Name of the part with the figures of the subjects in the camera that is worked on."""
     readings: list[ReadingView]
+
+
+class SceneSent(SceneHead):
+    """As sent: cameras by the names of their parts, so that a scene of hundreds costs no more than a few."""
+
+    cameras: list[str]
+
+
+class SceneView(SceneHead):
+    """As the browser puts it together."""
+
+    cameras: list[CameraView]
 
 
 class RigPart(Answer):
@@ -192,13 +240,44 @@ class StrobingPart(Answer):
 
 
 class CameraPart(Answer):
-    """Kind ``camera``: ``world_from_camera`` (frames, 16) column by column; ``channels`` (frames, 7) x y z pan tilt roll mm;
-    ``pixels_per_slope`` (frames, 2)."""
+    """Kind ``camera``: ``world_from_camera`` (frames, 16) column by column; ``pose`` (frames, 7) x y z pan tilt roll mm;
+    ``pixels_per_slope`` (frames, 2). ``depths`` (frames, 4): focus, near limit, far limit, hyperfocal, metres. ``values``
+    are its other channels by name, (frames,) each. Empty where there is none: ``wanted_px`` (frames, 2) of the framing
+    lock; places (frames, 3) of what it aims at, goes by and holds; ``rail`` (points, 3). ``reached`` (frames,): 1 the
+    aim, 2 the place, 4 the size can be had."""
 
     kind: str = "camera"
     world_from_camera: Float32s
-    channels: Float32s
+    pose: Float32s
     pixels_per_slope: Float32s
+    depths: Float32s
+    values: dict[str, Float32s]
+    reached: Uint8s
+    wanted_px: Float32s
+    aim_places: Float32s
+    mount_places: Float32s
+    framing_places: Float32s
+    rail: Float32s
+
+
+class SubjectFigures(Answer):
+    """One character through a camera, (frames,) each: distance and height of the camera from its face, metres; angle round
+    from its front, degrees, positive to its left; how high it stands in the frame, and its face's blur disc, px."""
+
+    name: str
+    distance_m: Float32s
+    above_m: Float32s
+    angle_deg: Float32s
+    size_px: Float32s
+    blur_px: Float32s
+
+
+class SubjectsPart(Answer):
+    """Kind ``subjects``: figures of every character in the camera that is worked on; ``circle_px`` is what counts as sharp."""
+
+    kind: str = "subjects"
+    circle_px: float
+    characters: list[SubjectFigures]
 
 
 class ArcFaultView(Answer):
@@ -226,11 +305,11 @@ class ArcPart(Answer):
 class Parts(Answer):
     """By name; only those that the browser does not hold."""
 
-    parts: dict[str, RigPart | MotionPart | ShownPart | StrobingPart | CameraPart | ArcPart]
+    parts: dict[str, RigPart | MotionPart | ShownPart | StrobingPart | CameraView | CameraPart | SubjectsPart | ArcPart]
 
 
 class SceneAnswer(Answer):
-    scene: SceneView
+    scene: SceneSent
     parts: dict[str, Any]
 
 
@@ -264,6 +343,7 @@ class ExportNotes(Answer):
 
 
 ANSWERS: tuple[type[BaseModel], ...] = (
-    Refusal, DeskAnswer, SceneAnswer, SceneView, RigPart, MotionPart, ShownPart, StrobingPart, CameraPart, ArcPart, Parts,
+    Refusal, DeskAnswer, SceneAnswer, SceneView, RigPart, MotionPart, ShownPart, StrobingPart, CameraView, CameraPart,
+    SubjectsPart, ArcPart, Parts,
     Inspection, SceneMade, ExportNotes,
 )  # fmt: skip

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import secrets
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import UTC, timedelta
 from pathlib import Path
 from typing import TypeVar
@@ -21,7 +21,7 @@ from . import answers, exports, imports
 from .access import install_gate
 from .packing import CONTENT_TYPE, pack
 from .refusals import install_refusals, refuse
-from .requests import EditRequest, MakeScene, ReplayRequest, View, ViewRequest
+from .requests import EditRequest, MakeScene, PreviewRequest, ReplayRequest, View, ViewRequest
 from .rigs import PartMemory, Rigs
 from .scene_views import SceneViews
 
@@ -147,8 +147,19 @@ def _install_scenes(app: Flask, scenes: Scenes, views: SceneViews) -> None:
     def edit_scene(scene_id: object) -> Response:
         body = _body(EditRequest)
         edit = body.edit
-        standing = scenes.apply(str(scene_id), body.revision, edit.edit, edit.apply, g.who, body.request_id)
+        baker = views.edit_baker(scenes.get(str(scene_id)).scene)
+        standing = scenes.apply(
+            str(scene_id), body.revision, edit.edit, lambda s: edit.apply(s, baker(s)), g.who, body.request_id
+        )
         return answer(standing, body.view)
+
+    @app.post("/api/scenes/<uuid:scene_id>/preview")
+    def preview_edit(scene_id: object) -> Response:
+        body = _body(PreviewRequest)
+        standing = scenes.get(str(scene_id))
+        shown = body.edit.apply(standing.scene, views.baker(standing.scene))
+        previewed = views.answer(replace(standing, scene=shown), body.view, judged=False)
+        return Response(pack(previewed), content_type=CONTENT_TYPE)
 
     @app.post("/api/scenes/<uuid:scene_id>/undo")
     def undo(scene_id: object) -> Response:

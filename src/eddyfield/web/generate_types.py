@@ -6,6 +6,7 @@ import json
 import subprocess
 import sys
 from pathlib import Path
+from typing import Any
 
 from .answers import ANSWERS
 from .requests import REQUESTS, schema_of
@@ -15,13 +16,31 @@ TARGET = WEB / "src" / "api" / "generated.ts"
 
 
 def combined_schema() -> dict[str, object]:
-    """One schema whose definitions are all requests and answers; answers have all of their members."""
-    definitions = {**schema_of(ANSWERS, "serialization")["$defs"], **schema_of(REQUESTS, "validation")["$defs"]}
+    """One schema whose definitions are all requests and answers; answers, and what they have in common with requests, have
+    all of their members."""
+    answered = schema_of(ANSWERS, "serialization")["$defs"]
+    for definition in answered.values():
+        if "properties" in definition:
+            definition["required"] = list(definition["properties"])
+    definitions = {**schema_of(REQUESTS, "validation")["$defs"], **answered}
+    _write_tuples_as_lists(definitions)
     for definition in definitions.values():
         definition.pop("title", None)
         for member in definition.get("properties", {}).values():
             member.pop("title", None)
     return {"title": "Everything", "type": "object", "$defs": definitions, "additionalProperties": False}
+
+
+def _write_tuples_as_lists(node: Any) -> None:
+    """``prefixItems`` as the older ``items``, which the generator knows."""
+    if isinstance(node, dict):
+        if "prefixItems" in node:
+            node["items"] = node.pop("prefixItems")
+        for value in node.values():
+            _write_tuples_as_lists(value)
+    elif isinstance(node, list):
+        for value in node:
+            _write_tuples_as_lists(value)
 
 
 def generated() -> str:

@@ -9,20 +9,13 @@ from dataclasses import replace
 import numpy as np
 
 from eddyfield.core import placement, transforms
+from eddyfield.core.cameras import Camera, CameraChannels
 from eddyfield.core.channels import Channel
 from eddyfield.core.edits.names import usable_name
 from eddyfield.core.errors import DomainError
 from eddyfield.core.lens import DeliveryFrame
 from eddyfield.core.rig import Rig
-from eddyfield.core.scene import (
-    LONGEST_SCENE,
-    Camera,
-    CameraChannels,
-    Character,
-    CutEntry,
-    RigSource,
-    Scene,
-)
+from eddyfield.core.scene import LONGEST_SCENE, Character, CutEntry, RigSource, Scene
 from eddyfield.core.time import FrameRange, Rate, last_frame_of, seconds_at
 from eddyfield.core.transforms import Floats
 from eddyfield.formats.errors import FileError
@@ -92,7 +85,7 @@ def make_scene(request: MakeScene, data: bytes) -> Scene:
             f"The file has {len(rig.names):,} nodes over a long motion.", "Bring in a shorter or simpler one."
         )
     frames = FrameRange(request.start, last_frame_of(rig.motion.duration_seconds, request.start, rate))
-    camera = fitted_camera(rig, frames, rate, kind.faces_z)
+    camera = fitted_camera(rig, frames, rate)
     character = Character(str(uuid.uuid4()), name, source, request.start, feet=placement.feet_of(rig))
     return Scene(
         str(uuid.uuid4()), name, rate, frames,
@@ -100,7 +93,7 @@ def make_scene(request: MakeScene, data: bytes) -> Scene:
     )  # fmt: skip
 
 
-def fitted_camera(rig: Rig, frames: FrameRange, rate: Rate, faces_z: bool) -> Camera:
+def fitted_camera(rig: Rig, frames: FrameRange, rate: Rate) -> Camera:
     """A shot camera that holds the whole body inside action safe over the whole range."""
     camera = Camera(str(uuid.uuid4()), "Wide 35")
     seconds = seconds_at(frames.frames(), frames.first, rate)
@@ -108,7 +101,7 @@ def fitted_camera(rig: Rig, frames: FrameRange, rate: Rate, faces_z: bool) -> Ca
     blocks = [placement.body_points(rig, seconds[at : at + block]) for at in range(0, len(seconds), block)]
     nodes = np.arange(len(rig.names))
     some = seconds[:: max(1, len(seconds) // 50)]
-    front = placement.front_of(rig, faces_z, rig.world_positions(some, nodes))
+    front = placement.front_of(rig, rig.world_positions(some, nodes))
     pose = placement.fitting_pose(blocks, front, camera.lens(), DeliveryFrame())
     pan, tilt, roll = (float(a) for a in transforms.angles_from_rotation(pose[:3, :3]))
     place = dict(zip(("x", "y", "z"), (Channel(float(v)) for v in pose[:3, 3]), strict=True))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import fields, is_dataclass
 from typing import Any
 
 import msgpack
@@ -20,6 +21,8 @@ def pack(answer: BaseModel | dict[str, Any]) -> bytes:
 def _default(value: Any) -> Any:
     if isinstance(value, BaseModel):
         return {name: getattr(value, name) for name in type(value).model_fields}
+    if is_dataclass(value):
+        return {f.name: getattr(value, f.name) for f in fields(value)}
     if isinstance(value, np.ndarray):
         return msgpack.ExtType(CODES[value.dtype.str[1:]], np.ascontiguousarray(value).tobytes())
     if isinstance(value, np.generic):

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
+from dataclasses import replace
 from functools import partial
 from typing import Any
 
@@ -12,18 +13,21 @@ from pydantic import BaseModel
 
 from eddyfield.core import readings as reading_rules
 from eddyfield.core.bake import Baker
-from eddyfield.core.channels import KeyShape
+from eddyfield.core.camera_readings import camera_readings
+from eddyfield.core.cameras import Camera
 from eddyfield.core.content import content_name
 from eddyfield.core.exposure import lost_key_poses
 from eddyfield.core.ride import Ride
 from eddyfield.core.rig import Rig
-from eddyfield.core.scene import Camera, Character, RigSource, Scene
+from eddyfield.core.rigging_readings import calm_joint
+from eddyfield.core.scene import Character, RigSource, Scene
+from eddyfield.core.shots import face_of
 from eddyfield.core.strobing import Strobing
 from eddyfield.core.transforms import Floats
-from eddyfield.formats.table import format_named
 from eddyfield.store.scenes import Standing
 
 from . import answers
+from .camera_views import camera_part, camera_view, columns, subjects_part
 from .requests import View
 from .rigs import PartMemory, Rigs
 
@@ -38,8 +42,14 @@ class SceneViews:
     def baker(self, scene: Scene) -> Baker:
         return Baker(scene, self._rigs, self._memory)
 
-    def answer(self, standing: Standing, view: View) -> answers.SceneAnswer:
-        """The scene with the parts of this view that the browser does not hold."""
+    def edit_baker(self, scene: Scene) -> Callable[[Scene], Baker]:
+        """Bakers for use within a transaction: the rigs of the scene are read before, so that none has to be then."""
+        sources = {c.source for c in scene.characters} | {p.source for p in scene.set_pieces}
+        rigs = {source: self._rigs(source) for source in sources}
+        return lambda current: Baker(current, rigs.__getitem__, self._memory)
+
+    def answer(self, standing: Standing, view: View, judged: bool = True) -> answers.SceneAnswer:
+        """The scene with the parts of this view that the browser does not hold; readings only where it is ``judged``."""
         scene = standing.scene
         baker = self.baker(scene)
         held = set(view.held)
@@ -53,7 +63,7 @@ class SceneViews:
                 parts[name] = answer
             return name
 
-        cameras = [self._camera(baker, c, offer) for c in scene.cameras]
+        cameras = [self._camera(baker, c, c.id == view.camera_id, offer) for c in scene.cameras]
         characters = [self._character(baker, c, offer) for c in scene.characters]
         set_pieces = [
             answers.SetPieceView(
@@ -61,41 +71,45 @@ class SceneViews:
             )
             for p in scene.set_pieces
         ]
-        arc_name, readings = self._judged(baker, view, offer)
+        through = next((c for c in scene.cameras if c.id == view.camera_id), None)
+        arc_name, readings = self._judged(baker, view, through, offer) if judged else (None, [])
+        subjects = None
+        if through is not None:
+            subjects = offer(baker.subjects_name(through), partial(subjects_part, baker, through))
         return answers.SceneAnswer(
-            scene=answers.SceneView(
+            scene=answers.SceneSent(
                 id=scene.id, name=scene.name, revision=standing.revision, undo=standing.undo, redo=standing.redo,
                 rate=str(scene.rate), rate_float=float(scene.rate), first=scene.frames.first, last=scene.frames.last,
                 width=scene.delivery.width, height=scene.delivery.height, pixel_aspect=scene.delivery.pixel_aspect,
                 cameras=cameras, characters=characters, set_pieces=set_pieces,
                 cut=[answers.CutEntryView(first=e.first, camera_id=e.camera_id) for e in scene.cut],
-                arc=arc_name, readings=readings,
+                arc=arc_name, subjects=subjects, readings=readings,
             ),
             parts=parts,
         )  # fmt: skip
 
-    def _camera(self, baker: Baker, camera: Camera, offer: Callable[..., str]) -> answers.CameraView:
-        shapes: dict[Any, KeyShape] = {}
-        for channel in camera.channels.by_name().values():
-            for key in channel.keys:
-                shapes.setdefault(key.time, key.shape)
-        keys = [answers.CameraKeyView(time=str(t), frame=float(t), shape=shapes[t]) for t in sorted(shapes)]
-        back = camera.back
-        return answers.CameraView(
-            id=camera.id, name=camera.name, role=camera.role, locked=camera.locked, unkeyed=camera.unkeyed is not None,
-            keys=keys, back_width_mm=back.width_mm, back_height_mm=back.height_mm, gate=back.gate, near_m=camera.near_m,
-            path=offer(baker.camera_name(camera), lambda: _camera_part(baker, camera)),
-        )  # fmt: skip
+    def _camera(self, baker: Baker, camera: Camera, worked_on: bool, offer: Callable[..., str]) -> str:
+        path = offer(baker.camera_name(camera), partial(camera_part, baker, camera))
+        views = []
+        for saved in camera.views:
+            shown = replace(camera, mount=saved.mount, unkeyed=saved.values)
+            name = baker.camera_name(shown)
+            if worked_on:
+                offer(name, partial(camera_part, baker, shown))
+            views.append(answers.SavedViewView(id=saved.id, name=saved.name, path=name))
+        return offer(content_name("camera view", camera.shown_by, path), partial(camera_view, camera, path, views))
 
     def _character(self, baker: Baker, character: Character, offer: Callable[..., str]) -> answers.CharacterView:
-        rig = self._rigs(character.source)
+        rig, face = self._rigs(character.source), face_of(baker, character)
         return answers.CharacterView(
             id=character.id, name=character.name, step=character.stepping.step, offset=character.stepping.offset,
             keep_key_poses=character.stepping.keep_key_poses, ride_way=character.ride.way,
             ride_weight=character.ride.weight, ride_anchor=character.ride.anchor,
             anchor=rig.names[baker.anchor_node(character)],
             feet=[rig.joint_names.index(name) for name in character.feet if name in rig.joint_names],
-            front=[float(v) for v in baker.front(character, format_named(character.source.format).faces_z)],
+            face_joint=face.joint, face_centre=[float(v) for v in face.centre], face_height_m=face.height_m,
+            calm_joint=calm_joint(rig),
+            front=[float(v) for v in baker.front(character)], front_deg=character.front_deg,
             rig=self._rig(character.source, offer),
             motion=offer(baker.motion_name(character), lambda: _motion_part(baker, character, rig)),
             shown=offer(baker.shown_name(character), lambda: _shown_part(baker, character)),
@@ -103,7 +117,7 @@ class SceneViews:
         )  # fmt: skip
 
     def _judged(
-        self, baker: Baker, view: View, offer: Callable[..., str]
+        self, baker: Baker, view: View, through: Camera | None, offer: Callable[..., str]
     ) -> tuple[str | None, list[answers.ReadingView]]:
         scene, frames = baker.scene, baker.scene.frames
         found: list[reading_rules.Reading] = []
@@ -123,10 +137,20 @@ class SceneViews:
             frozen = None if view.frozen_frame is None else view.frozen_frame - frames.first
             if frozen is not None and not 0 <= frozen < frames.count:
                 frozen = None
-            name = baker.arc_name(chosen, node, None, frozen)
-            arc_name = offer(name, lambda: _arc_part(baker, chosen, node, frozen, joint))
-            found += reading_rules.arc_readings(joint, baker.arc(chosen, node, None).judgement, frames)
-        return arc_name, [_reading_view(reading) for reading in found]
+            # Through the cut where the camera is all of it: then it is the same arc.
+            camera = None if through is None or scene.is_all_of_cut(through) else through
+            name = baker.arc_name(chosen, node, camera, frozen)
+            arc_name = offer(name, lambda: _arc_part(baker, chosen, node, camera, frozen, joint))
+            found += reading_rules.arc_readings(joint, baker.arc(chosen, node, camera).judgement, frames)
+        out = [_reading_view(reading, None) for reading in found]
+        for camera in [through] if through else scene.cameras_of_cut:
+            shown = scene.frames_of_cut(camera) if through is None else [(frames.first, frames.last)]
+            out += [
+                _reading_view(r, camera.id)
+                for r in camera_readings(baker, camera)
+                if any(r.first <= last and r.last >= first for first, last in shown)
+            ]
+        return arc_name, out
 
     def _rig(self, source: RigSource, offer: Callable[..., str]) -> str:
         return offer(content_name("rig", source), partial(self._rig_part, source))
@@ -147,15 +171,15 @@ class SceneViews:
             weights=mesh.weights if mesh else np.zeros((0, 4), dtype=np.float32),
             triangles=mesh.triangles if mesh else np.zeros((0, 3), dtype=np.uint32),
             slot_count=len(skinning.nodes) if skinning else 0,
-            rest_matrices=_columns(rest[0, skinning.nodes] @ skinning.joint_from_mesh) if skinning else empty,
+            rest_matrices=columns(rest[0, skinning.nodes] @ skinning.joint_from_mesh) if skinning else empty,
             notes=list(rig.notes),
         )
 
 
-def _reading_view(r: reading_rules.Reading) -> answers.ReadingView:
+def _reading_view(r: reading_rules.Reading, camera_id: str | None) -> answers.ReadingView:
     return answers.ReadingView(
         kind=r.kind, subject=r.subject, first=r.first, last=r.last, size=r.size, unit=r.unit,
-        threshold=r.threshold, fix=r.fix,
+        threshold=r.threshold, fix=r.fix, joint=r.joint, camera_id=camera_id,
     )  # fmt: skip
 
 
@@ -166,16 +190,11 @@ def _joint_parent(rig: Rig, joint: int, slot: dict[int, int]) -> int:
     return slot.get(parent, -1)
 
 
-def _columns(matrices: Floats) -> Any:
-    """Matrices (..., 4, 4) as float32 (..., 16), column by column, as graphics takes them."""
-    return np.swapaxes(matrices, -1, -2).reshape(*matrices.shape[:-2], 16).astype(np.float32)
-
-
 def _motion_part(baker: Baker, character: Character, rig: Rig) -> answers.MotionPart:
     world = baker.world(character)
     skin = np.zeros((len(world), 0, 16), dtype=np.float32)
     if rig.skinning is not None:
-        skin = _columns(np.matmul(world[:, rig.skinning.nodes], rig.skinning.joint_from_mesh))
+        skin = columns(np.matmul(world[:, rig.skinning.nodes], rig.skinning.joint_from_mesh))
     return answers.MotionPart(skin=skin, joints=baker.joint_positions(character).astype(np.float32))
 
 
@@ -185,7 +204,7 @@ def _shown_part(baker: Baker, character: Character) -> answers.ShownPart:
     lost = lost_key_poses(starts, baker.scene.frames, poses)
     return answers.ShownPart(
         exposure_start=starts.astype(np.int32),
-        carried=_columns(baker.ride_transforms(character)),
+        carried=columns(baker.ride_transforms(character)),
         key_poses=np.array([float(p) for p in poses], dtype=np.float32),
         lost_key_poses=[float(p) for p in lost],
     )
@@ -218,19 +237,10 @@ def _known(value: float) -> float | None:
     return None if math.isnan(value) else value
 
 
-def _camera_part(baker: Baker, camera: Camera) -> answers.CameraPart:
-    path = baker.camera_path(camera)
-    count = path.count
-    slopes = np.stack([np.broadcast_to(s, count) for s in path.lens.pixels_per_slope(path.delivery)], axis=-1)
-    return answers.CameraPart(
-        world_from_camera=_columns(path.world_from_camera),
-        channels=baker.camera_values(camera).astype(np.float32),
-        pixels_per_slope=slopes.astype(np.float32),
-    )
-
-
-def _arc_part(baker: Baker, character: Character, node: int, frozen: int | None, joint: str) -> answers.ArcPart:
-    figures = baker.arc(character, node, None, frozen)
+def _arc_part(
+    baker: Baker, character: Character, node: int, camera: Camera | None, frozen: int | None, joint: str
+) -> answers.ArcPart:
+    figures = baker.arc(character, node, camera, frozen)
     judged = figures.judgement
     first = baker.scene.frames.first
 

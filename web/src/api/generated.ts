@@ -2,6 +2,915 @@
 
 export interface Everything {}
 /**
+ * What the camera is turned towards, one target after another. How much it is, is the channel ``aim_weight``.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Aim".
+ */
+export interface Aim {
+  targets: Target[];
+  follows: "motion" | "shown";
+}
+/**
+ * A group of subjects that rules until the next target takes over, between two frames and with an ease.
+ *
+ * The first target of a row has no ``first`` and ``last``: it rules from the beginning.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Target".
+ */
+export interface Target {
+  subjects: Subject[];
+  first: number | null;
+  last: number | null;
+  ease: "even" | "slow in" | "slow out" | "slow in and out";
+}
+/**
+ * One thing that is followed.
+ *
+ * A ``point`` stands at ``offset``. A ``joint`` of the character ``owner_id`` is taken with an offset in world or joint
+ * axes. A ``body`` is the whole character, an ``object`` a set piece: the middle of its bounds, with an offset.
+ * ``weight`` counts in a group; ``radius_m`` is how far the thing reaches around its place (a body knows its own).
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Subject".
+ */
+export interface Subject {
+  kind: "point" | "joint" | "body" | "object";
+  owner_id: string | null;
+  joint: string | null;
+  /**
+   * @minItems 3
+   * @maxItems 3
+   */
+  offset: [number, number, number];
+  axes: "world" | "joint";
+  weight: number;
+  radius_m: number;
+}
+/**
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "AimCamera".
+ */
+export interface AimCamera {
+  camera_id: string;
+  edit?: "aim camera";
+  aim: Aim | null;
+  frame: number;
+}
+/**
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "BakeCamera".
+ */
+export interface BakeCamera {
+  camera_id: string;
+  edit?: "bake camera";
+  first: number;
+  last: number;
+  error_px?: number | null;
+}
+/**
+ * A rise of the track: ``height_m`` at ``at`` (0..1 of the rail), over ``length_m`` of track.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Bump".
+ */
+export interface Bump {
+  at: number;
+  height_m: number;
+  length_m: number;
+}
+/**
+ * Carried rigidly.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Carried".
+ */
+export interface Carried {
+  subject: Subject;
+  /**
+   * @minItems 6
+   * @maxItems 6
+   */
+  through: [boolean, boolean, boolean, boolean, boolean, boolean];
+  /**
+   * @minItems 3
+   * @maxItems 3
+   */
+  place: [number, number, number];
+  /**
+   * @minItems 4
+   * @maxItems 4
+   */
+  turn: [number, number, number, number];
+  heading: number;
+  follows: "motion" | "shown";
+  kind: "carried";
+}
+/**
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "CopyCamera".
+ */
+export interface CopyCamera {
+  camera_id: string;
+  edit?: "copy camera";
+  new_id: string;
+}
+/**
+ * ``base`` in metres, ``heading`` in degrees (as a camera's pan). Channels: ``arm_pitch`` (positive up) and
+ * ``arm_yaw`` (positive right) in degrees, ``arm_length`` from the base to the head in metres.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Crane".
+ */
+export interface Crane {
+  kind: "crane";
+  /**
+   * @minItems 3
+   * @maxItems 3
+   */
+  base: [number, number, number];
+  heading: number;
+  follow_pitch: boolean;
+  follow_yaw: boolean;
+}
+/**
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "DeleteCamera".
+ */
+export interface DeleteCamera {
+  camera_id: string;
+  edit?: "delete camera";
+  replace_by?: string | null;
+}
+/**
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "DeleteCameraKeys".
+ */
+export interface DeleteCameraKeys {
+  camera_id: string;
+  edit?: "delete camera key";
+  time: string;
+}
+/**
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "DeleteView".
+ */
+export interface DeleteView {
+  camera_id: string;
+  edit?: "delete view";
+  view_id: string;
+}
+/**
+ * The frame that is handed over: ``width`` x ``height`` pixels, each ``pixel_aspect`` as wide as high.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "DeliveryFrame".
+ */
+export interface DeliveryFrame {
+  width?: number;
+  height?: number;
+  pixel_aspect?: number;
+}
+/**
+ * ``share_from`` and ``share_to`` are the subject's height in frame heights, None for what it has on the first frame.
+ * ``given`` says which path stays: the camera's move, or the lens's focal length.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "DollyZoom".
+ */
+export interface DollyZoom {
+  subject: Subject;
+  first: number;
+  last: number;
+  given?: "move" | "lens";
+  share_from?: number | null;
+  share_to?: number | null;
+  ease?: "even" | "slow in" | "slow out" | "slow in and out";
+}
+/**
+ * An edit made on a revision. ``request_id`` keeps an edit that is sent twice from being done twice.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "EditRequest".
+ */
+export interface EditRequest {
+  revision: number;
+  request_id: string;
+  edit:
+    | PlaceCamera
+    | KeyCamera
+    | SetCameraValues
+    | KeyCameraValues
+    | RunEvenly
+    | PutCameraBack
+    | DeleteCameraKeys
+    | MoveCameraKeys
+    | ShapeCameraKeys
+    | LockCamera
+    | RenameCamera
+    | SetCameraRole
+    | SetCameraLines
+    | CopyCamera
+    | DeleteCamera
+    | OrderCamera
+    | MakeCamera
+    | MakeFaceCamera
+    | MakePointOfView
+    | MakeOverTheShoulder
+    | MakeTwoShot
+    | MakeReviewSet
+    | MountCamera
+    | LayRail
+    | AimCamera
+    | FocusCamera
+    | FrameCamera
+    | BakeCamera
+    | SolveDollyZoom
+    | OrbitInstead
+    | SetCameraLens
+    | SetDelivery
+    | SaveView
+    | RecallView
+    | RenameView
+    | DeleteView
+    | StepCharacter
+    | RideCharacter
+    | SetFront
+    | RenameScene
+    | SetFrames;
+  view?: View;
+}
+/**
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "PlaceCamera".
+ */
+export interface PlaceCamera {
+  camera_id: string;
+  edit?: "place camera";
+  pose: Pose;
+  frame: number;
+  turns?: "nearest" | "counted";
+  keep_offset?: boolean;
+}
+/**
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Pose".
+ */
+export interface Pose {
+  x: number;
+  y: number;
+  z: number;
+  pan: number;
+  tilt: number;
+  roll: number;
+  focal_mm: number;
+}
+/**
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "KeyCamera".
+ */
+export interface KeyCamera {
+  camera_id: string;
+  edit?: "set camera key";
+  time: string;
+  pose?: Pose | null;
+}
+/**
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "SetCameraValues".
+ */
+export interface SetCameraValues {
+  camera_id: string;
+  edit?: "set camera values";
+  values: {
+    [k: string]: number;
+  };
+}
+/**
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "KeyCameraValues".
+ */
+export interface KeyCameraValues {
+  camera_id: string;
+  edit?: "key camera values";
+  time: string;
+  values: {
+    [k: string]: number;
+  };
+}
+/**
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "RunEvenly".
+ */
+export interface RunEvenly {
+  camera_id: string;
+  edit?: "run rail evenly";
+  first: number;
+  last: number;
+}
+/**
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "PutCameraBack".
+ */
+export interface PutCameraBack {
+  camera_id: string;
+  edit?: "put camera back";
+}
+/**
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "MoveCameraKeys".
+ */
+export interface MoveCameraKeys {
+  camera_id: string;
+  edit?: "move camera key";
+  time: string;
+  to: string;
+}
+/**
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "ShapeCameraKeys".
+ */
+export interface ShapeCameraKeys {
+  camera_id: string;
+  edit?: "shape camera key";
+  time: string;
+  shape: "hold" | "linear" | "smooth" | "ease" | "curve";
+}
+/**
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "LockCamera".
+ */
+export interface LockCamera {
+  camera_id: string;
+  edit?: "lock camera";
+  /**
+   * @maxItems 3
+   */
+  locks:
+    | []
+    | ["place" | "angles" | "lens"]
+    | ["place" | "angles" | "lens", "place" | "angles" | "lens"]
+    | ["place" | "angles" | "lens", "place" | "angles" | "lens", "place" | "angles" | "lens"];
+}
+/**
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "RenameCamera".
+ */
+export interface RenameCamera {
+  camera_id: string;
+  edit?: "rename camera";
+  name: string;
+}
+/**
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "SetCameraRole".
+ */
+export interface SetCameraRole {
+  camera_id: string;
+  edit?: "set camera role";
+  role: "shot" | "face" | "review";
+}
+/**
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "SetCameraLines".
+ */
+export interface SetCameraLines {
+  camera_id: string;
+  edit?: "set camera lines";
+  tint: number;
+  pattern: number;
+}
+/**
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "OrderCamera".
+ */
+export interface OrderCamera {
+  camera_id: string;
+  edit?: "order camera";
+  place: number;
+}
+/**
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "MakeCamera".
+ */
+export interface MakeCamera {
+  camera_id: string;
+  edit?: "make camera";
+  pose: Pose;
+  role?: "shot" | "face" | "review";
+  frame: number;
+}
+/**
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "MakeFaceCamera".
+ */
+export interface MakeFaceCamera {
+  camera_id: string;
+  edit?: "make face camera";
+  character_id: string;
+  frame: number;
+  turns_with_head?: boolean;
+}
+/**
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "MakePointOfView".
+ */
+export interface MakePointOfView {
+  camera_id: string;
+  edit?: "make point of view";
+  character_id: string;
+  frame: number;
+}
+/**
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "MakeOverTheShoulder".
+ */
+export interface MakeOverTheShoulder {
+  camera_id: string;
+  edit?: "make over the shoulder";
+  character_id: string;
+  other_id: string;
+  frame: number;
+}
+/**
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "MakeTwoShot".
+ */
+export interface MakeTwoShot {
+  camera_id: string;
+  edit?: "make two-shot";
+  character_id: string;
+  other_id: string;
+  frame: number;
+}
+/**
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "MakeReviewSet".
+ */
+export interface MakeReviewSet {
+  camera_id: string;
+  edit?: "make review set";
+  character_id: string;
+  parallel?: boolean;
+}
+/**
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "MountCamera".
+ */
+export interface MountCamera {
+  camera_id: string;
+  edit?: "mount camera";
+  mount: Free | Rail | Crane | Orbit | Carried | Trailing;
+  frame: number;
+  keep?: boolean;
+}
+/**
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Free".
+ */
+export interface Free {
+  kind: "free";
+}
+/**
+ * A centripetal Catmull-Rom spline through ``points`` (metres), re-parametrised by arc length.
+ *
+ * Channel ``rail``: position from 0 to 1; on a closed rail it goes on round. ``height_m`` lifts the head off the track.
+ * Facing ``own``: the camera's angles are the world's; ``along``: they count from the direction of the track.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Rail".
+ */
+export interface Rail {
+  kind: "rail";
+  points: [number, number, number][];
+  closed: boolean;
+  height_m: number;
+  facing: "own" | "along";
+  bumps: Bump[];
+}
+/**
+ * Around ``pivot``. Channels: ``azimuth`` in degrees (0 in front of the character, positive to its left; in front of a
+ * point is its +Z), ``elevation`` in degrees (positive above), ``distance`` in metres.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Orbit".
+ */
+export interface Orbit {
+  kind: "orbit";
+  pivot: Subject;
+  follows: "motion" | "shown";
+}
+/**
+ * Carried with lag: after ``half_life_s`` seconds half of the way is caught up. It starts at rest on the scene's first
+ * frame. Place and heading, pitch, roll each lag by themselves.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Trailing".
+ */
+export interface Trailing {
+  subject: Subject;
+  /**
+   * @minItems 6
+   * @maxItems 6
+   */
+  through: [boolean, boolean, boolean, boolean, boolean, boolean];
+  /**
+   * @minItems 3
+   * @maxItems 3
+   */
+  place: [number, number, number];
+  /**
+   * @minItems 4
+   * @maxItems 4
+   */
+  turn: [number, number, number, number];
+  heading: number;
+  follows: "motion" | "shown";
+  half_life_s: number;
+  kind: "trailing";
+}
+/**
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "LayRail".
+ */
+export interface LayRail {
+  camera_id: string;
+  edit?: "lay rail";
+  shape: "straight" | "ring" | "square" | "beside the path";
+  frame: number;
+  character_id?: string | null;
+  side_m?: number;
+}
+/**
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "FocusCamera".
+ */
+export interface FocusCamera {
+  camera_id: string;
+  edit?: "focus camera";
+  focus: Focus | null;
+  frame: number;
+}
+/**
+ * Held on one target after another; a hand-over is a focus pull.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Focus".
+ */
+export interface Focus {
+  targets: Target[];
+  follows: "motion" | "shown";
+}
+/**
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "FrameCamera".
+ */
+export interface FrameCamera {
+  camera_id: string;
+  edit?: "hold framing";
+  framing: Framing | null;
+  frame: number;
+}
+/**
+ * Hold the weighted middle of ``subjects`` at (``x``, ``y``), shares of the frame from its top left corner.
+ *
+ * Within a free zone of ``zone_x`` by ``zone_y`` shares around that place it may drift; ``half_life_s`` lets the camera
+ * catch up late. How much it is held, is the channel ``framing_weight``.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Framing".
+ */
+export interface Framing {
+  subjects: Subject[];
+  x: number;
+  y: number;
+  zone_x: number;
+  zone_y: number;
+  half_life_s: number;
+  size: SizeHold | null;
+  follows: "motion" | "shown";
+}
+/**
+ * The size that is kept, as a share of the frame's height, by moving in and out (``dolly``) or by the focal length
+ * (``zoom``). The size is the distance on the screen between two ``marks``; without marks it is the height that the
+ * held group takes, 2 r f / (h Z). The limits are metres from the camera to the subject and mm of focal length.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "SizeHold".
+ */
+export interface SizeHold {
+  by: "dolly" | "zoom";
+  share: number;
+  marks: [Subject, Subject] | null;
+  nearest_m: number;
+  farthest_m: number;
+  shortest_mm: number;
+  longest_mm: number;
+}
+/**
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "SolveDollyZoom".
+ */
+export interface SolveDollyZoom {
+  camera_id: string;
+  edit?: "dolly zoom";
+  wanted: DollyZoom;
+}
+/**
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "OrbitInstead".
+ */
+export interface OrbitInstead {
+  camera_id: string;
+  edit?: "orbit instead";
+  first: number;
+  last: number;
+  subject: Subject;
+}
+/**
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "SetCameraLens".
+ */
+export interface SetCameraLens {
+  camera_id: string;
+  edit?: "set camera lens";
+  back: FilmBack;
+  glass: Glass;
+}
+/**
+ * The back itself, in mm, and how the delivery frame is taken from it.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "FilmBack".
+ */
+export interface FilmBack {
+  width_mm: number;
+  height_mm: number;
+  gate: "crop" | "reach" | "width" | "height";
+  squeeze: number;
+}
+/**
+ * What else the lens does. Shifts are fractions of the frame, positive moves the picture right and up. ``far_m`` None
+ * shows all; an ``orthographic_height_m`` makes a parallel view of that height; ``circle_mm`` is the circle of confusion,
+ * None for a 1500th of the used back's diagonal.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Glass".
+ */
+export interface Glass {
+  shift_x: number;
+  shift_y: number;
+  near_m: number;
+  far_m: number | null;
+  orthographic_height_m: number | null;
+  circle_mm: number | null;
+  shutter_deg: number;
+}
+/**
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "SetDelivery".
+ */
+export interface SetDelivery {
+  edit?: "set delivery frame";
+  delivery: DeliveryFrame;
+}
+/**
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "SaveView".
+ */
+export interface SaveView {
+  camera_id: string;
+  edit?: "save view";
+  view_id: string;
+  name: string;
+  time: string;
+}
+/**
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "RecallView".
+ */
+export interface RecallView {
+  camera_id: string;
+  edit?: "recall view";
+  view_id: string;
+}
+/**
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "RenameView".
+ */
+export interface RenameView {
+  camera_id: string;
+  edit?: "rename view";
+  view_id: string;
+  name: string;
+}
+/**
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "StepCharacter".
+ */
+export interface StepCharacter {
+  edit?: "step poses";
+  character_id: string;
+  step: number;
+  offset?: number;
+  keep_key_poses?: boolean;
+}
+/**
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "RideCharacter".
+ */
+export interface RideCharacter {
+  edit?: "ride";
+  character_id: string;
+  way: "off" | "rigid" | "position" | "picture";
+  weight?: number;
+  anchor?: string | null;
+}
+/**
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "SetFront".
+ */
+export interface SetFront {
+  edit?: "set front";
+  character_id: string;
+  front_deg: number | null;
+}
+/**
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "RenameScene".
+ */
+export interface RenameScene {
+  edit?: "rename scene";
+  name: string;
+}
+/**
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "SetFrames".
+ */
+export interface SetFrames {
+  edit?: "set play range";
+  first: number;
+  last: number;
+}
+/**
+ * What the browser shows, and the names of the parts that it holds already. ``camera_id`` is the camera that is
+ * looked through or worked on, None for the cut's.
+ */
+export interface View {
+  character_id?: string | null;
+  joint?: string | null;
+  frozen_frame?: number | null;
+  camera_id?: string | null;
+  /**
+   * @maxItems 6000
+   */
+  held?: string[];
+}
+/**
+ * A new scene from an uploaded file.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "MakeScene".
+ */
+export interface MakeScene {
+  digest: string;
+  format: "gltf" | "bvh";
+  name: string;
+  scale: number;
+  rate?: string;
+  start?: number;
+  animation?: string | null;
+  offsets?: "auto" | "add" | "replace";
+}
+/**
+ * An edit while it is in the hand: worked out and shown, not stored.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "PreviewRequest".
+ */
+export interface PreviewRequest {
+  edit:
+    | PlaceCamera
+    | KeyCamera
+    | SetCameraValues
+    | KeyCameraValues
+    | RunEvenly
+    | PutCameraBack
+    | DeleteCameraKeys
+    | MoveCameraKeys
+    | ShapeCameraKeys
+    | LockCamera
+    | RenameCamera
+    | SetCameraRole
+    | SetCameraLines
+    | CopyCamera
+    | DeleteCamera
+    | OrderCamera
+    | MakeCamera
+    | MakeFaceCamera
+    | MakePointOfView
+    | MakeOverTheShoulder
+    | MakeTwoShot
+    | MakeReviewSet
+    | MountCamera
+    | LayRail
+    | AimCamera
+    | FocusCamera
+    | FrameCamera
+    | BakeCamera
+    | SolveDollyZoom
+    | OrbitInstead
+    | SetCameraLens
+    | SetDelivery
+    | SaveView
+    | RecallView
+    | RenameView
+    | DeleteView
+    | StepCharacter
+    | RideCharacter
+    | SetFront
+    | RenameScene
+    | SetFrames;
+  view?: View1;
+}
+/**
+ * What the browser shows, and the names of the parts that it holds already. ``camera_id`` is the camera that is
+ * looked through or worked on, None for the cut's.
+ */
+export interface View1 {
+  character_id?: string | null;
+  joint?: string | null;
+  frozen_frame?: number | null;
+  camera_id?: string | null;
+  /**
+   * @maxItems 6000
+   */
+  held?: string[];
+}
+/**
+ * Undo or redo on a revision.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "ReplayRequest".
+ */
+export interface ReplayRequest {
+  revision: number;
+  view?: View2;
+}
+/**
+ * What the browser shows, and the names of the parts that it holds already. ``camera_id`` is the camera that is
+ * looked through or worked on, None for the cut's.
+ */
+export interface View2 {
+  character_id?: string | null;
+  joint?: string | null;
+  frozen_frame?: number | null;
+  camera_id?: string | null;
+  /**
+   * @maxItems 6000
+   */
+  held?: string[];
+}
+/**
+ * What the browser shows, and the names of the parts that it holds already. ``camera_id`` is the camera that is
+ * looked through or worked on, None for the cut's.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "View".
+ */
+export interface View3 {
+  character_id?: string | null;
+  joint?: string | null;
+  frozen_frame?: number | null;
+  camera_id?: string | null;
+  /**
+   * @maxItems 6000
+   */
+  held?: string[];
+}
+/**
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "ViewRequest".
+ */
+export interface ViewRequest {
+  view?: View4;
+}
+/**
+ * What the browser shows, and the names of the parts that it holds already. ``camera_id`` is the camera that is
+ * looked through or worked on, None for the cut's.
+ */
+export interface View4 {
+  character_id?: string | null;
+  joint?: string | null;
+  frozen_frame?: number | null;
+  camera_id?: string | null;
+  /**
+   * @maxItems 6000
+   */
+  held?: string[];
+}
+/**
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "ArcFaultView".
  */
@@ -18,7 +927,7 @@ export interface ArcFaultView {
  * via the `definition` "ArcPart".
  */
 export interface ArcPart {
-  kind?: string;
+  kind: string;
   joint: string;
   pixels: Float32Array;
   spacing_px: Float32Array;
@@ -41,33 +950,65 @@ export interface CameraKeyView {
   shape: "hold" | "linear" | "smooth" | "ease" | "curve";
 }
 /**
- * Kind ``camera``: ``world_from_camera`` (frames, 16) column by column; ``channels`` (frames, 7) x y z pan tilt roll mm;
- * ``pixels_per_slope`` (frames, 2).
+ * Kind ``camera``: ``world_from_camera`` (frames, 16) column by column; ``pose`` (frames, 7) x y z pan tilt roll mm;
+ * ``pixels_per_slope`` (frames, 2). ``depths`` (frames, 4): focus, near limit, far limit, hyperfocal, metres. ``values``
+ * are its other channels by name, (frames,) each. Empty where there is none: ``wanted_px`` (frames, 2) of the framing
+ * lock; places (frames, 3) of what it aims at, goes by and holds; ``rail`` (points, 3). ``reached`` (frames,): 1 the
+ * aim, 2 the place, 4 the size can be had.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "CameraPart".
  */
 export interface CameraPart {
-  kind?: string;
+  kind: string;
   world_from_camera: Float32Array;
-  channels: Float32Array;
+  pose: Float32Array;
   pixels_per_slope: Float32Array;
+  depths: Float32Array;
+  values: {
+    [k: string]: Float32Array;
+  };
+  reached: Uint8Array;
+  wanted_px: Float32Array;
+  aim_places: Float32Array;
+  mount_places: Float32Array;
+  framing_places: Float32Array;
+  rail: Float32Array;
 }
 /**
+ * Kind ``camera view``: a camera's settings; what is worked out from them is in the part ``path``.
+ *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "CameraView".
  */
 export interface CameraView {
+  kind: string;
   id: string;
   name: string;
-  role: string;
+  role: "shot" | "face" | "review";
+  tint: number;
+  pattern: number;
+  locks: ("place" | "angles" | "lens")[];
   locked: boolean;
-  unkeyed: boolean;
+  unkeyed: string[];
+  keyed_channels: string[];
   keys: CameraKeyView[];
-  back_width_mm: number;
-  back_height_mm: number;
-  gate: string;
-  near_m: number;
+  back: FilmBack;
+  glass: Glass;
+  mount: Free | Rail | Crane | Orbit | Carried | Trailing;
+  aim: Aim | null;
+  focus: Focus | null;
+  framing: Framing | null;
+  path: string;
+  views: SavedViewView[];
+}
+/**
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "SavedViewView".
+ */
+export interface SavedViewView {
+  id: string;
+  name: string;
   path: string;
 }
 /**
@@ -86,6 +1027,11 @@ export interface CharacterView {
   anchor: string;
   feet: number[];
   front: number[];
+  front_deg: number | null;
+  face_joint: string;
+  face_centre: number[];
+  face_height_m: number;
+  calm_joint: string;
   rig: string;
   motion: string;
   shown: string;
@@ -160,7 +1106,7 @@ export interface Inspection {
  * via the `definition` "MotionPart".
  */
 export interface MotionPart {
-  kind?: string;
+  kind: string;
   skin: Float32Array;
   joints: Float32Array;
 }
@@ -172,7 +1118,7 @@ export interface MotionPart {
  */
 export interface Parts {
   parts: {
-    [k: string]: RigPart | MotionPart | ShownPart | StrobingPart | CameraPart | ArcPart;
+    [k: string]: RigPart | MotionPart | ShownPart | StrobingPart | CameraView | CameraPart | SubjectsPart | ArcPart;
   };
 }
 /**
@@ -182,7 +1128,7 @@ export interface Parts {
  * via the `definition` "RigPart".
  */
 export interface RigPart {
-  kind?: string;
+  kind: string;
   joints: string[];
   joint_parents: Int32Array;
   positions: Float32Array;
@@ -202,7 +1148,7 @@ export interface RigPart {
  * via the `definition` "ShownPart".
  */
 export interface ShownPart {
-  kind?: string;
+  kind: string;
   exposure_start: Int32Array;
   carried: Float32Array;
   key_poses: Float32Array;
@@ -215,7 +1161,7 @@ export interface ShownPart {
  * via the `definition` "StrobingPart".
  */
 export interface StrobingPart {
-  kind?: string;
+  kind: string;
   slip_px: Float32Array;
   feet_slide_m: Float32Array;
   shown: StrobingFigures;
@@ -235,18 +1181,76 @@ export interface StrobingFigures {
   feet_slide_m: number | null;
 }
 /**
+ * Kind ``subjects``: figures of every character in the camera that is worked on; ``circle_px`` is what counts as sharp.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "SubjectsPart".
+ */
+export interface SubjectsPart {
+  kind: string;
+  circle_px: number;
+  characters: SubjectFigures[];
+}
+/**
+ * One character through a camera, (frames,) each: distance and height of the camera from its face, metres; angle round
+ * from its front, degrees, positive to its left; how high it stands in the frame, and its face's blur disc, px.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "SubjectFigures".
+ */
+export interface SubjectFigures {
+  name: string;
+  distance_m: Float32Array;
+  above_m: Float32Array;
+  angle_deg: Float32Array;
+  size_px: Float32Array;
+  blur_px: Float32Array;
+}
+/**
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "ReadingView".
  */
 export interface ReadingView {
-  kind: "strobes" | "off the arc" | "off the spacing" | "hitch" | "pop" | "key pose not shown" | "feet slide";
+  kind:
+    | "strobes"
+    | "off the arc"
+    | "off the spacing"
+    | "hitch"
+    | "pop"
+    | "key pose not shown"
+    | "feet slide"
+    | "head out of action safe"
+    | "head out of the frame"
+    | "feet out of action safe"
+    | "feet out of the frame"
+    | "cut at the neck"
+    | "cut at the wrist"
+    | "cut at the knee"
+    | "cut at the ankle"
+    | "little headroom"
+    | "much headroom"
+    | "little lead room"
+    | "size drifts"
+    | "hidden behind the set"
+    | "near plane cuts in"
+    | "far plane cuts off"
+    | "soft"
+    | "lock cannot reach"
+    | "size cannot be held"
+    | "aims at a still joint"
+    | "carried by a still joint"
+    | "aim bobs"
+    | "carrier bobs"
+    | "straight chord";
   subject: string;
   first: number;
   last: number;
   size: number;
   unit: string;
   threshold: number;
-  fix: "ride" | null;
+  fix: ("ride" | "use joint" | "orbit") | null;
+  joint: string | null;
+  camera_id: string | null;
 }
 /**
  * Why something was not done, in the user's words.
@@ -257,26 +1261,26 @@ export interface ReadingView {
 export interface Refusal {
   message: string;
   remedy: string;
-  revision?: number | null;
-  edits_since?: string[];
+  revision: number | null;
+  edits_since: string[];
 }
 /**
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "SceneAnswer".
  */
 export interface SceneAnswer {
-  scene: SceneView;
+  scene: SceneSent;
   parts: {
     [k: string]: unknown;
   };
 }
 /**
- * A scene as stored, with the names of the parts that show it.
+ * As sent: cameras by the names of their parts, so that a scene of hundreds costs no more than a few.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "SceneView".
+ * via the `definition` "SceneSent".
  */
-export interface SceneView {
+export interface SceneSent {
   id: string;
   name: string;
   revision: number;
@@ -289,12 +1293,13 @@ export interface SceneView {
   width: number;
   height: number;
   pixel_aspect: number;
-  cameras: CameraView[];
   characters: CharacterView[];
   set_pieces: SetPieceView[];
   cut: CutEntryView[];
   arc: string | null;
+  subjects: string | null;
   readings: ReadingView[];
+  cameras: string[];
 }
 /**
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -313,237 +1318,29 @@ export interface SceneMade {
   id: string;
 }
 /**
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "DeleteCameraKeys".
- */
-export interface DeleteCameraKeys {
-  edit?: "delete camera key";
-  camera_id: string;
-  time: string;
-}
-/**
- * An edit made on a revision. ``request_id`` keeps an edit that is sent twice from being done twice.
+ * As the browser puts it together.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "EditRequest".
+ * via the `definition` "SceneView".
  */
-export interface EditRequest {
+export interface SceneView {
+  id: string;
+  name: string;
   revision: number;
-  request_id: string;
-  edit:
-    | PlaceCamera
-    | KeyCamera
-    | PutCameraBack
-    | DeleteCameraKeys
-    | MoveCameraKeys
-    | ShapeCameraKeys
-    | LockCamera
-    | RenameCamera
-    | StepCharacter
-    | RideCharacter
-    | RenameScene
-    | SetFrames;
-  view?: View;
-}
-/**
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "PlaceCamera".
- */
-export interface PlaceCamera {
-  edit?: "place camera";
-  camera_id: string;
-  pose: Pose;
-  time?: string | null;
-}
-/**
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "Pose".
- */
-export interface Pose {
-  x: number;
-  y: number;
-  z: number;
-  pan: number;
-  tilt: number;
-  roll: number;
-  focal_mm: number;
-}
-/**
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "KeyCamera".
- */
-export interface KeyCamera {
-  edit?: "set camera key";
-  camera_id: string;
-  time: string;
-  pose?: Pose | null;
-}
-/**
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "PutCameraBack".
- */
-export interface PutCameraBack {
-  edit?: "put camera back";
-  camera_id: string;
-}
-/**
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "MoveCameraKeys".
- */
-export interface MoveCameraKeys {
-  edit?: "move camera key";
-  camera_id: string;
-  time: string;
-  to: string;
-}
-/**
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "ShapeCameraKeys".
- */
-export interface ShapeCameraKeys {
-  edit?: "shape camera key";
-  camera_id: string;
-  time: string;
-  shape: "hold" | "linear" | "smooth" | "ease" | "curve";
-}
-/**
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "LockCamera".
- */
-export interface LockCamera {
-  edit?: "lock camera";
-  camera_id: string;
-  locked: boolean;
-}
-/**
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "RenameCamera".
- */
-export interface RenameCamera {
-  edit?: "rename camera";
-  camera_id: string;
-  name: string;
-}
-/**
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "StepCharacter".
- */
-export interface StepCharacter {
-  edit?: "step poses";
-  character_id: string;
-  step: number;
-  offset?: number;
-  keep_key_poses?: boolean;
-}
-/**
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "RideCharacter".
- */
-export interface RideCharacter {
-  edit?: "ride";
-  character_id: string;
-  way: "off" | "rigid" | "position" | "picture";
-  weight?: number;
-  anchor?: string | null;
-}
-/**
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "RenameScene".
- */
-export interface RenameScene {
-  edit?: "rename scene";
-  name: string;
-}
-/**
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "SetFrames".
- */
-export interface SetFrames {
-  edit?: "set play range";
+  undo: string | null;
+  redo: string | null;
+  rate: string;
+  rate_float: number;
   first: number;
   last: number;
-}
-/**
- * What the browser shows, and the names of the parts that it holds already.
- */
-export interface View {
-  character_id?: string | null;
-  joint?: string | null;
-  frozen_frame?: number | null;
-  /**
-   * @maxItems 2000
-   */
-  held?: string[];
-}
-/**
- * A new scene from an uploaded file.
- *
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "MakeScene".
- */
-export interface MakeScene {
-  digest: string;
-  format: "gltf" | "bvh";
-  name: string;
-  scale: number;
-  rate?: string;
-  start?: number;
-  animation?: string | null;
-  offsets?: "auto" | "add" | "replace";
-}
-/**
- * Undo or redo on a revision.
- *
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "ReplayRequest".
- */
-export interface ReplayRequest {
-  revision: number;
-  view?: View1;
-}
-/**
- * What the browser shows, and the names of the parts that it holds already.
- */
-export interface View1 {
-  character_id?: string | null;
-  joint?: string | null;
-  frozen_frame?: number | null;
-  /**
-   * @maxItems 2000
-   */
-  held?: string[];
-}
-/**
- * What the browser shows, and the names of the parts that it holds already.
- *
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "View".
- */
-export interface View2 {
-  character_id?: string | null;
-  joint?: string | null;
-  frozen_frame?: number | null;
-  /**
-   * @maxItems 2000
-   */
-  held?: string[];
-}
-/**
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "ViewRequest".
- */
-export interface ViewRequest {
-  view?: View3;
-}
-/**
- * What the browser shows, and the names of the parts that it holds already.
- */
-export interface View3 {
-  character_id?: string | null;
-  joint?: string | null;
-  frozen_frame?: number | null;
-  /**
-   * @maxItems 2000
-   */
-  held?: string[];
+  width: number;
+  height: number;
+  pixel_aspect: number;
+  characters: CharacterView[];
+  set_pieces: SetPieceView[];
+  cut: CutEntryView[];
+  arc: string | null;
+  subjects: string | null;
+  readings: ReadingView[];
+  cameras: CameraView[];
 }

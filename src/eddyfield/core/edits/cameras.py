@@ -1,102 +1,62 @@
-"""Edits of cameras: place, key, lock."""
+"""Edits of cameras as things of the scene: add, copy, delete, order, name, role, lines, locks."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
+import re
 from dataclasses import replace
 
-from ..channels import KEY_SHAPES, Channel, Key, KeyShape, new_key
+from ..cameras import LOCK_GROUPS, PATTERNS, TINTS, Camera, LockGroup, Role, lock_group_of
 from ..errors import DomainError
-from ..scene import CHANNEL_NAMES, Camera, CameraChannels, CameraPose, Scene
-from ..time import FrameTime
+from ..scene import Scene
 from .names import usable_name
 
-
-def pose_at(camera: Camera, time: FrameTime) -> CameraPose:
-    """Where the camera stands at a time."""
-    if camera.unkeyed is not None:
-        return camera.unkeyed
-    values = {name: float(channel.at(float(time))) for name, channel in camera.channels.by_name().items()}
-    return CameraPose(**values)
+MOST_CAMERAS = 1000
 
 
-def place_camera(scene: Scene, camera_id: str, pose: CameraPose, time: FrameTime | None = None) -> Scene:
-    """Put a camera somewhere. One that has keys keeps them and stands there unkeyed until it is keyed or put back.
-
-    With ``time``, pan and roll count as directions: they come within half a turn of where the camera stands then, so
-    that a key set there does not spin it.
-    """
-    camera = _unlocked(scene, camera_id, "moved")
-    if time is not None:
-        now = pose_at(camera, time)
-        pose = replace(pose, pan=_nearest_turn(pose.pan, now.pan), roll=_nearest_turn(pose.roll, now.roll))
-    if camera.keyed:
-        return scene.with_camera(replace(camera, unkeyed=pose))
-    channels = CameraChannels(**{name: Channel(getattr(pose, name)) for name in CHANNEL_NAMES})
-    return scene.with_camera(replace(camera, channels=channels, unkeyed=None))
+def add_camera(scene: Scene, camera: Camera) -> Scene:
+    """Put a camera at the end of the bench: under a name of its own, with lines that differ from the others'."""
+    if len(scene.cameras) >= MOST_CAMERAS:
+        raise DomainError(f"The scene has {MOST_CAMERAS} cameras.", "Delete some that are not in use.")
+    if any(c.id == camera.id for c in scene.cameras):
+        raise DomainError("That camera is in the scene already.", "Give the new one an id of its own.")
+    tint, pattern = _free_lines(scene)
+    camera = replace(camera, name=unique_name(scene, camera.name), tint=tint, pattern=pattern)
+    return replace(scene, cameras=(*scene.cameras, camera))
 
 
-def key_camera(scene: Scene, camera_id: str, time: FrameTime, pose: CameraPose | None = None) -> Scene:
-    """Set a key on all channels at ``time``: of the pose given, else of where the camera stands."""
-    camera = _unlocked(scene, camera_id, "keyed")
-    pose = pose or pose_at(camera, time)
-    channels = {name: new_key(ch, time, getattr(pose, name)) for name, ch in camera.channels.by_name().items()}
-    return scene.with_camera(replace(camera, channels=CameraChannels(**channels), unkeyed=None))
+def copy_camera(scene: Scene, camera_id: str, new_id: str) -> Scene:
+    """Add a camera that is the same in all but name and lines; the copy is not locked and stands after the first."""
+    camera = scene.camera(camera_id)
+    scene = add_camera(scene, replace(camera, id=new_id, locks=(), views=()))
+    return order_camera(scene, new_id, 1 + next(i for i, c in enumerate(scene.cameras) if c.id == camera_id))
 
 
-def put_camera_back(scene: Scene, camera_id: str) -> Scene:
-    """Forget where the camera was moved to without a key: its keys rule again."""
-    camera = _unlocked(scene, camera_id, "put back")
-    if camera.unkeyed is None:
-        raise DomainError(f"“{camera.name}” stands where its keys put it.", "There is nothing to put back.")
-    return scene.with_camera(replace(camera, unkeyed=None))
-
-
-def delete_camera_keys(scene: Scene, camera_id: str, time: FrameTime) -> Scene:
-    """Take away the keys of all channels at ``time``."""
-    camera = _unlocked(scene, camera_id, "changed")
-    _keys_at(camera, time)
-    return _with_channels(scene, camera, lambda channel: channel.without_key(time))
-
-
-def move_camera_keys(scene: Scene, camera_id: str, time: FrameTime, to: FrameTime) -> Scene:
-    """Move the keys at ``time`` to another time; keys that are there already are not overwritten."""
-    camera = _unlocked(scene, camera_id, "changed")
-    _keys_at(camera, time)
-    if to == time:
-        return scene
-    if any(channel.key_at(to) for channel in camera.channels.by_name().values()):
+def delete_camera(scene: Scene, camera_id: str, replace_by: str | None = None) -> Scene:
+    """Take a camera out. While the cut uses it, another has to take its place there."""
+    camera = scene.camera(camera_id)
+    if len(scene.cameras) == 1:
+        raise DomainError(f"“{camera.name}” is the only camera.", "Make another one first.")
+    used = [entry.first for entry in scene.cut if entry.camera_id == camera_id]
+    if used and replace_by is None:
+        frames = ", ".join(str(f) for f in used[:4])
         raise DomainError(
-            f"“{camera.name}” has a key at frame {to} already.", "Delete that one first, or move elsewhere."
+            f"The cut uses “{camera.name}” from frame {frames}.", "Replace it by another camera in the cut."
         )
-
-    def moved(channel: Channel) -> Channel:
-        key = channel.key_at(time)
-        if key is None:
-            return channel
-        others = tuple(k for k in channel.keys if k.time != time)
-        return Channel(channel.default, others).with_key(replace(key, time=to))
-
-    return _with_channels(scene, camera, moved)
+    if used:
+        other = scene.camera(replace_by or "")
+        if other.id == camera_id:
+            raise DomainError(f"“{camera.name}” cannot take its own place.", "Choose another camera.")
+        cut = tuple(replace(e, camera_id=other.id) if e.camera_id == camera_id else e for e in scene.cut)
+        scene = replace(scene, cut=cut)
+    return replace(scene, cameras=tuple(c for c in scene.cameras if c.id != camera_id))
 
 
-def shape_camera_keys(scene: Scene, camera_id: str, time: FrameTime, shape: KeyShape) -> Scene:
-    """Give the keys at ``time`` a shape."""
-    camera = _unlocked(scene, camera_id, "changed")
-    _keys_at(camera, time)
-    if shape not in KEY_SHAPES:
-        raise DomainError(f"The key shape “{shape}” is not known.", f"Choose one of {', '.join(KEY_SHAPES)}.")
-
-    def shaped(channel: Channel) -> Channel:
-        key = channel.key_at(time)
-        return channel if key is None else channel.with_key(Key(key.time, key.value, shape))
-
-    return _with_channels(scene, camera, shaped)
-
-
-def lock_camera(scene: Scene, camera_id: str, locked: bool) -> Scene:
-    """Lock a camera, so that nothing moves it, or let it go."""
-    return scene.with_camera(replace(scene.camera(camera_id), locked=locked))
+def order_camera(scene: Scene, camera_id: str, place: int) -> Scene:
+    """Move a camera to a place on the bench, counted from 0."""
+    camera = scene.camera(camera_id)
+    others = [c for c in scene.cameras if c.id != camera_id]
+    place = max(0, min(place, len(others)))
+    return replace(scene, cameras=(*others[:place], camera, *others[place:]))
 
 
 def rename_camera(scene: Scene, camera_id: str, name: str) -> Scene:
@@ -106,23 +66,57 @@ def rename_camera(scene: Scene, camera_id: str, name: str) -> Scene:
     return scene.with_camera(replace(scene.camera(camera_id), name=name))
 
 
-def _nearest_turn(angle: float, to: float) -> float:
-    """The same direction in degrees, within half a turn of ``to``."""
-    return angle + 360.0 * round((to - angle) / 360.0)
+def set_camera_role(scene: Scene, camera_id: str, role: Role) -> Scene:
+    return scene.with_camera(replace(scene.camera(camera_id), role=role))
 
 
-def _unlocked(scene: Scene, camera_id: str, doing: str) -> Camera:
-    camera = scene.camera(camera_id)
+def set_camera_lines(scene: Scene, camera_id: str, tint: int, pattern: int) -> Scene:
+    """Choose the tint and the line pattern by which it is known everywhere."""
+    if not (0 <= tint < TINTS and 0 <= pattern < PATTERNS):
+        raise DomainError("There is no such line.", f"Tints are 0 to {TINTS - 1}, patterns 0 to {PATTERNS - 1}.")
+    return scene.with_camera(replace(scene.camera(camera_id), tint=tint, pattern=pattern))
+
+
+def lock_camera(scene: Scene, camera_id: str, locks: tuple[LockGroup, ...]) -> Scene:
+    """Lock groups of channels (place, angles, lens), so that nothing moves them, and let the others go."""
+    kept = tuple(group for group in LOCK_GROUPS if group in locks)
+    return scene.with_camera(replace(scene.camera(camera_id), locks=kept))
+
+
+def unique_name(scene: Scene, wanted: str) -> str:
+    """The name itself where it is free, else with the next free number behind it."""
+    wanted = usable_name(wanted, "camera")
+    taken = {c.name for c in scene.cameras}
+    if wanted not in taken:
+        return wanted
+    stem = re.sub(r" \(\d+\)$", "", wanted)[:110]
+    number = 2
+    while f"{stem} ({number})" in taken:
+        number += 1
+    return f"{stem} ({number})"
+
+
+def refuse_locked(camera: Camera, groups: set[LockGroup], doing: str) -> None:
+    """Raise ``DomainError`` where one of the groups is locked."""
+    held = [g for g in LOCK_GROUPS if g in groups and g in camera.locks]
     if camera.locked:
         raise DomainError(f"“{camera.name}” is locked and cannot be {doing}.", "Unlock it first (L).")
-    return camera
+    if held:
+        what = " and ".join(held)
+        verb = "are" if len(held) > 1 or held == ["angles"] else "is"
+        raise DomainError(f"The {what} of “{camera.name}” {verb} locked, so it cannot be {doing}.", "Unlock it first.")
 
 
-def _keys_at(camera: Camera, time: FrameTime) -> None:
-    if not any(channel.key_at(time) for channel in camera.channels.by_name().values()):
-        raise DomainError(f"“{camera.name}” has no key at frame {time}.", "Choose a frame with a key.")
+def refuse_locked_channels(camera: Camera, names: set[str], doing: str) -> None:
+    refuse_locked(camera, {lock_group_of(name) for name in names}, doing)
 
 
-def _with_channels(scene: Scene, camera: Camera, change: Callable[[Channel], Channel]) -> Scene:
-    channels = CameraChannels(**{name: change(channel) for name, channel in camera.channels.by_name().items()})
-    return scene.with_camera(replace(camera, channels=channels))
+def _free_lines(scene: Scene) -> tuple[int, int]:
+    """The first tint and pattern that no camera has; later cameras share."""
+    taken = {(c.tint, c.pattern) for c in scene.cameras}
+    for number in range(TINTS * PATTERNS):
+        lines = number // PATTERNS, number % PATTERNS
+        if lines not in taken:
+            return lines
+    number = len(scene.cameras) % (TINTS * PATTERNS)
+    return number // PATTERNS, number % PATTERNS

@@ -7,11 +7,19 @@ from dataclasses import replace
 from ..exposure import Stepping
 from ..ride import Ride
 from ..scene import Scene
+from ..subjects import check_numbers
 
 
 def step_character(scene: Scene, character_id: str, stepping: Stepping) -> Scene:
     """Hold the character's poses on ones, twos, threes ..."""
     return scene.with_character(replace(scene.character(character_id), stepping=stepping))
+
+
+def set_front(scene: Scene, character_id: str, front_deg: float | None) -> Scene:
+    """Say which way a character faces, or leave it to its file: 0 is +Z, positive turns to its left."""
+    if front_deg is not None:
+        check_numbers("front", (front_deg,))
+    return scene.with_character(replace(scene.character(character_id), front_deg=front_deg))
 
 
 def ride_character(scene: Scene, character_id: str, ride: Ride) -> Scene:

@@ -53,7 +53,7 @@ def read(
     mesh, skinning = read_mesh(document, accessors, reachable, notes) if with_mesh else (None, None)
     rig = Rig(
         names, parents, translation, quaternion, node_scale, matrices, np.array(joints, dtype=np.int64), motion,
-        _cameras(document, scale), mesh, skinning, scale, tuple(notes),
+        _cameras(document, scale), mesh, skinning, scale, faces_z=True, notes=tuple(notes),
     )  # fmt: skip
     _ = rig.levels  # refuses nodes that are their own ancestors
     return rig

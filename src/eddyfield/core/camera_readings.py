@@ -1,0 +1,34 @@
+"""All readings of one camera: its framing, its lens, and how it is carried and held."""
+
+from __future__ import annotations
+
+from .bake import Baker
+from .cameras import Camera
+from .content import content_name
+from .framing_readings import framing_readings
+from .lens_readings import focus_readings, plane_readings
+from .readings import Reading
+from .rigging_readings import chord_readings, lock_readings, wrong_joint_readings
+
+
+def camera_readings(baker: Baker, camera: Camera) -> list[Reading]:
+    """Kept under the names of the camera and of what it sees. A parallel review camera is asked for nothing."""
+    if camera.glass.orthographic_height_m is not None:
+        return []
+    shown = [baker.shown_name(c) for c in baker.scene.characters]
+    name = content_name("camera readings", baker.camera_name(camera), camera.role, *shown)
+    return baker.part(name, lambda: _all(baker, camera))
+
+
+def _all(baker: Baker, camera: Camera) -> list[Reading]:
+    out = lock_readings(baker, camera) + wrong_joint_readings(baker, camera) + focus_readings(baker, camera)
+    path, name = baker.camera_path(camera), baker.camera_name(camera)
+    for character in baker.scene.characters:
+        framing = camera.framing
+        holds = (
+            framing is not None and framing.size is None and any(s.owner_id == character.id for s in framing.subjects)
+        )
+        out += framing_readings(baker, character, path, name, holds)
+        out += plane_readings(baker, camera, character)
+        out += chord_readings(baker, camera, character)
+    return out

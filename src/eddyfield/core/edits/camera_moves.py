@@ -1,0 +1,219 @@
+"""Edits of what a camera does over time: place it, set, move, shape and delete its keys, put it back."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import replace
+from typing import Literal
+
+import numpy as np
+
+from ..bake import Baker
+from ..camera_frames import channels_standing_at
+from ..cameras import (
+    CHANNEL_NAMES,
+    POSE_NAMES,
+    Camera,
+    CameraPose,
+    check_channel_value,
+    lock_group_of,
+)
+from ..channels import KEY_SHAPES, Channel, Key, KeyShape, new_key
+from ..errors import DomainError
+from ..mounts import Free
+from ..scene import Scene
+from ..time import FrameTime
+from ..transforms import rigid, rotation_from_angles
+from .cameras import refuse_locked, refuse_locked_channels
+
+Turns = Literal["nearest", "counted"]
+
+
+def place_camera(
+    scene: Scene,
+    baker: Baker,
+    camera_id: str,
+    pose: CameraPose,
+    frame: int,
+    turns: Turns = "nearest",
+    keep_offset: bool = False,
+) -> Scene:
+    """Put a camera somewhere in the world; with ``keep_offset`` as near as its rail, arm or orbit lets it.
+
+    One that has keys keeps them and stands there unkeyed until it is keyed or put back. With ``nearest`` pan and roll
+    are directions: they come within half a turn of where the camera stands then, so that a key set there does not spin
+    it. Only what changes has to be unlocked.
+    """
+    camera = scene.camera(camera_id)
+    now = baker.camera(camera).pose_at(baker.row_of(frame))
+    if turns == "nearest":
+        pose = replace(pose, pan=_nearest_turn(pose.pan, now.pan), roll=_nearest_turn(pose.roll, now.roll))
+    changed = {name for name in POSE_NAMES if abs(getattr(pose, name) - getattr(now, name)) > 1e-9}
+    refuse_locked_channels(camera, changed, "moved")
+    return scene.with_camera(with_values(camera, placed_values(baker, camera, pose, frame, keep_offset)))
+
+
+def placed_values(
+    baker: Baker, camera: Camera, pose: CameraPose, frame: int, keep_offset: bool = False
+) -> dict[str, float]:
+    """The channel values that put a camera at a world pose on a frame."""
+    if isinstance(camera.mount, Free):
+        return {name: getattr(pose, name) for name in POSE_NAMES}
+    frames = baker.camera(camera)
+    row = baker.row_of(frame)
+    wanted = rigid(rotation_from_angles(pose.pan, pose.tilt, pose.roll), np.array([pose.x, pose.y, pose.z]))
+    values = channels_standing_at(camera, wanted, row, frames.values, baker, keep_offset)
+    return values | {"focal_mm": pose.focal_mm}
+
+
+def with_values(camera: Camera, values: Mapping[str, float]) -> Camera:
+    """The camera with channel values set: unkeyed where it has keys, for good where it has none."""
+    for name, value in values.items():
+        check_channel_value(name, value)
+    channels = camera.channels.by_name()
+    keyed = camera.keyed
+    loose = {n: v for n, v in values.items() if channels[n].keys or (keyed and n in camera.channels_in_play)}
+    firm = {n: Channel(v) for n, v in values.items() if n not in loose and channels[n].default != v}
+    unkeyed = {n: v for n, v in (dict(camera.unkeyed) | loose).items() if n not in firm}
+    return replace(
+        camera,
+        channels=replace(camera.channels, **firm) if firm else camera.channels,
+        unkeyed=tuple((n, unkeyed[n]) for n in CHANNEL_NAMES if n in unkeyed),
+    )
+
+
+def set_camera_values(scene: Scene, camera_id: str, values: Mapping[str, float]) -> Scene:
+    """Set channels to numbers: focus, aperture, the position on a rail ..., unkeyed where they have keys."""
+    camera = scene.camera(camera_id)
+    refuse_locked_channels(camera, set(values), "changed")
+    return scene.with_camera(with_values(camera, values))
+
+
+def key_camera(scene: Scene, baker: Baker, camera_id: str, time: FrameTime, pose: CameraPose | None = None) -> Scene:
+    """Set a key on the pose and the mount at ``time``: of the pose given, else of where the camera stands. Locked groups
+    are left alone; a locked camera is refused."""
+    camera = scene.camera(camera_id)
+    refuse_locked(camera, set() if not camera.locked else set(camera.locks), "keyed")
+    if pose is not None:
+        scene = place_camera(scene, baker, camera_id, pose, round(time), "counted")
+        camera = scene.camera(camera_id)
+    names = [n for n in camera.channels_in_play if lock_group_of(n) not in camera.locks]
+    return scene.with_camera(_keyed(camera, time, names))
+
+
+def key_camera_values(scene: Scene, camera_id: str, time: FrameTime, values: Mapping[str, float]) -> Scene:
+    """Set keys on single channels: a focus, a weight, a position on the rail."""
+    camera = scene.camera(camera_id)
+    refuse_locked_channels(camera, set(values), "keyed")
+    for name, value in values.items():
+        check_channel_value(name, value)
+    return scene.with_camera(_keyed(replace(camera, unkeyed=_merged(camera, values)), time, list(values)))
+
+
+def run_evenly(scene: Scene, camera_id: str, first: int, last: int) -> Scene:
+    """Let a camera run its whole rail at an even speed between two frames."""
+    camera = scene.camera(camera_id)
+    if "rail" not in camera.mount.channels:
+        raise DomainError(f"“{camera.name}” stands on no rail.", "Put it on a rail first.")
+    if last <= first:
+        raise DomainError("The run ends before it begins.", "Give a last frame after the first one.")
+    refuse_locked(camera, {"place"}, "changed")
+    keys = tuple(Key(FrameTime(f), v, "linear") for f, v in ((first, 0.0), (last, 1.0)))
+    unkeyed = tuple((n, v) for n, v in camera.unkeyed if n != "rail")
+    return scene.with_camera(
+        replace(camera, channels=replace(camera.channels, rail=Channel(0.0, keys)), unkeyed=unkeyed)
+    )
+
+
+def put_camera_back(scene: Scene, camera_id: str) -> Scene:
+    """Forget what was moved without a key: its keys rule again. One without keys goes back to its last saved view."""
+    camera = scene.camera(camera_id)
+    refuse_locked(camera, set() if not camera.locked else set(camera.locks), "put back")
+    if camera.unkeyed:
+        return scene.with_camera(replace(camera, unkeyed=()))
+    if not camera.keyed and camera.views:
+        view = camera.views[-1]
+        back = with_values(replace(camera, mount=view.mount), dict(view.values))
+        if back != camera:
+            return scene.with_camera(back)
+    raise DomainError(f"“{camera.name}” stands where its keys or its last saved view put it.", "Nothing to put back.")
+
+
+def delete_camera_keys(scene: Scene, camera_id: str, time: FrameTime) -> Scene:
+    """Take away the keys of all channels at ``time``."""
+    camera = _with_keys_at(scene, camera_id, time)
+    return _with_channels(scene, camera, lambda channel: channel.without_key(time))
+
+
+def move_camera_keys(scene: Scene, camera_id: str, time: FrameTime, to: FrameTime) -> Scene:
+    """Move the keys at ``time`` to another time; keys that are there already are not overwritten."""
+    camera = _with_keys_at(scene, camera_id, time)
+    if to == time:
+        return scene
+    if any(channel.key_at(to) for channel in camera.channels.by_name().values() if channel.key_at(time)):
+        raise DomainError(
+            f"“{camera.name}” has a key at frame {to} already.", "Delete that one first, or move elsewhere."
+        )
+
+    def moved(channel: Channel) -> Channel:
+        key = channel.key_at(time)
+        if key is None:
+            return channel
+        others = tuple(k for k in channel.keys if k.time != time)
+        return Channel(channel.default, others).with_key(replace(key, time=to))
+
+    return _with_channels(scene, camera, moved)
+
+
+def shape_camera_keys(scene: Scene, camera_id: str, time: FrameTime, shape: KeyShape) -> Scene:
+    """Give the keys at ``time`` a shape."""
+    camera = _with_keys_at(scene, camera_id, time)
+    if shape not in KEY_SHAPES:
+        raise DomainError(f"The key shape “{shape}” is not known.", f"Choose one of {', '.join(KEY_SHAPES)}.")
+
+    def shaped(channel: Channel) -> Channel:
+        key = channel.key_at(time)
+        return channel if key is None else channel.with_key(Key(key.time, key.value, shape))
+
+    return _with_channels(scene, camera, shaped)
+
+
+def value_at(camera: Camera, name: str, time: FrameTime) -> float:
+    """A channel's value at a time, moved or keyed."""
+    unkeyed = dict(camera.unkeyed)
+    return unkeyed[name] if name in unkeyed else float(getattr(camera.channels, name).at(float(time)))
+
+
+def _merged(camera: Camera, values: Mapping[str, float]) -> tuple[tuple[str, float], ...]:
+    merged = dict(camera.unkeyed) | dict(values)
+    return tuple((n, merged[n]) for n in CHANNEL_NAMES if n in merged)
+
+
+def _keyed(camera: Camera, time: FrameTime, names: list[str]) -> Camera:
+    """Keys on some channels at their present values; they are no longer unkeyed."""
+    keyed = {n: new_key(getattr(camera.channels, n), time, value_at(camera, n, time)) for n in names}
+    left = tuple((n, v) for n, v in camera.unkeyed if n not in keyed)
+    return replace(camera, channels=replace(camera.channels, **keyed), unkeyed=left)
+
+
+def _nearest_turn(angle: float, to: float) -> float:
+    """The same direction in degrees, within half a turn of ``to``."""
+    return angle + 360.0 * round((to - angle) / 360.0)
+
+
+def _with_keys_at(scene: Scene, camera_id: str, time: FrameTime) -> Camera:
+    """The camera, free to change, with keys at that time; else a refusal."""
+    camera = scene.camera(camera_id)
+    names = {n for n, channel in camera.channels.by_name().items() if channel.key_at(time)}
+    if not names:
+        refuse_locked(camera, set(camera.locks), "changed")
+        raise DomainError(f"“{camera.name}” has no key at frame {time}.", "Choose a frame with a key.")
+    refuse_locked_channels(camera, names, "changed")
+    return camera
+
+
+def _with_channels(scene: Scene, camera: Camera, change: Callable[[Channel], Channel]) -> Scene:
+    before = camera.channels.by_name()
+    after = {name: change(channel) for name, channel in before.items()}
+    changed = {name: channel for name, channel in after.items() if channel is not before[name]}
+    return scene.with_camera(replace(camera, channels=replace(camera.channels, **changed)))

@@ -1,0 +1,181 @@
+"""Edits of how a camera is carried, what it is turned towards, what is sharp, and how its framing is held."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import replace
+
+import numpy as np
+
+from .. import transforms
+from ..aim import Aim
+from ..bake import Baker
+from ..camera_frames import channels_standing_at
+from ..camera_path import CameraPath
+from ..cameras import POSE_NAMES, Camera
+from ..channels import Channel
+from ..errors import DomainError
+from ..focus import Focus
+from ..framing import Framing
+from ..key_reduction import fewest_keys, keys_on_every_frame
+from ..mounts import Carried, Free, Mount, Trailing, attached
+from ..scene import Scene
+from ..subjects import group_of
+from ..transforms import Floats
+from .camera_moves import placed_values, with_values
+from .cameras import refuse_locked
+
+MOST_BAKED_FRAMES = 20_000
+
+
+def mount_camera(scene: Scene, baker: Baker, camera_id: str, mount: Mount, frame: int, keep: bool = True) -> Scene:
+    """Change how a camera is carried.
+
+    With ``keep`` the picture on this frame stays as it is: what was keyed for the old mount goes, and the camera stands
+    still on its new one. Without, the settings of the mount it has are changed and its channels stay. A camera that is
+    newly carried is attached as its subject is on this frame.
+    """
+    camera = scene.camera(camera_id)
+    refuse_locked(camera, {"place"}, "carried otherwise")
+    row = baker.row_of(frame)
+    if isinstance(mount, (Carried, Trailing)):
+        before = camera.mount
+        carrier = (mount.subject, mount.follows)
+        if isinstance(before, (Carried, Trailing)) and (before.subject, before.follows) == carrier:
+            source: Carried | Trailing = before
+        else:
+            source = attached(mount.subject, row, baker, mount.follows)
+        mount = replace(mount, place=source.place, turn=source.turn, heading=source.heading)
+    if not keep:
+        if mount.kind != camera.mount.kind:
+            raise DomainError("Another kind of mount keeps the picture.", "Change the mount with the picture kept.")
+        return _checked(scene, baker, replace(camera, mount=mount))
+    now = baker.camera(camera)
+    carried = replace(camera, mount=mount)
+    values = channels_standing_at(carried, now.mounted[row], row, now.values, baker, keep_offset=False)
+    dropped = {"x", "y", "z", "pan", "tilt", "roll", *camera.mount.channels, *mount.channels}
+    kept = {n: float(now.values[n][row]) for n in dropped if n not in values}
+    still = {n: Channel(v) for n, v in (kept | values).items()}
+    unkeyed = tuple((n, v) for n, v in camera.unkeyed if n not in dropped)
+    carried = replace(carried, channels=replace(camera.channels, **still), unkeyed=unkeyed)
+    return _checked(scene, baker, carried)
+
+
+def aim_camera(scene: Scene, baker: Baker, camera_id: str, aim: Aim | None, frame: int) -> Scene:
+    """Turn a camera towards something, or release it: then it stays turned as it is on this frame."""
+    camera = scene.camera(camera_id)
+    refuse_locked(camera, {"angles"}, "turned")
+    if aim is None:
+        if camera.aim is None:
+            raise DomainError(f"“{camera.name}” aims at nothing.", "There is nothing to release.")
+        return _checked(scene, baker, _staying(baker, camera, replace(camera, aim=None), frame))
+    return _checked(scene, baker, _at_full(replace(camera, aim=aim), "aim_weight", camera.aim is None))
+
+
+def focus_camera(scene: Scene, baker: Baker, camera_id: str, focus: Focus | None, frame: int) -> Scene:
+    """Hold the focus on something, or let it go: then its distance stays as it is on this frame."""
+    camera = scene.camera(camera_id)
+    refuse_locked(camera, {"lens"}, "focused")
+    if focus is None:
+        distance = float(baker.camera(camera).focus_m[baker.row_of(frame)])
+        return scene.with_camera(with_values(replace(camera, focus=None), {"focus_m": distance}))
+    return _checked(scene, baker, replace(camera, focus=focus))
+
+
+def frame_camera(scene: Scene, baker: Baker, camera_id: str, framing: Framing | None, frame: int) -> Scene:
+    """Hold something in the frame, or let it go: then the picture stays as it is on this frame."""
+    camera = scene.camera(camera_id)
+    refuse_locked(camera, {"angles"}, "held")
+    if framing is None:
+        if camera.framing is None:
+            raise DomainError(f"“{camera.name}” holds nothing in its frame.", "There is nothing to let go.")
+        return _checked(scene, baker, _staying(baker, camera, replace(camera, framing=None), frame))
+    if framing.size and framing.size.marks is None:
+        radius = group_of(framing.subjects, baker, framing.follows).radius_m
+        if not (radius > 0).all():
+            raise DomainError("What is held has no size.", "Hold a character, give two marks, or let the size go.")
+    return _checked(scene, baker, _at_full(replace(camera, framing=framing), "framing_weight", camera.framing is None))
+
+
+def bake_camera(
+    scene: Scene, baker: Baker, camera_id: str, first: int, last: int, error_px: float | None = None
+) -> Scene:
+    """Turn mount, aim and framing lock into keys of a free camera between two frames.
+
+    A key on every frame, or as few as keep the corners of a frame at the focus distance within ``error_px``.
+    """
+    camera = scene.camera(camera_id)
+    refuse_locked(camera, {"place", "angles", "lens"}, "baked")
+    first, last = max(first, scene.frames.first), min(last, scene.frames.last)
+    if last <= first:
+        raise DomainError("There is nothing to bake.", "Give a last frame after the first one, within the scene.")
+    if error_px is not None and not error_px > 0:
+        raise DomainError("The error has to be above 0 px.", "Give a part of a pixel, or a key on every frame.")
+    now = baker.camera(camera)
+    rows = slice(first - scene.frames.first, last - scene.frames.first + 1)
+    frames = np.arange(first, last + 1, dtype=np.float64)
+    values = {name: now.pose[rows, i] for i, name in enumerate(POSE_NAMES)}
+    if error_px is None:
+        channels = keys_on_every_frame(frames, values)
+    else:
+        channels = fewest_keys(frames, values, _picture_error(baker, camera, now.pose[rows], rows), error_px)
+    dropped = {*POSE_NAMES, *camera.mount.channels}
+    baked = replace(
+        camera,
+        mount=Free(),
+        aim=None,
+        framing=None,
+        channels=replace(camera.channels, **channels),
+        unkeyed=tuple((n, v) for n, v in camera.unkeyed if n not in dropped),
+    )
+    return _checked(scene, baker, baked)
+
+
+def _picture_error(baker: Baker, camera: Camera, pose: Floats, rows: slice) -> Callable[[Mapping[str, Floats]], Floats]:
+    """How far, in px, points of the true picture move when the camera stands by approximate values."""
+    delivery, lens = baker.scene.delivery, camera.lens()
+    depth = np.maximum(baker.camera(camera).focus_m[rows], 0.1)
+    focal = pose[:, 6]
+    slope_x, slope_y = lens.with_focal(focal).pixels_per_slope(delivery)
+    corners = np.array([[x, y] for x in (-1, 0, 1) for y in (-1, 0, 1)], dtype=np.float64)
+    across = corners[None, :, 0] * (delivery.width / 2 / slope_x * depth)[:, None]
+    up = corners[None, :, 1] * (delivery.height / 2 / slope_y * depth)[:, None]
+    points = np.stack([across, up, np.broadcast_to(-depth[:, None], across.shape)], axis=-1)
+    true = transforms.rigid(transforms.rotation_from_angles(*pose[:, 3:6].T), pose[:, :3])
+    world = transforms.apply(true[:, None], points)
+    seen = CameraPath(true, lens.with_focal(focal), delivery).project(world).pixels
+
+    def error(values: Mapping[str, Floats]) -> Floats:
+        rotation = transforms.rotation_from_angles(values["pan"], values["tilt"], values["roll"])
+        place = np.stack([values["x"], values["y"], values["z"]], axis=-1)
+        near = lens.with_focal(np.maximum(values["focal_mm"], 1.0))
+        moved = CameraPath(transforms.rigid(rotation, place), near, delivery).project(world).pixels
+        step = delivery.square(moved - seen)
+        return np.asarray(np.hypot(step[..., 0], step[..., 1]).max(axis=1))
+
+    return error
+
+
+def _staying(baker: Baker, camera: Camera, released: Camera, frame: int) -> Camera:
+    """A camera that was released from something, put where it stood with it on this frame."""
+    pose = baker.camera(camera).pose_at(baker.row_of(frame))
+    return with_values(released, placed_values(baker, released, pose, frame))
+
+
+def _at_full(camera: Camera, weight: str, is_new: bool) -> Camera:
+    """A weight that was left at nothing by an earlier use begins at full."""
+    channel: Channel = getattr(camera.channels, weight)
+    if not is_new or channel.keys:
+        return camera
+    return replace(camera, channels=replace(camera.channels, **{weight: Channel(1.0)}))
+
+
+def _checked(scene: Scene, baker: Baker, camera: Camera) -> Scene:
+    """The scene with the camera, once it has been worked out: what it goes by has to be there."""
+    for subject, _ in camera.followed():
+        if subject.kind in ("joint", "body"):
+            scene.character(subject.owner_id or "")
+        elif subject.kind == "object":
+            scene.piece(subject.owner_id or "")
+    baker.camera(camera)
+    return scene.with_camera(camera)

@@ -1,0 +1,67 @@
+"""Edits of saved views: any number a camera, each with place, angles, lens and mount settings."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from ..cameras import CHANNEL_NAMES, MOST_VIEWS, Camera, SavedView, lock_group_of
+from ..errors import DomainError
+from ..scene import Scene
+from ..time import FrameTime
+from .camera_moves import value_at, with_values
+from .cameras import refuse_locked
+from .names import usable_name
+
+
+def save_view(scene: Scene, camera_id: str, view_id: str, name: str, time: FrameTime) -> Scene:
+    """Keep how a camera stands at a time under a name."""
+    camera = scene.camera(camera_id)
+    if len(camera.views) >= MOST_VIEWS:
+        raise DomainError(f"“{camera.name}” has {MOST_VIEWS} saved views.", "Delete some of them.")
+    if any(v.id == view_id for v in camera.views):
+        raise DomainError("That view is saved already.", "Give the new one an id of its own.")
+    values = tuple((n, value_at(camera, n, time)) for n in CHANNEL_NAMES)
+    view = SavedView(view_id, _free_name(camera, name), values, camera.mount)
+    return scene.with_camera(replace(camera, views=(*camera.views, view)))
+
+
+def recall_view(scene: Scene, camera_id: str, view_id: str) -> Scene:
+    """Bring a camera back to a saved view: unkeyed where it has keys. A locked camera stays where it is."""
+    camera = scene.camera(camera_id)
+    view = _view(camera, view_id)
+    refuse_locked(camera, {"place", "angles", "lens"}, "brought to a saved view")
+    values = {n: v for n, v in view.values if lock_group_of(n) not in camera.locks}
+    return scene.with_camera(with_values(replace(camera, mount=view.mount), values))
+
+
+def rename_view(scene: Scene, camera_id: str, view_id: str, name: str) -> Scene:
+    camera = scene.camera(camera_id)
+    view = _view(camera, view_id)
+    name = usable_name(name, "view")
+    if any(v.name == name and v.id != view_id for v in camera.views):
+        raise DomainError(f"Another view is called “{name}”.", "Choose a name of its own.")
+    return scene.with_camera(
+        replace(camera, views=tuple(replace(v, name=name) if v.id == view.id else v for v in camera.views))
+    )
+
+
+def delete_view(scene: Scene, camera_id: str, view_id: str) -> Scene:
+    camera = scene.camera(camera_id)
+    view = _view(camera, view_id)
+    return scene.with_camera(replace(camera, views=tuple(v for v in camera.views if v.id != view.id)))
+
+
+def _view(camera: Camera, view_id: str) -> SavedView:
+    for view in camera.views:
+        if view.id == view_id:
+            return view
+    raise DomainError(f"“{camera.name}” has no such saved view any more.", "Choose another one.")
+
+
+def _free_name(camera: Camera, wanted: str) -> str:
+    wanted = usable_name(wanted, "view")
+    taken = {v.name for v in camera.views}
+    number, name = 2, wanted
+    while name in taken:
+        name, number = f"{wanted[:110]} ({number})", number + 1
+    return name

@@ -1,0 +1,65 @@
+"""What stands in the way between a camera and its subject."""
+
+from __future__ import annotations
+
+import numpy as np
+from numpy.typing import NDArray
+
+from .transforms import Floats
+
+Bools = NDArray[np.bool_]
+COARSE = 4
+BLOCK_TESTS = 400_000
+
+
+def blocked(origins: Floats, points: Floats, triangles: Floats) -> Bools:
+    """Whether a triangle (T, 3, 3) lies between each origin (n, 3) and its point (n, 3); by Möller and Trumbore."""
+    out = np.zeros(len(origins), dtype=bool)
+    if not len(triangles) or not len(origins):
+        return out
+    low, high = np.minimum(origins, points).min(axis=0), np.maximum(origins, points).max(axis=0)
+    near = ((triangles.max(axis=1) >= low) & (triangles.min(axis=1) <= high)).all(axis=1)
+    corner, one, other = (
+        triangles[near, 0],
+        triangles[near, 1] - triangles[near, 0],
+        triangles[near, 2] - triangles[near, 0],
+    )
+    size = max(1, BLOCK_TESTS // max(1, len(corner)))
+    for at in range(0, len(origins), size):
+        ray = (points[at : at + size] - origins[at : at + size])[:, None]
+        across = np.cross(ray, other)
+        scale = (across * one).sum(axis=-1)
+        with np.errstate(divide="ignore", invalid="ignore"):
+            offset = origins[at : at + size, None] - corner
+            u = (offset * across).sum(axis=-1) / scale
+            side = np.cross(offset, one)
+            v = (ray * side).sum(axis=-1) / scale
+            t = (other * side).sum(axis=-1) / scale
+            hit = (u >= 0) & (v >= 0) & (u + v <= 1) & (t > 1e-6) & (t < 0.995) & (np.abs(scale) > 1e-15)
+        out[at : at + size] = hit.any(axis=1)
+    return out
+
+
+def hidden_rows(eyes: Floats, points: Floats, triangles: Floats, rows: Bools) -> Bools:
+    """Which points (frames, points, 3) are hidden from the eyes (frames, 3), on the rows that are asked for.
+
+    Every fourth row is looked at first; the rows around a change are looked at one by one.
+    """
+    count, marks = points.shape[:2]
+    out = np.zeros((count, marks), dtype=bool)
+
+    def look(at: NDArray[np.int64]) -> None:
+        origins = np.repeat(eyes[at], marks, axis=0)
+        out[at] = blocked(origins, points[at].reshape(-1, 3), triangles).reshape(-1, marks)
+
+    coarse = np.unique(np.append(np.arange(0, count, COARSE), count - 1))
+    look(coarse[rows[coarse]])
+    changes = (out[coarse[1:]] != out[coarse[:-1]]).any(axis=1) | (rows[coarse[1:]] != rows[coarse[:-1]])
+    fine = [np.arange(a + 1, b) for a, b, c in zip(coarse, coarse[1:], changes, strict=False) if c]
+    for a, b, change in zip(coarse, coarse[1:], changes, strict=False):
+        if not change:
+            out[a + 1 : b] = out[a]
+    if fine:
+        between = np.concatenate(fine)
+        look(between[rows[between]])
+    return out & rows[:, None]

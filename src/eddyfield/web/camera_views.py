@@ -1,0 +1,94 @@
+"""A camera and what is worked out from it, as the browser gets them."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+
+from eddyfield.core.aim import target_places
+from eddyfield.core.bake import Baker
+from eddyfield.core.cameras import CHANNEL_NAMES, POSE_NAMES, Camera
+from eddyfield.core.channels import KeyShape
+from eddyfield.core.depth_of_field import circle_of_confusion_mm, sharp_range
+from eddyfield.core.mounts import Rail
+from eddyfield.core.subject_figures import circle_px, subject_figures
+from eddyfield.core.subjects import group_of, place_of
+from eddyfield.core.transforms import Floats
+
+from . import answers
+
+RAIL_POINTS = 200
+FARTHEST_M = 1e9
+"""Stands for infinity in numbers that are sent."""
+
+
+def camera_view(camera: Camera, path: str, views: list[answers.SavedViewView]) -> answers.CameraView:
+    """A camera's settings."""
+    shapes: dict[Any, KeyShape] = {}
+    channels = camera.channels.by_name()
+    for channel in channels.values():
+        for key in channel.keys:
+            shapes.setdefault(key.time, key.shape)
+    return answers.CameraView(
+        id=camera.id, name=camera.name, role=camera.role, tint=camera.tint, pattern=camera.pattern,
+        locks=list(camera.locks), locked=camera.locked, unkeyed=[name for name, _ in camera.unkeyed],
+        keyed_channels=[name for name, channel in channels.items() if channel.keys],
+        keys=[answers.CameraKeyView(time=str(t), frame=float(t), shape=shapes[t]) for t in sorted(shapes)],
+        back=camera.back, glass=camera.glass, mount=camera.mount, aim=camera.aim, focus=camera.focus,
+        framing=camera.framing, path=path, views=views,
+    )  # fmt: skip
+
+
+def camera_part(baker: Baker, camera: Camera) -> answers.CameraPart:
+    """A camera over all frames."""
+    found = baker.camera(camera)
+    path, count = found.path, found.path.count
+    slopes = np.stack([np.broadcast_to(s, count) for s in path.lens.pixels_per_slope(path.delivery)], axis=-1)
+    circle = circle_of_confusion_mm(camera.lens(), path.delivery, camera.glass.circle_mm)
+    sharp = sharp_range(found.pose[:, 6], found.aperture, found.focus_m, circle)
+    depths = np.stack([found.focus_m, sharp.near, np.minimum(sharp.far, FARTHEST_M), sharp.hyperfocal], axis=-1)
+    nothing = np.zeros((0, 3))
+    mounted = [place_of(s, baker, getattr(camera.mount, "follows", "motion")) for s in camera.mount.subjects]
+    rail = nothing
+    if isinstance(camera.mount, Rail):
+        rail = camera.mount.at(np.linspace(0, 1, RAIL_POINTS, endpoint=not camera.mount.closed))[0]
+    aim, framing = camera.aim, camera.framing
+    reached = found.aim_reached + 2 * found.place_reached + 4 * found.size_reached
+    return answers.CameraPart(
+        world_from_camera=columns(path.world_from_camera),
+        pose=floats(found.pose),
+        pixels_per_slope=floats(slopes),
+        depths=floats(depths),
+        values={n: floats(found.values[n]) for n in CHANNEL_NAMES if n not in POSE_NAMES},
+        reached=reached.astype(np.uint8),
+        wanted_px=floats(nothing if found.wanted_px is None else found.wanted_px),
+        aim_places=floats(target_places(aim.targets, aim.follows, baker) if aim else nothing),
+        mount_places=floats(mounted[0] if mounted else nothing),
+        framing_places=floats(group_of(framing.subjects, baker, framing.follows).place if framing else nothing),
+        rail=floats(rail),
+    )
+
+
+def subjects_part(baker: Baker, camera: Camera) -> answers.SubjectsPart:
+    """The figures of every character in a camera."""
+    return answers.SubjectsPart(
+        circle_px=circle_px(baker, camera),
+        characters=[
+            answers.SubjectFigures(
+                name=figures.name, distance_m=floats(figures.distance_m), above_m=floats(figures.above_m),
+                angle_deg=floats(figures.angle_deg), size_px=floats(figures.size_px), blur_px=floats(figures.blur_px),
+            )
+            for figures in subject_figures(baker, camera)
+        ],
+    )  # fmt: skip
+
+
+def floats(values: Floats) -> Any:
+    """As they travel: 32 bits."""
+    return np.ascontiguousarray(values, dtype=np.float32)
+
+
+def columns(matrices: Floats) -> Any:
+    """Matrices (..., 4, 4) as float32 (..., 16), column by column, as graphics takes them."""
+    return np.swapaxes(matrices, -1, -2).reshape(*matrices.shape[:-2], 16).astype(np.float32)
