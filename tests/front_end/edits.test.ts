@@ -144,7 +144,7 @@ test("a refusal is told in the server's words, and the provisional camera goes",
   setSession({
     provisional: { x: 0, y: 0, z: 0, pan: 0, tilt: 0, roll: 0, focal_mm: 35 },
   });
-  edit({ edit: "lock camera", camera_id: CAMERA, locked: true });
+  edit({ edit: "lock camera", camera_id: CAMERA, locks: ["place"] });
   await settled();
   expect(session().notice).toEqual({
     tone: "warning",
@@ -191,12 +191,19 @@ test("only parts that are not held are asked for, and those that come are kept",
   answers = () => ok(9, { "shown 2": { kind: "shown" } });
   rename("Two");
   await settled();
-  expect(asked.at(-1)!.body.view.held.sort()).toEqual(["camera 1", "shown 1"]);
+  const view = `camera view of ${CAMERA}`;
+  expect(asked.at(-1)!.body.view.held.sort()).toEqual([
+    "camera 1",
+    view,
+    "shown 1",
+  ]);
   expect([...session().parts.keys()].sort()).toEqual([
     "camera 1",
+    view,
     "shown 1",
     "shown 2",
   ]);
+  expect(session().scene!.cameras[0]!.name).toBe("Bank rail 35");
 });
 
 test("undo and redo say what they did, and what there is not", async () => {

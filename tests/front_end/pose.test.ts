@@ -17,7 +17,7 @@ import {
   turned,
   worldFromCamera,
 } from "@/picture/pose";
-import { sceneView } from "./scenery";
+import { cameraView, sceneView } from "./scenery";
 
 const level: Pose = {
   x: 0,
@@ -29,7 +29,7 @@ const level: Pose = {
   focal_mm: 35,
 };
 const pivot = new Vector3(0, 1, 0);
-const back = { back_width_mm: 36, back_height_mm: 24 };
+const back = cameraView();
 
 function looks(pose: Pose): number[] {
   return new Vector3(0, 0, -1).applyQuaternion(rotationOf(pose)).toArray();

@@ -1,5 +1,6 @@
 /** A scene as the server answers it, small, for tests. */
 import type {
+  CameraView,
   CharacterView,
   SceneAnswer,
   SceneView,
@@ -25,6 +26,11 @@ export function characterView(
     anchor: "hips",
     feet: [],
     front: [0, 0, 1],
+    front_deg: null,
+    face_joint: "head",
+    face_centre: [0, 0.1, 0],
+    face_height_m: 0.25,
+    calm_joint: "hips",
     rig: "rig 1",
     motion: "motion 1",
     shown: "shown 1",
@@ -33,20 +39,40 @@ export function characterView(
   };
 }
 
-export function sceneView(change: Partial<SceneView> = {}): SceneView {
-  const camera = {
+export function cameraView(change: Partial<CameraView> = {}): CameraView {
+  return {
+    kind: "camera view",
     id: CAMERA,
     name: "Bank rail 35",
     role: "shot",
+    tint: 0,
+    pattern: 0,
+    locks: [],
     locked: false,
-    unkeyed: false,
-    keys: [{ time: "1001", frame: 1001, shape: "ease" as const }],
-    back_width_mm: 36,
-    back_height_mm: 24,
-    gate: "crop",
-    near_m: 0.01,
+    unkeyed: [],
+    keyed_channels: ["x"],
+    keys: [{ time: "1001", frame: 1001, shape: "ease" }],
+    back: { width_mm: 36, height_mm: 24, gate: "crop", squeeze: 1 },
+    glass: {
+      shift_x: 0,
+      shift_y: 0,
+      near_m: 0.01,
+      far_m: null,
+      orthographic_height_m: null,
+      circle_mm: null,
+      shutter_deg: 180,
+    },
+    mount: { kind: "free" },
+    aim: null,
+    focus: null,
+    framing: null,
     path: "camera 1",
+    views: [],
+    ...change,
   };
+}
+
+export function sceneView(change: Partial<SceneView> = {}): SceneView {
   return {
     id: SCENE,
     name: "Crossing",
@@ -60,11 +86,12 @@ export function sceneView(change: Partial<SceneView> = {}): SceneView {
     width: 1920,
     height: 1080,
     pixel_aspect: 1,
-    cameras: [camera],
+    cameras: [cameraView()],
     characters: [characterView()],
     set_pieces: [],
     cut: [{ first: 1001, camera_id: CAMERA }],
     arc: null,
+    subjects: null,
     readings: [],
     ...change,
   };
@@ -84,9 +111,17 @@ export function shownOnTwos(): ShownPart {
   };
 }
 
+/** An answer in which every camera comes as a part. */
 export function sceneAnswer(
   change: Partial<SceneView> = {},
   parts: SceneAnswer["parts"] = {},
 ): SceneAnswer {
-  return { scene: sceneView(change), parts };
+  const { cameras, ...head } = sceneView(change);
+  const views = Object.fromEntries(
+    cameras.map((camera) => [`camera view of ${camera.id}`, camera]),
+  );
+  return {
+    scene: { ...head, cameras: Object.keys(views) },
+    parts: { ...views, ...parts },
+  };
 }

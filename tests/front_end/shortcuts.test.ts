@@ -77,7 +77,7 @@ test("rows zoom between their bounds", () => {
 
 test("switches that keys turn", () => {
   const run = (key: string) =>
-    SHORTCUTS.find((s) => s.match(press(key)))!.run();
+    SHORTCUTS.find((s) => s.match(press(key)))!.run(press(key));
   for (const [key, name] of [
     ["m", "showMask"],
     ["g", "showSafe"],

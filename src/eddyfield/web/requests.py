@@ -139,7 +139,7 @@ class ShapeCameraKeys(OfCamera):
 
 class LockCamera(OfCamera):
     edit: Literal["lock camera"] = "lock camera"
-    locks: Annotated[tuple[LockGroup, ...], Field(max_length=3)]
+    locks: tuple[LockGroup, ...]
 
     def apply(self, scene: Scene, baker: Baker) -> Scene:
         return edits.lock_camera(scene, self.camera_id, self.locks)

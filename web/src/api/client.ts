@@ -5,6 +5,7 @@ import type {
   ExportNotes,
   Inspection,
   MakeScene,
+  PreviewRequest,
   Refusal,
   SceneAnswer,
   SceneMade,
@@ -77,6 +78,8 @@ export const exportNotes = (id: string) => askJson<ExportNotes>(`/api/scenes/${i
 export const viewScene = (id: string, view: View) => askScene(`/api/scenes/${id}/view`, { view });
 export const replay = (id: string, way: "undo" | "redo", revision: number, view: View) =>
   askScene(`/api/scenes/${id}/${way}`, { revision, view });
+export const previewEdit = (id: string, request: PreviewRequest) =>
+  askScene(`/api/scenes/${id}/preview`, request);
 export const sendEdit = (id: string, request: EditRequest) => askScene(`/api/scenes/${id}/edits`, request);
 
 /** Upload files with progress from 0 to 1; `cancel` ends it. */
@@ -98,6 +101,7 @@ export function upload(
           message: `The server answered ${request.status}.`,
           remedy: "",
           revision: null,
+          edits_since: [],
         };
         try {
           refusal = JSON.parse(request.responseText) as Refusal;

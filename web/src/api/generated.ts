@@ -344,14 +344,7 @@ export interface ShapeCameraKeys {
 export interface LockCamera {
   camera_id: string;
   edit?: "lock camera";
-  /**
-   * @maxItems 3
-   */
-  locks:
-    | []
-    | ["place" | "angles" | "lens"]
-    | ["place" | "angles" | "lens", "place" | "angles" | "lens"]
-    | ["place" | "angles" | "lens", "place" | "angles" | "lens", "place" | "angles" | "lens"];
+  locks: ("place" | "angles" | "lens")[];
 }
 /**
  * This interface was referenced by `Everything`'s JSON-Schema

@@ -1,127 +1,114 @@
-/** Set up: the shot camera by question — where it stands, how it is turned, what its lens does — and the way to Roam. */
-import { Button, NumberInput, Switch } from "@mantine/core";
-import type { CameraPart, CameraView } from "../api/generated";
+/** Set up: the camera that is worked on, by question. */
+import { Accordion } from "@mantine/core";
+import { useState } from "react";
+import type { CameraPart } from "../api/generated";
 import { bakedPose } from "../picture/lens";
-import type { Pose } from "../picture/pose";
-import { placeAtRoam, putBack, setCameraKey, toggleLock } from "../state/actions";
-import { edit } from "../state/edits";
-import { SIDE_NAMES, lookFrom, subjectNow, toggleRoam } from "../state/looking";
 import { useCalmFrame } from "../state/calmFrame";
-import { cutCamera, part, useSession } from "../state/session";
-import { Figure, degrees, metres } from "./Figure";
+import { part, useSession, workedCamera } from "../state/session";
+import { subjectTitle } from "../state/subjects";
+import { AimSection } from "./camera/AimSection";
+import { CameraHead } from "./camera/CameraHead";
+import { DollyZoomSection } from "./camera/DollyZoomSection";
+import { FocusSection } from "./camera/FocusSection";
+import { FramingSection } from "./camera/FramingSection";
+import { GuidesSection } from "./camera/GuidesSection";
+import { LensSection } from "./camera/LensSection";
+import { MountSection } from "./camera/MountSection";
+import { PlaceSection } from "./camera/PlaceSection";
+
+const OPEN = "eddyfield.questions";
+
+function remembered(): string[] {
+  try {
+    return JSON.parse(localStorage.getItem(OPEN) ?? '["place"]') as string[];
+  } catch {
+    return ["place"];
+  }
+}
 
 export function CameraCard() {
   const scene = useSession((s) => s.scene)!;
-  const camera = useSession((s) => cutCamera(s));
+  const camera = useSession((s) => workedCamera(s));
   const frame = useCalmFrame();
-  const looking = useSession((s) => s.looking);
-  const path = useSession((s) => part<CameraPart>(s, cutCamera(s)?.path));
+  const path = useSession((s) => part<CameraPart>(s, workedCamera(s)?.path));
   const provisional = useSession((s) => s.provisional);
+  const [open, setOpen] = useState(remembered);
   if (!camera || !path) return <p className="why">The scene has no camera.</p>;
-  const baked = bakedPose(path, frame - scene.first);
-  const pose = provisional ?? baked;
-  const half = Math.atan(scene.width / 2 / path.pixels_per_slope[(frame - scene.first) * 2]!);
-  const { middle } = subjectNow();
-  const distance = Math.hypot(pose.x - middle.x, pose.y - middle.y, pose.z - middle.z);
+  const row = Math.max(0, Math.min(frame, scene.last) - scene.first);
+  const pose = provisional ?? bakedPose(path, row);
+  const [focus] = [path.depths[row * 4]!];
+  const parallel = camera.glass.orthographic_height_m !== null;
+  const held = camera.framing && subjectTitle(scene, camera.framing.subjects[0]!);
+  const aimed = camera.aim && subjectTitle(scene, camera.aim.targets[0]!.subjects[0]!);
+  const questions = [
+    {
+      id: "place",
+      ask: "Where does it stand?",
+      short: `${pose.x.toFixed(1)}, ${pose.y.toFixed(1)}, ${pose.z.toFixed(1)} m`,
+      body: <PlaceSection camera={camera} pose={pose} row={row} />,
+    },
+    {
+      id: "mount",
+      ask: "How is it carried?",
+      short: camera.mount.kind,
+      body: <MountSection camera={camera} path={path} row={row} />,
+    },
+    {
+      id: "aim",
+      ask: "What does it look at?",
+      short: aimed ?? "own angles",
+      body: <AimSection camera={camera} path={path} row={row} />,
+    },
+    {
+      id: "framing",
+      ask: "How is the framing held?",
+      short: held ?? "not held",
+      body: <FramingSection camera={camera} path={path} row={row} />,
+    },
+    {
+      id: "lens",
+      ask: "What does the lens do?",
+      short: parallel ? "parallel" : `${pose.focal_mm.toFixed(0)} mm`,
+      body: <LensSection camera={camera} path={path} pose={pose} />,
+    },
+    {
+      id: "focus",
+      ask: "What is sharp?",
+      short: parallel ? "all" : `${focus!.toFixed(2)} m`,
+      body: <FocusSection camera={camera} path={path} row={row} />,
+    },
+    {
+      id: "dolly zoom",
+      ask: "Dolly zoom",
+      short: "",
+      body: <DollyZoomSection key={camera.id} camera={camera} />,
+    },
+    { id: "guides", ask: "Guides and hands", short: "", body: <GuidesSection /> },
+  ];
   return (
-    <>
-      <h2 className="of-camera">
-        {camera.name} <small>{camera.role} camera</small>
-      </h2>
-      <Switch
-        label={camera.locked ? "Locked: nothing moves it" : "Unlocked: drag in the Picture to frame"}
-        checked={camera.locked}
-        onChange={toggleLock}
-        size="sm"
-      />
-      <h3>Where does it stand?</h3>
-      <PoseFields camera={camera} pose={pose} names={["x", "y", "z"]} suffix=" m" step={0.05} digits={3} />
-      <Figure label="to the character">{metres(distance)}</Figure>
-      <h3>How is it turned?</h3>
-      <PoseFields
-        camera={camera}
-        pose={pose}
-        names={["pan", "tilt", "roll"]}
-        suffix="°"
-        step={0.5}
-        digits={2}
-      />
-      <h3>What does the lens do?</h3>
-      <PoseFields camera={camera} pose={pose} names={["focal_mm"]} suffix=" mm" step={1} digits={1} />
-      <Figure label="view across">{degrees((2 * half * 180) / Math.PI)}</Figure>
-      <Figure label="film back">
-        {camera.back_width_mm} × {camera.back_height_mm} mm, {camera.gate}
-      </Figure>
-      <h3>Keys</h3>
-      <div className="actions">
-        <Button onClick={setCameraKey} disabled={camera.locked}>
-          Set key <kbd>K</kbd>
-        </Button>
-        {camera.unkeyed && (
-          <Button onClick={putBack}>
-            Put back <kbd>B</kbd>
-          </Button>
-        )}
-      </div>
-      <p className="why">
-        {camera.unkeyed
-          ? "Moved and not keyed: it stands there on every frame until it is keyed or put back."
-          : camera.keys.length
-            ? `${camera.keys.length} keys from ${camera.keys[0]!.frame} to ${camera.keys.at(-1)!.frame}.`
-            : "No keys: it stands still."}
-      </p>
-      <h3>Look around without harm</h3>
-      <div className="actions">
-        <Button onClick={toggleRoam} variant={looking === "roam" ? "filled" : "default"}>
-          {looking === "roam" ? "Back to the cut" : "Roam"} <kbd>R</kbd>
-        </Button>
-        {SIDE_NAMES.map((side) => (
-          <Button key={side} onClick={() => lookFrom(side)}>
-            {side}
-          </Button>
+    <div className="camera-card">
+      <CameraHead camera={camera} />
+      <Accordion
+        multiple
+        value={open}
+        chevronPosition="left"
+        onChange={(value) => {
+          setOpen(value);
+          localStorage.setItem(OPEN, JSON.stringify(value));
+        }}
+      >
+        {questions.map(({ id, ask, short, body }) => (
+          <Accordion.Item key={id} value={id}>
+            <Accordion.Control>
+              <span className="question">
+                <b>{ask}</b>
+                <span className="soft">{short}</span>
+              </span>
+            </Accordion.Control>
+            <Accordion.Panel>{open.includes(id) && body}</Accordion.Panel>
+          </Accordion.Item>
         ))}
-        <Button onClick={placeAtRoam} disabled={looking !== "roam"}>
-          Put camera here <kbd>P</kbd>
-        </Button>
-      </div>
-    </>
-  );
-}
-
-interface FieldsProps {
-  camera: CameraView;
-  pose: Pose;
-  names: (keyof Pose)[];
-  suffix: string;
-  step: number;
-  digits: number;
-}
-
-function PoseFields({ camera, pose, names, suffix, step, digits }: FieldsProps) {
-  const place = (name: keyof Pose, value: number) => {
-    if (!Number.isFinite(value) || Math.abs(value - pose[name]) < 1e-9) return;
-    edit({ edit: "place camera", camera_id: camera.id, pose: { ...pose, [name]: value } });
-  };
-  return (
-    <div style={{ display: "grid", gridTemplateColumns: `repeat(${names.length}, 1fr)`, gap: 6 }}>
-      {names.map((name) => (
-        <NumberInput
-          key={`${name} ${pose[name].toFixed(digits)}`}
-          aria-label={name.replace("_mm", "")}
-          label={name === "focal_mm" ? "focal length" : name}
-          defaultValue={Number(pose[name].toFixed(digits))}
-          suffix={suffix}
-          step={step}
-          decimalScale={digits}
-          min={name === "focal_mm" ? 1 : undefined}
-          max={name === "focal_mm" ? 5000 : undefined}
-          disabled={camera.locked}
-          hideControls
-          styles={{ input: { fontFamily: "var(--mono)", paddingInline: 6 } }}
-          onBlur={(event) => place(name, Number.parseFloat(event.currentTarget.value))}
-          onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
-        />
-      ))}
+      </Accordion>
     </div>
   );
 }

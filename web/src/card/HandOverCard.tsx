@@ -7,7 +7,7 @@ import { chosenCharacter, useSession } from "../state/session";
 export function HandOverCard() {
   const scene = useSession((s) => s.scene)!;
   const joint = useSession((s) => s.joint);
-  const character = chosenCharacter({ scene });
+  const character = useSession((s) => chosenCharacter(s));
   const [notes, setNotes] = useState<string[]>([]);
   useEffect(() => {
     let current = true;

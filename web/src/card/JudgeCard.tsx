@@ -9,7 +9,8 @@ import { Figure, PixelsOf, px } from "./Figure";
 
 export function JudgeCard() {
   const scene = useSession((s) => s.scene)!;
-  const character = chosenCharacter({ scene });
+  const looking = useSession((s) => s.looking);
+  const character = useSession((s) => chosenCharacter(s));
   const rig = useSession((s) => part<RigPart>(s, character?.rig));
   const joint = useSession((s) => s.joint);
   const frozen = useSession((s) => s.frozenFrame);
@@ -21,11 +22,24 @@ export function JudgeCard() {
     setSession({ joint: name });
     void refreshView();
   };
+  const chooseCharacter = (id: string | null) => {
+    setSession({ characterId: id, joint: null });
+    void refreshView();
+  };
   return (
     <>
       <h2>
         {joint ?? character.name} <small>{joint ? character.name : `${rig.joints.length} joints`}</small>
       </h2>
+      {scene.characters.length > 1 && (
+        <Select
+          label="Character"
+          data={scene.characters.map((c) => ({ value: c.id, label: c.name }))}
+          value={character.id}
+          allowDeselect={false}
+          onChange={chooseCharacter}
+        />
+      )}
       <Select
         label="Joint"
         placeholder="Click one in the Picture, or type"
@@ -39,7 +53,8 @@ export function JudgeCard() {
         <ArcFigures arc={arc} first={scene.first} />
       ) : (
         <p className="why">
-          Choose a joint, and its way over the screen is drawn and judged through the cut.
+          Choose a joint, and its way over the screen is drawn and judged through{" "}
+          {looking === "cut" ? "the cut" : "this camera"}.
         </p>
       )}
       <h3>Shown in the Picture</h3>

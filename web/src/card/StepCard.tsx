@@ -20,7 +20,7 @@ const WAYS = [
 
 export function StepCard() {
   const scene = useSession((s) => s.scene)!;
-  const character = chosenCharacter({ scene });
+  const character = useSession((s) => chosenCharacter(s));
   const shown = useSession((s) => part<ShownPart>(s, character?.shown));
   const strobing = useSession((s) => part<StrobingPart>(s, character?.strobing));
   const camera = useSession((s) => cutCamera(s));

@@ -5,14 +5,16 @@ import type { EditRequest } from "../api/generated";
 import { edit } from "../state/edits";
 import { goTo } from "../state/playback";
 import { useCalmFrame } from "../state/calmFrame";
-import { cutCamera, playRange, setSession, useSession } from "../state/session";
+import { playRange, setSession, useSession, workedCamera } from "../state/session";
 
 type KeyShape = Extract<EditRequest["edit"], { edit?: "shape camera key" }>["shape"];
 const SHAPES: KeyShape[] = ["ease", "smooth", "linear", "hold"];
 
+const MOST_ROWS = 24;
+
 export function TimeCard() {
   const scene = useSession((s) => s.scene)!;
-  const camera = useSession((s) => cutCamera(s));
+  const camera = useSession((s) => workedCamera(s));
   const frame = useCalmFrame();
   const range = useSession((s) => s.range);
   const [first, last] = playRange({ scene, range });
@@ -27,7 +29,7 @@ export function TimeCard() {
           press <kbd>K</kbd>.
         </p>
       )}
-      {camera?.keys.map((key) => (
+      {camera?.keys.slice(0, MOST_ROWS).map((key) => (
         <div key={key.time} style={{ display: "flex", alignItems: "center", gap: 6, padding: "2px 0" }}>
           <button
             className="toggle"
@@ -64,6 +66,9 @@ export function TimeCard() {
           </ActionIcon>
         </div>
       ))}
+      {camera && camera.keys.length > MOST_ROWS && (
+        <p className="why">And {camera.keys.length - MOST_ROWS} more, in the Sheet.</p>
+      )}
       {camera?.locked && (
         <p className="why">The camera is locked; its keys can be read, not changed (L unlocks).</p>
       )}

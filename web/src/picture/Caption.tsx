@@ -1,8 +1,10 @@
 /** The line above the Picture: what is being looked through, always, and where in time. */
-import type { CameraPart } from "../api/generated";
-import { cutCamera, part, useSession } from "../state/session";
+import { cameraNamed, setSession, useSession, workedCamera } from "../state/session";
 import { timecode } from "../state/timecode";
 import { bakedPose } from "./lens";
+import { workedPath } from "./sight";
+
+const TITLES = { cut: "CUT", camera: "CAMERA", roam: "ROAM" };
 
 export function Caption() {
   const scene = useSession((s) => s.scene)!;
@@ -10,25 +12,43 @@ export function Caption() {
   const looking = useSession((s) => s.looking);
   const frozen = useSession((s) => (s.joint ? s.frozenFrame : null));
   const moving = useSession((s) => s.provisional !== null);
+  const walking = useSession((s) => s.walkHeight);
+  const comparing = useSession((s) => s.comparing);
   const focal = useSession((s) => {
     if (s.looking === "roam") return s.roam?.focal_mm;
-    const path = part<CameraPart>(s, cutCamera(s)?.path);
+    const path = workedPath(s);
     return path ? bakedPose(path, s.frame - scene.first).focal_mm : undefined;
   });
-  const camera = useSession((s) => cutCamera(s));
-  const facts = [`${focal?.toFixed(0) ?? "–"} mm`];
-  if (looking === "cut" && camera) {
-    facts.push(camera.locked ? "locked" : "unlocked");
+  const camera = useSession((s) => workedCamera(s));
+  const parallel = looking !== "roam" && camera?.glass.orthographic_height_m;
+  const facts = [parallel ? `parallel, ${parallel.toFixed(2)} m high` : `${focal?.toFixed(0) ?? "–"} mm`];
+  if (looking !== "roam" && camera) {
+    if (camera.mount.kind !== "free") facts.push(camera.mount.kind);
+    if (camera.framing) facts.push("held");
+    facts.push(lockWords(camera.locks));
     if (frozen !== null) facts.push(`arc frozen on ${frozen}`);
   }
+  if (looking === "roam" && walking !== null) facts.push(`walking at ${walking.toFixed(2)} m`);
+  const shownView =
+    comparing && cameraNamed({ scene }, comparing.cameraId)?.views.find((v) => v.id === comparing.views[0]);
   return (
     <div className={`caption ${looking}`} data-testid="caption">
-      <span className="looking">{looking === "roam" ? "ROAM" : `CUT · ${camera?.name ?? "no camera"}`}</span>
+      <span className="looking">
+        {TITLES[looking]}
+        {looking !== "roam" && ` · ${camera?.name ?? "no camera"}`}
+      </span>
       {looking === "roam" && (
         <span className="soft">your own view; {camera?.name ?? "the camera"} stays where it is</span>
       )}
       <span className="facts">{facts.join(" · ")}</span>
-      {looking === "cut" && (camera?.unkeyed || moving) && <span className="unkeyed">moved, not keyed</span>}
+      {shownView && (
+        <button className="toggle" aria-pressed="true" onClick={() => setSession({ comparing: null })}>
+          saved view “{shownView.name}” ×
+        </button>
+      )}
+      {looking !== "roam" && ((camera?.unkeyed.length ?? 0) > 0 || moving) && (
+        <span className="unkeyed">moved, not keyed</span>
+      )}
       <span className="spacer" />
       <span className="mono">{frame}</span>
       <span className="mono">{timecode(frame - scene.first, scene.rate_float)}</span>
@@ -37,4 +57,10 @@ export function Caption() {
       </span>
     </div>
   );
+}
+
+/** What is locked, in a word or two. */
+export function lockWords(locks: string[]): string {
+  if (!locks.length) return "unlocked";
+  return locks.length === 3 ? "locked" : `${locks.join(" and ")} locked`;
 }

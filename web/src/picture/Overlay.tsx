@@ -3,7 +3,10 @@ import { memo } from "react";
 import { Vector3 } from "three";
 import type { ArcPart, RigPart, SceneView, ShownPart } from "../api/generated";
 import { chosenCharacter, part, useSession } from "../state/session";
-import { CameraWedge } from "./CameraWedge";
+import { CameraBodies, RoamHandles } from "./CameraBodies";
+import { FramingMarks } from "./FramingMarks";
+import { GuideLines } from "./GuideLines";
+import { Measure } from "./Measure";
 import type { HoveredJoint } from "./gestures";
 import { shownJoints } from "./joints";
 import { type FrameRect, toScreen } from "./lens";
@@ -24,26 +27,39 @@ interface OverlayProps {
 export function Overlay({ rect, size, hovered }: OverlayProps) {
   const showSafe = useSession((s) => s.showSafe);
   const showArc = useSession((s) => s.showArc);
-  const looking = useSession((s) => s.looking);
+  const roaming = useSession((s) => s.looking === "roam");
+  const playing = useSession((s) => s.playing);
   const box = `0 0 ${size.width} ${size.height}`;
   return (
     <>
       <svg className="overlay" viewBox={box}>
-        {looking === "cut" && showSafe && <SafeLines rect={rect} />}
-        {looking === "cut" && showArc && <Arc rect={rect} />}
-        {looking === "roam" && <CameraWedge rect={rect} />}
+        {!roaming && showSafe && <SafeLines rect={rect} />}
+        {!roaming && <GuideLines rect={rect} />}
+        {!roaming && showArc && <Arc rect={rect} />}
+        {roaming && <CameraBodies rect={rect} />}
       </svg>
       <svg className="overlay" viewBox={box}>
-        {looking === "cut" && showArc && <Now rect={rect} />}
+        {!roaming && showArc && <Now rect={rect} />}
         <ChosenJoint rect={rect} />
+        <Measure rect={rect} />
         {hovered && (
           <g data-testid="hovered-joint">
             <circle cx={hovered.x} cy={hovered.y} r={5} fill="none" stroke="#fff" strokeWidth={3.5} />
             <circle cx={hovered.x} cy={hovered.y} r={5} fill="none" stroke="#b23a24" strokeWidth={1.8} />
-            <Label x={hovered.x + 10} y={hovered.y - 8} text={hovered.name} color="#b23a24" />
+            <Label
+              x={hovered.x + 10}
+              y={hovered.y - 8}
+              text={`${hovered.character.name} ${hovered.name}`}
+              color="#b23a24"
+            />
           </g>
         )}
       </svg>
+      {!playing && (
+        <svg className="overlay hands" viewBox={box}>
+          {roaming ? <RoamHandles rect={rect} /> : <FramingMarks rect={rect} />}
+        </svg>
+      )}
     </>
   );
 }
@@ -63,7 +79,7 @@ function SafeLines({ rect }: { rect: FrameRect }) {
   );
 }
 
-function Label({ x, y, text, color }: { x: number; y: number; text: string; color: string }) {
+export function Label({ x, y, text, color }: { x: number; y: number; text: string; color: string }) {
   const width = text.length * LETTER_PX + 12;
   return (
     <g fontSize={12} fontFamily="var(--mono)">

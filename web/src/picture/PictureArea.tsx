@@ -1,13 +1,17 @@
 /** The Picture with its caption and its controls. */
 import { useEffect, useMemo, useRef, useState } from "react";
-import { session, setSession, useSession } from "../state/session";
+import { Companions } from "../bench/Companions";
+import { drawTiles } from "../bench/tiles";
+import { PlanDrawing } from "../plan/Plan";
+import { type Session, session, setSession, useSession, workedCamera } from "../state/session";
 import { Caption } from "./Caption";
+import { Compare } from "./Compare";
 import { Overlay } from "./Overlay";
 import { Transport } from "./Transport";
-import { type FrameRect, fittedFrame } from "./lens";
+import { type FrameRect, fittedFrame, frameAspect, usedBack } from "./lens";
 import { useGestures } from "./gestures";
-import { Stage } from "./stage";
-import { currentSight } from "./sight";
+import { type FocusShown, Stage } from "./stage";
+import { currentSight, workedPath } from "./sight";
 import { useThumbnail } from "./thumbnail";
 
 const MARGIN = 12;
@@ -23,7 +27,7 @@ export function PictureArea() {
   const scene = useSession((s) => s.scene)!;
   const magnify = useSession((s) => s.magnify);
   const showMask = useSession((s) => s.showMask);
-  const aspect = (scene.width * scene.pixel_aspect) / scene.height;
+  const aspect = frameAspect(scene);
   const rect = useMemo(() => fittedFrame(size.width, size.height, aspect, MARGIN), [size, aspect]);
 
   useEffect(() => {
@@ -48,21 +52,24 @@ export function PictureArea() {
     if (!made || !size.width) return;
     made.resize(size.width, size.height, Math.min(devicePixelRatio, 2));
     let asked = 0;
-    const draw = () => {
+    function ask() {
+      asked ||= requestAnimationFrame(draw);
+    }
+    function draw() {
       asked = 0;
+      if (!made) return;
       const state = session();
       const sight = currentSight(state);
       if (!state.scene || !sight) return;
       made.pose(state.scene, state.parts, state.frame, state.showOnion && !state.playing);
       const framed = fittedFrame(size.width, size.height, aspect, MARGIN);
       const grown = detail && { ...detail, radius: DETAIL_RADIUS, scale: 1 / devicePixelRatio };
-      made.render(state.scene, sight, framed, grown);
+      const waiting = drawTiles(made, state);
+      made.render(state.scene, sight, framed, grown, focusShown(state));
       canvas.current!.dataset.drawn = `${state.looking} ${state.frame} ${state.drawn}`;
-    };
+      if (waiting) ask();
+    }
     redraw.current = draw;
-    const ask = () => {
-      asked ||= requestAnimationFrame(draw);
-    };
     ask();
     const release = useSession.subscribe(ask);
     return () => {
@@ -73,19 +80,62 @@ export function PictureArea() {
 
   const { handlers, hovered } = useGestures(area, rect, setPointer);
   useThumbnail(stage, redraw);
+  const largePlan = useSession((s) => s.largePlan);
+  const showCompanions = useSession((s) => s.showCompanions);
   return (
     <>
       <Caption />
-      <div ref={area} className="picture" data-testid="picture" {...handlers}>
-        <canvas ref={canvas} aria-label="Picture" />
-        {size.width > 0 && <Mask rect={rect} size={size} closed={showMask} />}
-        {size.width > 0 && <Overlay rect={rect} size={size} hovered={hovered} />}
-        {detail && <DetailRing x={detail.x} y={detail.y} />}
-        <NoticeLine />
+      <div className={showCompanions ? "picture-row with-companions" : "picture-row"}>
+        {largePlan && (
+          <div className="plan large">
+            <PlanDrawing />
+          </div>
+        )}
+        <div
+          ref={area}
+          className={largePlan ? "picture behind" : "picture"}
+          data-testid="picture"
+          {...handlers}
+        >
+          <canvas ref={canvas} aria-label="Picture" />
+          {size.width > 0 && <Mask rect={rect} size={size} closed={showMask} />}
+          {size.width > 0 && <Overlay rect={rect} size={size} hovered={hovered} />}
+          {detail && <DetailRing x={detail.x} y={detail.y} />}
+          {size.width > 0 && <Compare width={size.width} />}
+          {!largePlan && <NoticeLine />}
+        </div>
+        {showCompanions && <Companions />}
       </div>
       <Transport />
     </>
   );
+}
+
+/** What is sharp through the camera that is worked on; the blur is left out while it plays. */
+function focusShown(state: Session): FocusShown | null {
+  const { focusTint, scene, frame, looking, playing } = state;
+  const camera = workedCamera(state);
+  const path = workedPath(state);
+  if (focusTint === "off" || looking === "roam" || !scene || !camera || !path) return null;
+  if (camera.glass.orthographic_height_m !== null) return null;
+  const row = frame - scene.first;
+  const [focusM, near, far] = [0, 1, 2].map((i) => path.depths[row * 4 + i]!);
+  const focal = path.pose[row * 7 + 6]!;
+  const aperture = path.values.aperture![row]!;
+  const used = usedBack(camera.back, frameAspect(scene));
+  // b / w * W for a point at infinity: f^2 / (N (s - f)).
+  const disc = (focal * focal) / (aperture * Math.max(1, focusM! * 1000 - focal));
+  return {
+    way: focusTint === "blur" && !playing ? "blur" : "tint",
+    near: near!,
+    far: far!,
+    blur: {
+      focusM: focusM!,
+      discAtInfinityPx: (disc / used.width) * scene.width,
+      near: Math.max(camera.glass.near_m, 0.02),
+      far: camera.glass.far_m ?? 400,
+    },
+  };
 }
 
 /** The surround beside the delivery frame: closed, or see-through. */

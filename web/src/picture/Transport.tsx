@@ -61,6 +61,7 @@ function Scrub() {
   useEffect(() => {
     const canvas = bar.current!;
     const { clientWidth: width, clientHeight: height } = canvas;
+    if (width <= 8) return;
     canvas.width = width * devicePixelRatio;
     canvas.height = height * devicePixelRatio;
     const pen = canvas.getContext("2d")!;

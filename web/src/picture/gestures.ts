@@ -1,14 +1,16 @@
-/** Hands in the Picture: orbit, slide, turn, move in; choose a joint. In Roam they move one's own view, else the camera. */
+/** Hands in the Picture: orbit, slide, turn, roll, move in; choose a joint. In Roam they move one's own view, else the camera. */
 import { type RefObject, useCallback, useEffect, useRef, useState } from "react";
-import type { RigPart } from "../api/generated";
+import type { Vector3 } from "three";
+import type { CameraView, CharacterView, RigPart } from "../api/generated";
+import type { Edit } from "../api/client";
 import { whyLocked } from "../state/actions";
-import { edit, refreshView } from "../state/edits";
-import { cutPose, subjectNow } from "../state/looking";
+import { edit, preview, refreshView } from "../state/edits";
+import { type Side, pivotNow, poseFraming, poseFrom, subjectNow, workedPose } from "../state/looking";
 import { stop } from "../state/playback";
-import { chosenCharacter, cutCamera, notify, part, session, setSession } from "../state/session";
+import { notify, part, session, setSession, workedCamera } from "../state/session";
 import { shownJoints } from "./joints";
-import { type FrameRect, toScreen } from "./lens";
-import { type Pose, movedIn, orbited, slid, turned } from "./pose";
+import { type FrameRect, onCanvas, rayThrough, toFrame, toScreen } from "./lens";
+import { type Pose, movedIn, orbited, slid, turned, walked } from "./pose";
 import { currentSight } from "./sight";
 
 const DEGREES_PER_PIXEL = 0.3;
@@ -18,18 +20,21 @@ const PICK_PIXELS = 16;
 const WHEEL_SHARE = 0.0012;
 const WHEEL_REST_MS = 350;
 
-type Way = "orbit" | "slide" | "turn";
+type Way = "orbit" | "slide" | "turn" | "roll";
 
 interface Drag {
   x: number;
   y: number;
   way: Way;
   from: Pose;
+  pivot: Vector3;
   moved: boolean;
 }
 
 export interface HoveredJoint {
+  character: CharacterView;
   name: string;
+  place: Vector3;
   x: number;
   y: number;
 }
@@ -38,27 +43,47 @@ export interface HoveredJoint {
 function movable(): Pose | null {
   const state = session();
   if (state.looking === "roam") return state.roam;
-  const camera = cutCamera(state);
+  const camera = workedCamera(state);
   if (!camera) return null;
   if (camera.locked) {
-    notify(whyLocked(camera.name), "warning");
+    notify(whyLocked(camera), "warning");
     return null;
   }
-  return state.provisional ?? cutPose();
+  return state.provisional ?? workedPose();
 }
 
+/** Whether something else than the hand has a say in where the camera stands. */
+function constrained(camera: CameraView): boolean {
+  return camera.mount.kind !== "free" || camera.aim !== null || camera.framing !== null;
+}
+
+function placing(camera: CameraView, pose: Pose): Edit {
+  return { edit: "place camera", camera_id: camera.id, pose, frame: session().frame, keep_offset: true };
+}
+
+/** The pose in the hand, while the core works out where mount, aim and lock let it be. */
+let inHand: Pose | null = null;
+
 function show(pose: Pose): void {
-  if (session().looking === "roam") setSession({ roam: pose });
-  else setSession({ provisional: pose, gesturing: true });
+  const state = session();
+  const camera = workedCamera(state);
+  if (state.looking === "roam") setSession({ roam: pose });
+  else if (camera && constrained(camera)) {
+    inHand = pose;
+    setSession({ gesturing: true });
+    preview(placing(camera, pose));
+  } else setSession({ provisional: pose, gesturing: true });
 }
 
 /** Send the camera's new place; in Roam there is nothing to send. */
 function settle(): void {
   setSession({ gesturing: false });
   const state = session();
-  const camera = cutCamera(state);
-  if (state.looking === "roam" || !state.provisional || !camera) return;
-  edit({ edit: "place camera", camera_id: camera.id, pose: state.provisional });
+  const camera = workedCamera(state);
+  const pose = state.provisional ?? inHand;
+  inHand = null;
+  if (state.looking === "roam" || !pose || !camera) return;
+  edit(placing(camera, pose));
 }
 
 let resting = 0;
@@ -71,14 +96,51 @@ function showAndSettle(pose: Pose): void {
   resting = window.setTimeout(settle, WHEEL_REST_MS);
 }
 
-/** The same by keys: go round the character in degrees, slide in shares of its size, or move in by a share of the way. */
-export function nudgeView(way: "round" | "slide" | "in", right: number, up: number): void {
-  const from = movable();
+/** The same by keys: go round in degrees, slide in shares of the character's size, roll in degrees, move in by a share. */
+export function nudgeView(way: "round" | "slide" | "in" | "roll", right: number, up: number): void {
+  const from = inHand ?? movable();
   if (!from) return;
-  const { middle, radius } = subjectNow();
-  if (way === "round") showAndSettle(orbited(from, middle, right, up));
-  else if (way === "slide") showAndSettle(slid(from, right * radius, up * radius));
-  else showAndSettle(movedIn(from, middle, up));
+  const { speed } = session();
+  const { radius } = subjectNow();
+  const pivot = pivotNow();
+  if (way === "round") showAndSettle(orbited(from, pivot, right * speed, up * speed));
+  else if (way === "slide") showAndSettle(slid(from, right * radius * speed, up * radius * speed));
+  else if (way === "roll") showAndSettle({ ...from, roll: from.roll + right * speed });
+  else showAndSettle(movedIn(from, pivot, up * speed));
+}
+
+/** Walk on the ground at the eye height, or fly where none is set; in steps. */
+export function walkView(ahead: number, right: number, up: number): void {
+  const from = inHand ?? movable();
+  if (!from) return;
+  const { speed, walkHeight } = session();
+  showAndSettle(walked(from, ahead * speed, right * speed, up * speed, walkHeight));
+}
+
+export function placeViewFrom(side: Side): void {
+  const from = movable();
+  if (from) showAndSettle(poseFrom(side, from.focal_mm));
+}
+
+export function placeViewFraming(what: "body" | "head"): void {
+  const from = movable();
+  if (from) showAndSettle(poseFraming(what, from));
+}
+
+/** What the next click on a joint is for, other than its arc; told in the Picture. */
+export interface Picking {
+  what: string;
+  take: (joint: HoveredJoint) => void;
+}
+let picking: Picking | null = null;
+
+export function pickInPicture(next: Picking): void {
+  picking = next;
+  notify(`Click ${next.what} in the Picture. Esc leaves it.`);
+}
+
+export function endPicking(): void {
+  picking = null;
 }
 
 export function useGestures(
@@ -91,9 +153,9 @@ export function useGestures(
 
   const onWheel = useCallback((event: WheelEvent) => {
     event.preventDefault();
-    const from = movable();
+    const from = inHand ?? movable();
     if (!from) return;
-    showAndSettle(movedIn(from, subjectNow().middle, -event.deltaY * WHEEL_SHARE));
+    showAndSettle(movedIn(from, pivotNow(), -event.deltaY * WHEEL_SHARE * session().speed));
   }, []);
   useEffect(() => {
     const element = area.current;
@@ -108,10 +170,16 @@ export function useGestures(
   const onPointerDown = (event: React.PointerEvent) => {
     if (event.button !== 0) return;
     event.currentTarget.setPointerCapture(event.pointerId);
-    const way: Way = event.shiftKey ? "slide" : event.ctrlKey || event.metaKey ? "turn" : "orbit";
+    const way: Way = event.altKey
+      ? "roll"
+      : event.shiftKey
+        ? "slide"
+        : event.ctrlKey || event.metaKey
+          ? "turn"
+          : "orbit";
     const state = session();
-    const from = (state.looking === "roam" ? state.roam : (state.provisional ?? cutPose()))!;
-    drag.current = { ...at(event), way, from, moved: false };
+    const from = state.looking === "roam" ? state.roam : (state.provisional ?? workedPose());
+    if (from) drag.current = { ...at(event), way, from, pivot: pivotNow(), moved: false };
   };
   const onPointerMove = (event: React.PointerEvent) => {
     const here = at(event);
@@ -134,13 +202,13 @@ export function useGestures(
       held.from = from;
       setHovered(null);
     }
-    show(dragged(held, dx, dy, rect));
+    show(dragged(held, dx, dy, here, rect));
   };
   const onPointerUp = (event: React.PointerEvent) => {
     const held = drag.current;
     drag.current = null;
     if (held?.moved) settle();
-    else if (held) pick(nearestJoint(at(event), rect));
+    else if (held) pick(at(event), rect);
   };
   const onPointerLeave = () => {
     setHovered(null);
@@ -152,41 +220,77 @@ export function useGestures(
   };
 }
 
-function dragged(held: Drag, dx: number, dy: number, rect: FrameRect): Pose {
-  const { middle } = subjectNow();
-  if (held.way === "turn") return turned(held.from, -dx * TURN_PER_PIXEL, dy * TURN_PER_PIXEL);
+function dragged(held: Drag, dx: number, dy: number, here: { x: number; y: number }, rect: FrameRect): Pose {
+  const { speed } = session();
+  const { pivot, from } = held;
+  if (held.way === "turn") return turned(from, -dx * TURN_PER_PIXEL * speed, dy * TURN_PER_PIXEL * speed);
   if (held.way === "slide") {
-    const depth = Math.hypot(held.from.x - middle.x, held.from.y - middle.y, held.from.z - middle.z);
-    const perPixel = (depth * 20.25) / held.from.focal_mm / rect.height;
-    return slid(held.from, -dx * perPixel, dy * perPixel);
+    const depth = Math.hypot(from.x - pivot.x, from.y - pivot.y, from.z - pivot.z);
+    const perPixel = ((depth * 20.25) / from.focal_mm / rect.height) * speed;
+    return slid(from, -dx * perPixel, dy * perPixel);
   }
-  return orbited(held.from, middle, -dx * DEGREES_PER_PIXEL, dy * DEGREES_PER_PIXEL);
+  if (held.way === "roll") {
+    // Around the middle of the frame, as one would turn the picture.
+    const [cx, cy] = [rect.x + rect.width / 2, rect.y + rect.height / 2];
+    const turn = Math.atan2(here.y - cy, here.x - cx) - Math.atan2(held.y - cy, held.x - cx);
+    const degrees = ((((turn * 180) / Math.PI + 540) % 360) - 180) * speed;
+    return { ...from, roll: from.roll - degrees };
+  }
+  return orbited(from, pivot, -dx * DEGREES_PER_PIXEL * speed, dy * DEGREES_PER_PIXEL * speed);
 }
 
 function nearestJoint(at: { x: number; y: number }, rect: FrameRect): HoveredJoint | null {
   const state = session();
   const { scene } = state;
   const sight = currentSight(state);
-  const rig = part<RigPart>(state, chosenCharacter(state)?.rig);
-  if (!scene || !sight || !rig || state.playing) return null;
+  if (!scene || !sight || state.playing) return null;
   let best: HoveredJoint | null = null;
   let least = PICK_PIXELS;
-  shownJoints(state).forEach((place, joint) => {
-    const seen = toScreen(place, sight, scene);
-    if (!seen) return;
-    const x = rect.x + (seen.x * rect.width) / scene.width;
-    const y = rect.y + (seen.y * rect.height) / scene.height;
-    const distance = Math.hypot(x - at.x, y - at.y);
-    if (distance < least) {
-      least = distance;
-      best = { name: rig.joints[joint]!, x, y };
-    }
-  });
+  for (const character of scene.characters) {
+    const rig = part<RigPart>(state, character.rig);
+    shownJoints(state, character).forEach((place, joint) => {
+      const seen = toScreen(place, sight, scene);
+      if (!seen) return;
+      const [x, y] = onCanvas(seen, rect, scene);
+      const distance = Math.hypot(x - at.x, y - at.y);
+      if (distance < least) {
+        least = distance;
+        best = { character, name: rig!.joints[joint]!, place, x, y };
+      }
+    });
+  }
   return best;
 }
 
-function pick(joint: HoveredJoint | null): void {
+function pick(at: { x: number; y: number }, rect: FrameRect): void {
+  const state = session();
+  const joint = nearestJoint(at, rect);
+  if (state.measuring) {
+    const place = joint?.place ?? groundUnder(at, rect);
+    if (!place) notify("There is no ground there to measure on.");
+    else {
+      const { x, y, z } = place;
+      const point = { x, y, z, name: joint?.name ?? "ground" };
+      setSession({ measuring: [...(state.measuring.length > 1 ? [] : state.measuring), point] });
+    }
+    return;
+  }
   if (!joint) return;
-  setSession({ joint: joint.name, workStage: "judge", showArc: true });
+  if (picking) {
+    picking.take(joint);
+    picking = null;
+    return;
+  }
+  setSession({ joint: joint.name, characterId: joint.character.id, workStage: "judge", showArc: true });
   void refreshView();
+}
+
+/** Where the line of sight meets the ground, y = 0. */
+function groundUnder(at: { x: number; y: number }, rect: FrameRect): Vector3 | null {
+  const state = session();
+  const sight = currentSight(state);
+  if (!state.scene || !sight) return null;
+  const { from, along } = rayThrough(toFrame(at, rect, state.scene), sight, state.scene);
+  const far = -from.y / along.y;
+  return far > 0 && far < 1000 ? from.clone().addScaledVector(along, far) : null;
 }

@@ -1,11 +1,13 @@
-/** The joints of the chosen character, as shown on this frame: stepped and riding. */
+/** The joints of a character, as shown on this frame: stepped and riding. */
 import { Matrix4, Vector3 } from "three";
-import type { MotionPart, RigPart, ShownPart } from "../api/generated";
+import type { CharacterView, MotionPart, RigPart, ShownPart } from "../api/generated";
 import { type Session, chosenCharacter, part } from "../state/session";
 
-export function shownJoints(state: Session): Vector3[] {
+export function shownJoints(
+  state: Pick<Session, "scene" | "parts" | "frame" | "characterId">,
+  character: CharacterView | null = chosenCharacter(state),
+): Vector3[] {
   const { scene } = state;
-  const character = chosenCharacter(state);
   const rig = part<RigPart>(state, character?.rig);
   const motion = part<MotionPart>(state, character?.motion);
   const shown = part<ShownPart>(state, character?.shown);

@@ -11,10 +11,12 @@ const RADIANS = Math.PI / 180;
 const STEEPEST_DEG = 89;
 const LEAST_RETREAT_M = 0.3;
 
+export function eulerOf(pose: Pose): Euler {
+  return new Euler(pose.tilt * RADIANS, -pose.pan * RADIANS, -pose.roll * RADIANS, "YXZ");
+}
+
 export function rotationOf(pose: Pose): Quaternion {
-  return new Quaternion().setFromEuler(
-    new Euler(pose.tilt * RADIANS, -pose.pan * RADIANS, -pose.roll * RADIANS, "YXZ"),
-  );
+  return new Quaternion().setFromEuler(eulerOf(pose));
 }
 
 export function worldFromCamera(pose: Pose): Matrix4 {
@@ -50,6 +52,19 @@ export function movedIn(pose: Pose, pivot: Vector3, share: number): Pose {
     y: pose.y + forward.y * step,
     z: pose.z + forward.z * step,
   };
+}
+
+/** Go ahead and to the right, metres; on the ground at an eye height, or the way one looks. */
+export function walked(pose: Pose, ahead: number, right: number, up: number, eyeHeight: number | null): Pose {
+  const level = eyeHeight !== null;
+  const forward = new Vector3(0, 0, -1).applyQuaternion(
+    rotationOf(level ? { ...pose, tilt: 0, roll: 0 } : pose),
+  );
+  const side = new Vector3(Math.cos(pose.pan * RADIANS), 0, Math.sin(pose.pan * RADIANS));
+  const place = new Vector3(pose.x, pose.y, pose.z)
+    .addScaledVector(forward, ahead)
+    .addScaledVector(side, right);
+  return { ...pose, x: place.x, y: eyeHeight ?? place.y + up, z: place.z };
 }
 
 /** Turn on the spot: degrees to the right and up. */

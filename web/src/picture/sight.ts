@@ -1,22 +1,47 @@
-/** How the Picture is looked at just now: a gesture first, then Roam or the camera of the cut. */
-import type { CameraPart } from "../api/generated";
-import { type Session, cutCamera, part } from "../state/session";
+/** How the Picture is looked at just now: a gesture first, then Roam, a camera, or the camera of the cut. */
+import type { CameraPart, CameraView } from "../api/generated";
+import { type Session, cameraNamed, cutCamera, part, workedCamera } from "../state/session";
 import { type Sight, bakedSight, posedSight } from "./lens";
 
-export function currentSight(state: Session): Sight | null {
+type Seen = Pick<
+  Session,
+  "scene" | "parts" | "frame" | "looking" | "cameraId" | "roam" | "provisional" | "comparing"
+>;
+
+export function currentSight(state: Seen): Sight | null {
   const { scene } = state;
-  const camera = cutCamera(state);
-  if (!scene || !camera) return null;
-  if (state.looking === "roam" && state.roam) return posedSight(state.roam, scene, camera);
-  if (state.looking === "cut" && state.provisional) return posedSight(state.provisional, scene, camera);
-  return cutSight(state);
+  if (!scene) return null;
+  if (state.looking === "roam") return roamSight(state);
+  const camera = workedCamera(state);
+  if (camera && state.provisional) return posedSight(state.provisional, scene, camera);
+  return cameraSight(state, camera);
+}
+
+export function roamSight(state: Seen): Sight | null {
+  return state.scene && state.roam ? posedSight(state.roam, state.scene, null) : cutSight(state);
 }
 
 /** The camera of the cut on this frame, as baked. */
-export function cutSight(state: Session): Sight | null {
-  const { scene } = state;
-  const camera = cutCamera(state);
-  const path = part<CameraPart>(state, camera?.path);
-  if (!scene || !camera || !path) return null;
-  return bakedSight(path, Math.min(state.frame, scene.last) - scene.first, camera.near_m);
+export function cutSight(state: Seen): Sight | null {
+  return cameraSight(state, cutCamera(state));
+}
+
+/** A camera on this frame, as baked; at a saved view while two of them are compared. */
+export function cameraSight(state: Seen, camera: CameraView | null): Sight | null {
+  const { scene, comparing } = state;
+  if (!scene || !camera) return null;
+  const view =
+    comparing?.cameraId === camera.id ? camera.views.find((v) => v.id === comparing.views[0]) : undefined;
+  const path = part<CameraPart>(state, view?.path ?? camera.path);
+  if (!path) return null;
+  return bakedSight(path, Math.min(state.frame, scene.last) - scene.first, camera);
+}
+
+/** The path of the camera that is worked on. */
+export function workedPath(state: Seen): CameraPart | null {
+  return part<CameraPart>(state, workedCamera(state)?.path);
+}
+
+export function namedSight(state: Seen, cameraId: string | null): Sight | null {
+  return cameraSight(state, cameraNamed(state, cameraId));
 }

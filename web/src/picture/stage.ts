@@ -16,6 +16,8 @@ import {
 import type { CharacterView, MotionPart, RigPart, SceneView, ShownPart } from "../api/generated";
 import { type Part, part } from "../state/session";
 import { Figure } from "./figure";
+import { type Blur, Defocus } from "./defocus";
+import { focusUniforms } from "./flatMaterial";
 import { type FrameRect, type Sight, projection } from "./lens";
 
 const SKY = "#d9dccd";
@@ -34,6 +36,14 @@ export interface Detail {
   scale: number;
 }
 
+/** How depth of field is shown: the sharp range in metres, and what blurs. */
+export interface FocusShown {
+  way: "tint" | "blur";
+  near: number;
+  far: number;
+  blur: Blur;
+}
+
 export class Stage {
   private readonly renderer: WebGLRenderer;
   private readonly world = new Scene();
@@ -48,6 +58,7 @@ export class Stage {
     color: "#1d2426",
   });
   private readonly plainGround: (Mesh | GridHelper)[];
+  private readonly defocus = new Defocus();
   private width = 1;
   private height = 1;
 
@@ -84,34 +95,73 @@ export class Stage {
     for (const piece of scene.set_pieces) {
       const rig = part<RigPart>({ parts }, piece.rig);
       if (!rig) continue;
-      used.add(piece.rig);
-      if (!this.figures.has(piece.rig)) this.figure(piece.rig, rig, []).show(rig.rest_matrices, null);
+      used.add(piece.id);
+      if (this.figures.get(piece.id)?.rig !== rig)
+        this.figure(piece.id, rig, []).show(rig.rest_matrices, null);
     }
     for (const character of scene.characters) {
       const rig = part<RigPart>({ parts }, character.rig);
       const motion = part<MotionPart>({ parts }, character.motion);
       const shown = part<ShownPart>({ parts }, character.shown);
       if (!rig || !motion || !shown) continue;
-      used.add(character.rig);
-      const figure = this.figures.get(character.rig) ?? this.figure(character.rig, rig, GHOST_TINTS);
+      used.add(character.id);
+      const present = this.figures.get(character.id);
+      const figure = present?.rig === rig ? present : this.figure(character.id, rig, GHOST_TINTS);
       this.poseCharacter(figure, character, motion, shown, scene.first, row, onion);
     }
-    for (const [name, figure] of this.figures) {
-      if (used.has(name)) continue;
-      this.world.remove(figure.group);
-      figure.dispose();
-      this.figures.delete(name);
-    }
+    for (const id of this.figures.keys()) if (!used.has(id)) this.drop(id);
     for (const thing of this.plainGround) thing.visible = scene.set_pieces.length === 0;
   }
 
-  render(scene: SceneView, sight: Sight, rect: FrameRect, detail: Detail | null): void {
+  render(
+    scene: SceneView,
+    sight: Sight,
+    rect: FrameRect,
+    detail: Detail | null,
+    focus: FocusShown | null = null,
+  ): void {
     this.look(sight, projection(sight, scene, rect, this.width, this.height));
     this.renderer.setScissorTest(false);
     this.renderer.setViewport(0, 0, this.width, this.height);
+    focusUniforms.strength.value = focus?.way === "tint" ? 1 : 0;
+    focusUniforms.sharpNear.value = focus?.near ?? 0;
+    focusUniforms.sharpFar.value = focus?.far ?? 1e9;
+    const paint = () => {
+      this.renderer.clear();
+      this.renderer.render(this.world, this.camera);
+    };
+    if (focus?.way === "blur") {
+      const density = this.renderer.getPixelRatio();
+      const [width, height] = [this.width * density, this.height * density];
+      const grow = (rect.width / scene.width) * density;
+      const blur = { ...focus.blur, discAtInfinityPx: focus.blur.discAtInfinityPx * grow };
+      this.defocus.render(this.renderer, width, height, blur, paint);
+    } else paint();
+    if (detail) this.renderDetail(scene, sight, rect, detail);
+    focusUniforms.strength.value = 0;
+  }
+
+  /**
+   * A small picture of the delivery frame as pixels, top row first. The corner of the canvas is used for it: draw the
+   * Picture again in the same task, so that nobody sees.
+   */
+  tile(scene: SceneView, sight: Sight, width: number, height: number): ImageData {
+    const density = this.renderer.getPixelRatio();
+    const [w, h] = [width / density, height / density];
+    this.look(sight, projection(sight, scene, { x: 0, y: 0, width: w, height: h }, w, h));
+    this.renderer.setScissorTest(true);
+    this.renderer.setScissor(0, 0, w, h);
+    this.renderer.setViewport(0, 0, w, h);
     this.renderer.clear();
     this.renderer.render(this.world, this.camera);
-    if (detail) this.renderDetail(scene, sight, rect, detail);
+    this.renderer.setScissorTest(false);
+    const gl = this.renderer.getContext();
+    const raw = new Uint8ClampedArray(width * height * 4);
+    gl.readPixels(0, 0, width, height, gl.RGBA, gl.UNSIGNED_BYTE, new Uint8Array(raw.buffer));
+    const out = new ImageData(width, height);
+    for (let row = 0; row < height; row++)
+      out.data.set(raw.subarray((height - 1 - row) * width * 4, (height - row) * width * 4), row * width * 4);
+    return out;
   }
 
   /** A still of the delivery frame as a PNG. The canvas is used for it: draw again in the same task, so that nobody sees. */
@@ -126,6 +176,7 @@ export class Stage {
 
   dispose(): void {
     for (const figure of this.figures.values()) figure.dispose();
+    this.defocus.dispose();
     this.renderer.dispose();
   }
 
@@ -158,9 +209,19 @@ export class Stage {
     this.camera.projectionMatrixInverse.copy(matrix).invert();
   }
 
-  private figure(name: string, rig: RigPart, tints: string[]): Figure {
+  private drop(id: string): void {
+    const figure = this.figures.get(id);
+    if (!figure) return;
+    this.world.remove(figure.group);
+    figure.dispose();
+    this.figures.delete(id);
+  }
+
+  /** A figure for a thing of the scene; it takes the place of an earlier one. */
+  private figure(id: string, rig: RigPart, tints: string[]): Figure {
+    this.drop(id);
     const figure = new Figure(rig, tints);
-    this.figures.set(name, figure);
+    this.figures.set(id, figure);
     this.world.add(figure.group);
     return figure;
   }

@@ -3,13 +3,15 @@ import { useMantineColorScheme } from "@mantine/core";
 import { useEffect, useLayoutEffect, useRef, useState } from "react";
 import { moveCameraKey } from "../state/actions";
 import { goTo, stop } from "../state/playback";
-import { cutCamera, setSession, useSession } from "../state/session";
+import { chosenCharacter, setSession, useSession, workedCamera } from "../state/session";
 import { zoomRows } from "../workspace/shortcuts";
 import { COLUMNS, SHEET_WIDTH, drawSheet } from "./drawSheet";
 
 export function Sheet() {
   const scene = useSession((s) => s.scene)!;
   const parts = useSession((s) => s.parts);
+  const character = useSession((s) => chosenCharacter(s));
+  const camera = useSession((s) => workedCamera(s));
   const joint = useSession((s) => s.joint);
   const selectedKey = useSession((s) => s.selectedKey);
   const row = useSession((s) => s.rowHeight);
@@ -27,8 +29,10 @@ export function Sheet() {
     return () => watch.disconnect();
   }, []);
   useLayoutEffect(() => {
-    if (height) drawSheet(canvas.current!, { scene, parts, joint, selectedKey, draggedTo, row, top, height });
-  }, [scene, parts, joint, selectedKey, draggedTo, row, top, height, colorScheme]);
+    if (!height) return;
+    const view = { scene, character, camera, parts, joint, selectedKey, draggedTo, row, top, height };
+    drawSheet(canvas.current!, view);
+  }, [scene, character, camera, parts, joint, selectedKey, draggedTo, row, top, height, colorScheme]);
   useFollowPlayhead(scroller, row, height);
 
   const frameAt = (event: React.PointerEvent) => {
@@ -42,7 +46,7 @@ export function Sheet() {
     event.currentTarget.setPointerCapture(event.pointerId);
     stop();
     const frame = frameAt(event);
-    const key = cutCamera({ scene, frame })?.keys.find((k) => Math.round(k.frame) === frame);
+    const key = camera?.keys.find((k) => Math.round(k.frame) === frame);
     const onKeys = x >= COLUMNS.camera && x < COLUMNS.spacing;
     setSession({ selectedKey: onKeys && key ? key.time : null });
     if (onKeys && key) setDraggedTo({ time: key.time, frame });
@@ -61,7 +65,7 @@ export function Sheet() {
   };
   return (
     <section className="sheet" aria-label="Exposure sheet">
-      <Heads joint={joint} character={scene.characters[0]?.name ?? ""} />
+      <Heads joint={joint} character={character?.name ?? ""} />
       <div
         ref={scroller}
         className="rows"

@@ -1,18 +1,28 @@
 /** Draws the rows of the Sheet that are in sight. */
-import type { ArcPart, CameraPart, SceneView, ShownPart, StrobingPart } from "../api/generated";
+import type {
+  ArcPart,
+  CameraPart,
+  CameraView,
+  CharacterView,
+  SceneView,
+  ShownPart,
+  StrobingPart,
+} from "../api/generated";
 import { inkOf } from "../state/ink";
-import { type Part, chosenCharacter, part } from "../state/session";
+import { type Pattern, patternOf, tokenOf } from "../state/lines";
+import { type Part, part } from "../state/session";
 
 export const SHEET_WIDTH = 336;
 /** Left edges of the columns. */
 export const COLUMNS = { frame: 0, cut: 48, exposures: 92, camera: 134, spacing: 172, slip: 268 };
 const SPACING_ROOM = COLUMNS.slip - COLUMNS.spacing - 10;
 const SLIP_ROOM = SHEET_WIDTH - COLUMNS.slip - 16;
-const TINTS: Pattern[] = ["slanted", "level", "dotted", "upright"];
-type Pattern = "slanted" | "level" | "dotted" | "upright";
 
 export interface SheetView {
   scene: SceneView;
+  character: CharacterView | null;
+  /** The camera whose keys are shown. */
+  camera: CameraView | null;
   parts: Map<string, Part>;
   joint: string | null;
   selectedKey: string | null;
@@ -82,16 +92,17 @@ function drawCut(pen: Pen, ink: Ink, { scene, row }: SheetView): void {
     const from = (Math.max(entry.first, scene.first) - scene.first) * row;
     const to = (Math.min(end, scene.last + 1) - scene.first) * row;
     if (to <= from) return;
-    const at = scene.cameras.findIndex((camera) => camera.id === entry.camera_id);
+    const camera = scene.cameras.find((c) => c.id === entry.camera_id);
+    if (!camera) return;
     pen.fillStyle = ink("--blue-pale");
-    pen.strokeStyle = ink("--blue");
+    pen.strokeStyle = ink(tokenOf(camera));
     pen.lineWidth = 1.5;
     pen.beginPath();
     pen.roundRect(COLUMNS.cut - 2, from + 1.5, 36, to - from - 3, 3);
     pen.fill();
     pen.save();
     pen.clip();
-    hatch(pen, ink("--blue-tint"), TINTS[at % TINTS.length]!, COLUMNS.cut - 2, from, 36, to - from);
+    hatch(pen, ink("--blue-tint"), patternOf(camera), COLUMNS.cut - 2, from, 36, to - from);
     pen.restore();
     pen.stroke();
     pen.save();
@@ -99,7 +110,7 @@ function drawCut(pen: Pen, ink: Ink, { scene, row }: SheetView): void {
     pen.rotate(Math.PI / 2);
     pen.font = '500 13px "Barlow Semi Condensed"';
     pen.textAlign = "left";
-    const name = scene.cameras[at]?.name ?? "";
+    const { name } = camera;
     pen.fillStyle = ink("--blue-pale");
     pen.fillRect(-3, -9, Math.min(pen.measureText(name).width + 6, to - from - 14), 18);
     pen.fillStyle = ink("--blue-deep");
@@ -127,6 +138,10 @@ function hatch(
   };
   if (pattern === "slanted")
     for (let s = -width; s < height; s += gap) stroke(x, y + s + width, x + width, y + s);
+  if (pattern === "leaning" || pattern === "crossed")
+    for (let s = 0; s < height + width; s += gap) stroke(x, y + s - width, x + width, y + s);
+  if (pattern === "crossed")
+    for (let s = -width; s < height; s += gap) stroke(x, y + s + width, x + width, y + s);
   if (pattern === "level") for (let s = 3; s < height; s += gap) stroke(x, y + s, x + width, y + s);
   if (pattern === "upright") for (let s = 3; s < width; s += gap) stroke(x + s, y, x + s, y + height);
   pen.stroke();
@@ -138,7 +153,7 @@ function hatch(
 /** A filled box is a key pose, an open box a new pose, a line a hold. */
 function drawExposures(pen: Pen, ink: Ink, view: SheetView, rows: Rows): void {
   const { scene, parts, row } = view;
-  const shown = part<ShownPart>({ parts }, chosenCharacter({ scene })?.shown);
+  const shown = part<ShownPart>({ parts }, view.character?.shown);
   if (!shown) return;
   const keyed = new Set(Array.from(shown.key_poses, (f) => Math.round(f)));
   const middle = COLUMNS.exposures + 17;
@@ -175,7 +190,7 @@ function drawExposures(pen: Pen, ink: Ink, view: SheetView, rows: Rows): void {
 /** A pencil cross a key; the line between hints at the speed of the move. */
 function drawKeys(pen: Pen, ink: Ink, view: SheetView): void {
   const { scene, parts, row, selectedKey, draggedTo } = view;
-  const camera = scene.cameras.find((c) => c.id === scene.cut[0]?.camera_id);
+  const { camera } = view;
   if (!camera) return;
   const middle = COLUMNS.camera + 12;
   const path = part<CameraPart>({ parts }, camera.path);
@@ -215,7 +230,7 @@ function drawKeys(pen: Pen, ink: Ink, view: SheetView): void {
 }
 
 function stepLengths(path: CameraPart): number[] {
-  const channels = path.channels;
+  const channels = path.pose;
   const out = [0];
   for (let at = 7; at < channels.length; at += 7)
     out.push(Math.hypot(...[0, 1, 2].map((axis) => channels[at + axis]! - channels[at - 7 + axis]!)));
@@ -226,7 +241,7 @@ function stepLengths(path: CameraPart): number[] {
 function drawSpacing(pen: Pen, ink: Ink, view: SheetView, rows: Rows): void {
   const { scene, parts, row } = view;
   const arc = part<ArcPart>({ parts }, scene.arc);
-  const shown = part<ShownPart>({ parts }, chosenCharacter({ scene })?.shown);
+  const shown = part<ShownPart>({ parts }, view.character?.shown);
   if (!arc || !shown) {
     if (rows.first === 0)
       teach(pen, ink, COLUMNS.spacing, ["choose a joint:", "click one in", "the Picture"]);
@@ -272,9 +287,9 @@ function mark(pen: Pen, ink: Ink, text: string, x: number, y: number): void {
 }
 
 function drawSlip(pen: Pen, ink: Ink, view: SheetView, rows: Rows): void {
-  const { scene, parts, row } = view;
-  const strobing = part<StrobingPart>({ parts }, chosenCharacter({ scene })?.strobing);
-  const shown = part<ShownPart>({ parts }, chosenCharacter({ scene })?.shown);
+  const { parts, row } = view;
+  const strobing = part<StrobingPart>({ parts }, view.character?.strobing);
+  const shown = part<ShownPart>({ parts }, view.character?.shown);
   if (!strobing || !shown) return;
   // The scale stays that of Ride off, so that what riding takes away is seen to shrink.
   const most = Math.max(2, strobing.still.max_px ?? 0);

@@ -1,18 +1,30 @@
 /** What keys and buttons do to the scene, with the reason where it cannot be done. */
+import type { CameraView } from "../api/generated";
+import type { Pose } from "../picture/pose";
 import { edit } from "./edits";
-import { chosenCharacter, cutCamera, notify, session, setSession } from "./session";
+import { workedPose } from "./looking";
+import { chosenCharacter, notify, session, setSession, workedCamera } from "./session";
 
-export function whyLocked(name: string): string {
-  return `“${name}” is locked, so nothing moves it. Unlock it first (L).`;
+export type LockGroup = "place" | "angles" | "lens";
+export const LOCK_GROUPS: LockGroup[] = ["place", "angles", "lens"];
+
+export function whyLocked(camera: CameraView): string {
+  return `“${camera.name}” is locked, so nothing moves it. Unlock it first (L).`;
 }
 
-function unlockedCamera() {
-  const camera = cutCamera(session());
+function unlockedCamera(): CameraView | null {
+  const camera = workedCamera(session());
   if (camera?.locked) {
-    notify(whyLocked(camera.name), "warning");
+    notify(whyLocked(camera), "warning");
     return null;
   }
   return camera;
+}
+
+/** Where one looks from just now: Roam, a gesture, or the camera that is worked on. */
+export function currentPose(): Pose | null {
+  const state = session();
+  return state.looking === "roam" ? state.roam : (state.provisional ?? workedPose());
 }
 
 export function setCameraKey(): void {
@@ -48,30 +60,37 @@ export function moveCameraKey(time: string, to: number): void {
 export function nudgeCameraKey(by: number): void {
   const { selectedKey, frame } = session();
   const time = selectedKey ?? String(frame);
-  const key = cutCamera(session())?.keys.find((k) => k.time === time);
+  const key = workedCamera(session())?.keys.find((k) => k.time === time);
   if (!key) notify("There is no camera key on this frame. Go to one, or click a cross in the Sheet.");
   else moveCameraKey(key.time, Math.round(key.frame) + by);
 }
 
 export function toggleLock(): void {
-  const camera = cutCamera(session());
+  const camera = workedCamera(session());
   if (!camera) return;
-  edit({ edit: "lock camera", camera_id: camera.id, locked: !camera.locked });
+  edit({ edit: "lock camera", camera_id: camera.id, locks: camera.locked ? [] : LOCK_GROUPS });
   notify(
     camera.locked ? `${camera.name} is unlocked: drag in the Picture to frame.` : `${camera.name} is locked.`,
   );
 }
 
+export function toggleLockGroup(camera: CameraView, group: LockGroup): void {
+  const locks = camera.locks as LockGroup[];
+  const after = locks.includes(group) ? locks.filter((g) => g !== group) : [...locks, group];
+  edit({ edit: "lock camera", camera_id: camera.id, locks: after });
+}
+
 export function placeAtRoam(): void {
-  const { roam, looking } = session();
+  const { roam, looking, cameraId } = session();
   if (!roam || looking !== "roam") {
     notify("Go to Roam first (R) and find the view you want.");
     return;
   }
   const camera = unlockedCamera();
   if (!camera) return;
-  edit({ edit: "place camera", camera_id: camera.id, pose: roam, time: String(session().frame) });
-  setSession({ looking: "cut", provisional: roam });
+  edit({ edit: "place camera", camera_id: camera.id, pose: roam, frame: session().frame });
+  const free = camera.mount.kind === "free" && !camera.aim && !camera.framing;
+  setSession({ looking: cameraId ? "camera" : "cut", provisional: free ? roam : null });
   notify(
     camera.keys.length
       ? `${camera.name} stands where Roam was, not keyed yet: K sets a key here, B puts it back.`
@@ -81,9 +100,15 @@ export function placeAtRoam(): void {
 
 export function putBack(): void {
   const camera = unlockedCamera();
+  if (camera) edit({ edit: "put camera back", camera_id: camera.id });
+}
+
+export function copyCamera(): void {
+  const camera = workedCamera(session());
   if (!camera) return;
-  if (!camera.unkeyed) notify(`${camera.name} stands where its keys put it.`);
-  else edit({ edit: "put camera back", camera_id: camera.id });
+  const id = crypto.randomUUID();
+  edit({ edit: "copy camera", camera_id: camera.id, new_id: id });
+  setSession({ looking: "camera", cameraId: id });
 }
 
 export function setStep(step: number, offset: number, keepKeyPoses: boolean): void {

@@ -2,9 +2,17 @@
  * Edits on their way to the server. They are kept in order and in local storage until they are acknowledged, and sent
  * again after a break in the connection; each carries an id, so that none is done twice.
  */
-import { type Edit, RefusedError, UnreachableError, replay, sendEdit, viewScene } from "../api/client";
-import type { SceneAnswer, View } from "../api/generated";
-import { type Part, chosenCharacter, notify, session, setSession } from "./session";
+import {
+  type Edit,
+  RefusedError,
+  UnreachableError,
+  previewEdit,
+  replay,
+  sendEdit,
+  viewScene,
+} from "../api/client";
+import type { CameraView, SceneAnswer, SceneView, View } from "../api/generated";
+import { type Part, chosenCharacter, notify, session, setSession, workedCamera } from "./session";
 
 interface Waiting {
   id: string;
@@ -12,7 +20,7 @@ interface Waiting {
 }
 
 const RETRY_MS = 1500;
-const MOST_PARTS = 400;
+const MOST_PARTS = 2500;
 let queue: Waiting[] = [];
 let sending = false;
 
@@ -33,23 +41,32 @@ export function currentView(): View {
     character_id: chosenCharacter(state)?.id ?? null,
     joint: state.joint,
     frozen_frame: state.frozenFrame,
+    camera_id: state.looking === "cut" ? null : (workedCamera(state)?.id ?? null),
     held: [...state.parts.keys()],
   };
+}
+
+/** The scene with its cameras, which are sent as parts. */
+function assembled(answer: SceneAnswer, parts: Map<string, Part>): SceneView {
+  return { ...answer.scene, cameras: answer.scene.cameras.map((name) => parts.get(name) as CameraView) };
 }
 
 function take(answer: SceneAnswer) {
   const before = session();
   const parts = new Map(before.parts);
   for (const [name, part] of Object.entries(answer.parts)) parts.set(name, part as Part);
-  const used = new Set(namesIn(answer));
-  for (const name of [...parts.keys()]) {
-    if (parts.size <= MOST_PARTS) break;
-    if (!used.has(name)) parts.delete(name);
+  const scene = assembled(answer, parts);
+  if (parts.size > MOST_PARTS) {
+    const used = new Set(namesIn(scene, answer.scene.cameras));
+    for (const name of [...parts.keys()]) {
+      if (parts.size <= MOST_PARTS) break;
+      if (!used.has(name)) parts.delete(name);
+    }
   }
-  const { first, last } = answer.scene;
-  const frame = before.scene?.id === answer.scene.id ? before.frame : first;
+  const { first, last } = scene;
+  const frame = before.scene?.id === scene.id ? before.frame : first;
   setSession({
-    scene: answer.scene,
+    scene,
     parts,
     connected: true,
     frame: Math.max(first, Math.min(last, frame)),
@@ -58,13 +75,15 @@ function take(answer: SceneAnswer) {
   });
 }
 
-function namesIn(answer: SceneAnswer): string[] {
-  const { cameras, characters, set_pieces, arc } = answer.scene;
+function namesIn(scene: SceneView, cameraViews: string[]): string[] {
+  const { cameras, characters, set_pieces, arc, subjects } = scene;
   return [
-    ...cameras.map((c) => c.path),
+    ...cameraViews,
+    ...cameras.flatMap((c) => [c.path, ...c.views.map((v) => v.path)]),
     ...characters.flatMap((c) => [c.rig, c.motion, c.shown, c.strobing]),
     ...set_pieces.map((p) => p.rig),
     ...(arc ? [arc] : []),
+    ...(subjects ? [subjects] : []),
   ];
 }
 
@@ -95,9 +114,52 @@ export async function refreshView(): Promise<void> {
 export function edit(change: Edit): void {
   const scene = session().scene;
   if (!scene) return;
+  endPreview();
   queue.push({ id: crypto.randomUUID(), edit: change });
   remember(scene.id);
   void send(scene.id);
+}
+
+let previewing = false;
+let newest: Edit | null = null;
+let hand = 0;
+
+/**
+ * Show what an edit would do while it is in the hand. The newest one wins; nothing is stored until `edit` is called.
+ */
+export function preview(change: Edit): void {
+  newest = change;
+  if (!previewing) void runPreviews(hand);
+}
+
+async function runPreviews(mine: number): Promise<void> {
+  previewing = true;
+  try {
+    while (newest && mine === hand) {
+      const change = newest;
+      newest = null;
+      const scene = session().scene;
+      if (!scene) return;
+      try {
+        const answer = await previewEdit(scene.id, { edit: change, view: currentView() });
+        if (mine !== hand) return;
+        // Readings and arc are worked out when the hand lets go; until then those there are stay.
+        answer.scene.readings = scene.readings;
+        answer.scene.arc = scene.arc;
+        take(answer);
+      } catch (error) {
+        if (mine === hand) told(error);
+      }
+    }
+  } finally {
+    previewing = false;
+  }
+}
+
+/** The hand lets go: previews that are still on their way no longer count. */
+export function endPreview(): void {
+  hand += 1;
+  newest = null;
 }
 
 async function send(sceneId: string): Promise<void> {
@@ -127,7 +189,8 @@ async function send(sceneId: string): Promise<void> {
         remember(sceneId);
         setSession({ provisional: null, drawn: session().drawn + 1 });
         told(error);
-        if (error instanceof RefusedError && error.status === 409) await refreshView();
+        // What was previewed is not so; and after a conflict the scene is another one.
+        if (error instanceof RefusedError) await refreshView();
       }
     }
   } finally {

@@ -1,14 +1,25 @@
-/** What is looked through: the cut, or the free view of Roam. */
-import { Vector3 } from "three";
-import type { CameraPart, MotionPart, ShownPart } from "../api/generated";
-import { bakedPose } from "../picture/lens";
-import { type Pose, around } from "../picture/pose";
-import { chosenCharacter, cutCamera, part, session, setSession } from "./session";
+/** What is looked through: the cut, one camera, or the free view of Roam. */
+import { Matrix4, Vector3 } from "three";
+import type { CameraPart, MotionPart, RigPart, ShownPart } from "../api/generated";
+import { shownJoints } from "../picture/joints";
+import { bakedPose, frameAspect } from "../picture/lens";
+import { type Pose, around, eulerOf } from "../picture/pose";
+import { refreshView } from "./edits";
+import { cameraNamed, chosenCharacter, part, session, setSession, workedCamera } from "./session";
 
-const ROAM_FOCAL_MM = 35;
-const SIDES = { front: [0, 4], side: [90, 4], "three-quarter": [40, 14], top: [0, 89] } as const;
+const SIDES = {
+  front: [0, 4],
+  left: [90, 4],
+  right: [-90, 4],
+  back: [180, 4],
+  "three-quarter": [40, 14],
+  above: [0, 89],
+  below: [0, -80],
+} as const;
 export type Side = keyof typeof SIDES;
 export const SIDE_NAMES = Object.keys(SIDES) as Side[];
+/** Of the frame's height: how much a framed body or head takes. */
+const FRAMED_SHARE = { body: 0.8, head: 0.5 };
 
 /** Middle and radius, metres, of the chosen character as shown on this frame. */
 export function subjectNow(): { middle: Vector3; radius: number } {
@@ -34,27 +45,94 @@ export function subjectNow(): { middle: Vector3; radius: number } {
   };
 }
 
-/** Where the camera of the cut stands on this frame, as baked. */
-export function cutPose(): Pose | null {
+/** Middle and radius of the chosen character's face on this frame, as shown. */
+export function faceNow(): { middle: Vector3; radius: number } {
   const state = session();
-  const path = part<CameraPart>(state, cutCamera(state)?.path);
+  const character = chosenCharacter(state);
+  const whole = subjectNow();
+  const index = part<RigPart>(state, character?.rig)?.joints.indexOf(character?.face_joint ?? "") ?? -1;
+  const place = index < 0 ? undefined : shownJoints(state)[index];
+  return { middle: place ?? whole.middle, radius: character ? character.face_height_m / 2 : whole.radius };
+}
+
+/** What hands go round: the chosen joint, else the middle of the character. */
+export function pivotNow(): Vector3 {
+  const state = session();
+  const index = state.joint
+    ? (part<RigPart>(state, chosenCharacter(state)?.rig)?.joints.indexOf(state.joint) ?? -1)
+    : -1;
+  return (index < 0 ? undefined : shownJoints(state)[index]) ?? subjectNow().middle;
+}
+
+/** Where the camera that is worked on stands on this frame, as baked. */
+export function workedPose(): Pose | null {
+  return poseOf(workedCamera(session())?.path);
+}
+
+function poseOf(pathName: string | undefined): Pose | null {
+  const state = session();
+  const path = part<CameraPart>(state, pathName);
   return path && state.scene ? bakedPose(path, state.frame - state.scene.first) : null;
 }
 
 export function toggleRoam(): void {
-  const { looking, roam } = session();
-  if (looking === "roam") setSession({ looking: "cut" });
-  else setSession({ looking: "roam", roam: roam ?? cutPose() });
+  const { looking, roam, cameraId } = session();
+  if (looking === "roam")
+    setSession({ looking: cameraId && cameraNamed(session(), cameraId) ? "camera" : "cut" });
+  else
+    setSession({
+      looking: "roam",
+      roam: roam ?? workedPose(),
+      cameraId: workedCamera(session())?.id ?? null,
+    });
+  void refreshView();
 }
 
-/** Go to Roam and look at the character from a side. */
-export function lookFrom(side: Side): void {
+/** Leave the camera where it is, and go on roaming from its place. */
+export function roamFromHere(): void {
+  const pose = workedPose();
+  if (!pose) return;
+  setSession({ looking: "roam", roam: pose, cameraId: workedCamera(session())?.id ?? null });
+  void refreshView();
+}
+
+/** Look through one camera, whatever the cut says. */
+export function lookThrough(cameraId: string): void {
+  if (!cameraNamed(session(), cameraId)) return;
+  setSession({ looking: "camera", cameraId, provisional: null, comparing: null, selectedKey: null });
+  void refreshView();
+}
+
+export function lookThroughCut(): void {
+  setSession({ looking: "cut", cameraId: null, provisional: null, comparing: null, selectedKey: null });
+  void refreshView();
+}
+
+/** The camera in this place of the Bench, counted from 1. */
+export function lookThroughNumber(number: number): void {
+  const camera = session().scene?.cameras[number - 1];
+  if (camera) lookThrough(camera.id);
+}
+
+/** A pose that sees the chosen character from a side, its whole body in the frame. */
+export function poseFrom(side: Side, focal: number): Pose {
   const { middle, radius } = subjectNow();
   const front = chosenCharacter(session())?.front ?? [0, 0, 1];
   const [azimuth, elevation] = SIDES[side];
-  // The picture is wider than high: the height decides. 24 mm of film at this focal length, a third to spare.
-  const distance = Math.max(0.5, (radius * ROAM_FOCAL_MM * 1.35) / 10);
-  setSession({ looking: "roam", roam: around(middle, front, azimuth, elevation, distance, ROAM_FOCAL_MM) });
+  // The picture is wider than high: the height decides. 20.25 mm of film are used by 16 : 9; a third to spare.
+  const distance = Math.max(0.5, (radius * focal * 1.35) / 10);
+  return around(middle, front, azimuth, elevation, distance, focal);
+}
+
+/** The same view, moved along its line of sight so that the body or the head fills the frame. */
+export function poseFraming(what: "body" | "head", from: Pose): Pose {
+  const { middle, radius } = what === "body" ? subjectNow() : faceNow();
+  const scene = session().scene!;
+  const usedHeight = Math.min(24, 36 / frameAspect(scene));
+  const distance = (2 * radius * from.focal_mm) / (usedHeight * FRAMED_SHARE[what]);
+  const back = new Vector3(0, 0, 1).transformDirection(new Matrix4().makeRotationFromEuler(eulerOf(from)));
+  const place = middle.clone().addScaledVector(back, distance);
+  return { ...from, x: place.x, y: place.y, z: place.z };
 }
 
 export function toggleFreeze(): void {

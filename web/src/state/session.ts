@@ -3,16 +3,32 @@ import { create } from "zustand";
 import type {
   ArcPart,
   CameraPart,
+  CameraView,
   CharacterView,
   MotionPart,
   RigPart,
   SceneView,
   ShownPart,
   StrobingPart,
+  SubjectsPart,
 } from "../api/generated";
 import type { Pose } from "../picture/pose";
 
-export type Part = RigPart | MotionPart | ShownPart | StrobingPart | CameraPart | ArcPart;
+export type Part =
+  RigPart | MotionPart | ShownPart | StrobingPart | CameraPart | CameraView | SubjectsPart | ArcPart;
+export type Looking = "cut" | "camera" | "roam";
+export type CompanionKind = "roam" | "plan" | "camera";
+export type FocusTint = "off" | "tint" | "blur";
+export type Guide = "thirds" | "centre" | "own";
+export interface Companion {
+  kind: CompanionKind;
+  cameraId: string | null;
+}
+/** An own guide line: across the frame at a share of its height, or down it at a share of its width. */
+export interface GuideLine {
+  way: "across" | "down";
+  at: number;
+}
 export type WorkStage = "set up" | "time" | "judge" | "step" | "hand over";
 export const WORK_STAGES: WorkStage[] = ["set up", "time", "judge", "step", "hand over"];
 
@@ -37,7 +53,10 @@ export interface Session {
   /** Playing range, both ends included; null plays the whole scene. */
   range: [number, number] | null;
 
-  looking: "cut" | "roam";
+  looking: Looking;
+  /** The camera that was chosen on the Bench: looked through, or worked on while one roams. */
+  cameraId: string | null;
+  characterId: string | null;
   roam: Pose | null;
   /** A camera that is being moved by hand, shown until the server has answered. */
   provisional: Pose | null;
@@ -49,6 +68,23 @@ export interface Session {
   frozenFrame: number | null;
   selectedKey: string | null;
 
+  /** Whether the Plan stands in the large place and the Picture among its companions. */
+  largePlan: boolean;
+  showCompanions: boolean;
+  companions: Companion[];
+  /** Which cameras are drawn in Roam and on the Plan. */
+  showCameras: "all" | "in use" | "none";
+  guides: Guide[];
+  guideLines: GuideLine[];
+  focusTint: FocusTint;
+  /** How fast hands and keys move a view, 1 is usual. */
+  speed: number;
+  /** Walking on the ground at this height, metres; null flies. */
+  walkHeight: number | null;
+  /** Two places that are measured between; null while not measuring. */
+  measuring: MeasuredPoint[] | null;
+  /** Two saved views that are compared; the first is shown. */
+  comparing: { cameraId: string; views: [string, string]; beside: boolean } | null;
   showMask: boolean;
   showSafe: boolean;
   showArc: boolean;
@@ -59,6 +95,13 @@ export interface Session {
   helpOpen: boolean;
   /** A number that changes whenever the Picture has something new to draw. */
   drawn: number;
+}
+
+export interface MeasuredPoint {
+  x: number;
+  y: number;
+  z: number;
+  name: string;
 }
 
 const STORED = "eddyfield.window";
@@ -86,6 +129,8 @@ export const fresh: Session = {
   dropped: 0,
   range: null,
   looking: "cut",
+  cameraId: null,
+  characterId: null,
   roam: null,
   provisional: null,
   gesturing: false,
@@ -93,6 +138,21 @@ export const fresh: Session = {
   joint: null,
   frozenFrame: null,
   selectedKey: null,
+  largePlan: false,
+  showCompanions: kept.showCompanions ?? false,
+  companions: [
+    { kind: "roam", cameraId: null },
+    { kind: "camera", cameraId: null },
+    { kind: "plan", cameraId: null },
+  ],
+  showCameras: kept.showCameras ?? "all",
+  guides: kept.guides ?? [],
+  guideLines: kept.guideLines ?? [],
+  focusTint: "off",
+  speed: kept.speed ?? 1,
+  walkHeight: null,
+  measuring: null,
+  comparing: null,
   showMask: kept.showMask ?? true,
   showSafe: kept.showSafe ?? true,
   showArc: kept.showArc ?? true,
@@ -108,10 +168,29 @@ export const useSession = create<Session>(() => fresh);
 export const session = useSession.getState;
 export const setSession = useSession.setState;
 
+/** What a window keeps from one visit to the next. */
+export const KEPT = [
+  "loop",
+  "everyFrame",
+  "showMask",
+  "showSafe",
+  "showArc",
+  "showOnion",
+  "rowHeight",
+  "showCompanions",
+  "showCameras",
+  "guides",
+  "guideLines",
+  "speed",
+] as const;
+
+export function keptSettings(state: Session): Partial<Session> {
+  return Object.fromEntries(KEPT.map((name) => [name, state[name]]));
+}
+
 useSession.subscribe((now, before) => {
-  const names = ["loop", "everyFrame", "showMask", "showSafe", "showArc", "showOnion", "rowHeight"] as const;
-  if (names.every((name) => now[name] === before[name])) return;
-  localStorage.setItem(STORED, JSON.stringify(Object.fromEntries(names.map((name) => [name, now[name]]))));
+  if (KEPT.every((name) => now[name] === before[name])) return;
+  localStorage.setItem(STORED, JSON.stringify(keptSettings(now)));
 });
 
 export function part<T extends Part>(
@@ -121,17 +200,32 @@ export function part<T extends Part>(
   return name ? ((state.parts.get(name) as T | undefined) ?? null) : null;
 }
 
-/** The character one works on: the first of the scene, for now the only one. */
-export function chosenCharacter(state: Pick<Session, "scene">): CharacterView | null {
-  return state.scene?.characters[0] ?? null;
+/** The character one works on: the one that was chosen, else the first of the scene. */
+export function chosenCharacter(
+  state: Pick<Session, "scene"> & Partial<Pick<Session, "characterId">>,
+): CharacterView | null {
+  const characters = state.scene?.characters ?? [];
+  return characters.find((c) => c.id === state.characterId) ?? characters[0] ?? null;
 }
 
-export function cutCamera(state: Pick<Session, "scene" | "frame">) {
+export function cameraNamed(state: Pick<Session, "scene">, id: string | null | undefined): CameraView | null {
+  return state.scene?.cameras.find((camera) => camera.id === id) ?? null;
+}
+
+export function cutCamera(state: Pick<Session, "scene" | "frame">): CameraView | null {
   const { scene, frame } = state;
   if (!scene) return null;
   let id = scene.cut[0]?.camera_id;
   for (const entry of scene.cut) if (entry.first <= frame) id = entry.camera_id;
-  return scene.cameras.find((camera) => camera.id === id) ?? null;
+  return cameraNamed(state, id);
+}
+
+/** The camera that hands and Card work on: the cut's while one looks through the cut, else the one that was chosen. */
+export function workedCamera(
+  state: Pick<Session, "scene" | "frame" | "looking" | "cameraId">,
+): CameraView | null {
+  const cut = cutCamera(state);
+  return state.looking === "cut" ? cut : (cameraNamed(state, state.cameraId) ?? cut);
 }
 
 export function playRange(state: Pick<Session, "scene" | "range">): [number, number] {

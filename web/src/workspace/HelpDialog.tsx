@@ -28,9 +28,10 @@ export function HelpDialog() {
         ))}
         <section style={{ breakInside: "avoid" }}>
           <b>In the Picture</b>
-          <Gesture label="Go round the character" keys="drag" />
+          <Gesture label="Go round the joint or character" keys="drag" />
           <Gesture label="Slide" keys="Shift drag" />
           <Gesture label="Turn on the spot" keys="Ctrl drag" />
+          <Gesture label="Roll" keys="Alt drag" />
           <Gesture label="Move in and out" keys="wheel" />
           <Gesture label="Choose a joint for its arc" keys="click" />
         </section>

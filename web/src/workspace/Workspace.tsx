@@ -1,5 +1,7 @@
 /** One scene at work: Sheet on the left, Picture in the middle with Plan and Readings below, Card on the right. */
 import { useEffect, useState } from "react";
+import { Bench } from "../bench/Bench";
+import { ShrunkPicture } from "../bench/Companions";
 import { Card } from "../card/Card";
 import { PictureArea } from "../picture/PictureArea";
 import { Plan } from "../plan/Plan";
@@ -7,7 +9,7 @@ import { ReadingsPanel } from "../readings/ReadingsPanel";
 import { Sheet } from "../sheet/Sheet";
 import { openScene } from "../state/edits";
 import { stop } from "../state/playback";
-import { fresh, setSession, useSession } from "../state/session";
+import { fresh, keptSettings, setSession, useSession } from "../state/session";
 import { Header } from "./Header";
 import { HelpDialog } from "./HelpDialog";
 import { useShortcuts } from "./shortcuts";
@@ -16,22 +18,12 @@ export default function Workspace({ sceneId, onLeave }: { sceneId: string; onLea
   const [failure, setFailure] = useState<string | null>(null);
   const ready = useSession((s) => s.scene?.id === sceneId);
   const full = useSession((s) => s.fullPicture);
+  const largePlan = useSession((s) => s.largePlan);
   const aspect = useSession((s) =>
     s.scene ? (s.scene.width * s.scene.pixel_aspect) / s.scene.height : 1.78,
   );
   useEffect(() => {
-    const { loop, everyFrame, showMask, showSafe, showArc, showOnion, rowHeight } = useSession.getState();
-    setSession({
-      ...fresh,
-      parts: new Map(),
-      loop,
-      everyFrame,
-      showMask,
-      showSafe,
-      showArc,
-      showOnion,
-      rowHeight,
-    });
+    setSession({ ...fresh, ...keptSettings(useSession.getState()), parts: new Map() });
     openScene(sceneId).catch((error: unknown) =>
       setFailure(String(error instanceof Error ? error.message : error)),
     );
@@ -50,8 +42,9 @@ export default function Workspace({ sceneId, onLeave }: { sceneId: string; onLea
           <Sheet />
           <div className="middle">
             <PictureArea />
+            <Bench />
             <div className="below">
-              <Plan />
+              {largePlan ? <ShrunkPicture /> : <Plan />}
               <ReadingsPanel />
             </div>
           </div>

@@ -1,6 +1,7 @@
 /** Every key and what it does, in one list that the help shows. */
 import { useEffect } from "react";
 import {
+  copyCamera,
   setCameraKey,
   nudgeCameraKey,
   deleteCameraKey,
@@ -9,24 +10,39 @@ import {
   toggleLock,
   toggleRide,
 } from "../state/actions";
-import { nudgeView } from "../picture/gestures";
+import { compareLast, flickViews } from "../picture/Compare";
+import { endPicking, nudgeView, placeViewFraming, placeViewFrom, walkView } from "../picture/gestures";
+import { toggleGuide } from "../card/camera/GuidesSection";
+import { makeCameraHere } from "../state/makeCameras";
+import { changeSpeed, toggleMeasuring, toggleWalking } from "../state/hands";
 import { undoOrRedo } from "../state/edits";
 import { goTo, stop, togglePlay } from "../state/playback";
 import { flipPoses, goToNewPose } from "../state/poses";
-import { playRange, session, setSession } from "../state/session";
-import { lookFrom, toggleFreeze, toggleRoam } from "../state/looking";
-import { refreshView } from "../state/edits";
+import { type FocusTint, playRange, session, setSession, workedCamera } from "../state/session";
+import {
+  type Side,
+  lookThroughCut,
+  lookThroughNumber,
+  roamFromHere,
+  toggleFreeze,
+  toggleRoam,
+} from "../state/looking";
+import { edit, refreshView } from "../state/edits";
 
 const ROUND_DEG = 5;
 const SLIDE_SHARE = 0.08;
 const IN_SHARE = 0.1;
+const ROLL_DEG = 1;
+const STEP_M = 0.25;
+const PLACEMENTS: Side[] = ["front", "left", "right", "back", "three-quarter", "above", "below"];
+const TINTS: FocusTint[] = ["off", "tint", "blur"];
 
 export interface Shortcut {
   keys: string;
   label: string;
   group: "Time" | "Looking" | "Camera" | "Judging" | "Window";
   match: (event: KeyboardEvent) => boolean;
-  run: () => void;
+  run: (event: KeyboardEvent) => void;
 }
 
 const plain = (key: string) => (event: KeyboardEvent) =>
@@ -81,17 +97,86 @@ export const SHORTCUTS: Shortcut[] = [
     match: plain("End"),
     run: () => goTo(playRange(session())[1]),
   },
-  { keys: "R", label: "Roam, and back to the cut", group: "Looking", match: plain("r"), run: toggleRoam },
-  { keys: "1", label: "Roam: front", group: "Looking", match: plain("1"), run: () => lookFrom("front") },
-  { keys: "2", label: "Roam: side", group: "Looking", match: plain("2"), run: () => lookFrom("side") },
+  { keys: "R", label: "Roam, and back", group: "Looking", match: plain("r"), run: toggleRoam },
   {
-    keys: "3",
-    label: "Roam: three-quarter",
+    keys: "Shift R",
+    label: "Roam on from where the camera is",
     group: "Looking",
-    match: plain("3"),
-    run: () => lookFrom("three-quarter"),
+    match: (e) => e.key === "R" && e.shiftKey && !command(e),
+    run: roamFromHere,
   },
-  { keys: "4", label: "Roam: top", group: "Looking", match: plain("4"), run: () => lookFrom("top") },
+  {
+    keys: "1 … 9",
+    label: "Look through that camera of the Bench",
+    group: "Looking",
+    match: (e) => /^[1-9]$/.test(e.key) && !e.altKey && !command(e),
+    run: (e) => lookThroughNumber(Number(e.key)),
+  },
+  { keys: "0", label: "Look through the cut", group: "Looking", match: plain("0"), run: lookThroughCut },
+  {
+    keys: "V",
+    label: "Companion views beside the Picture",
+    group: "Looking",
+    match: (e) => plain("v")(e) && !e.shiftKey,
+    run: () => setSession({ showCompanions: !session().showCompanions }),
+  },
+  {
+    keys: "Alt 1 … 7",
+    label: "Place the view: front, left, right, back, ¾, above, below",
+    group: "Looking",
+    match: (e) => e.altKey && /^Digit[1-7]$/.test(e.code),
+    run: (e) => placeViewFrom(PLACEMENTS[Number(e.code.slice(5)) - 1]!),
+  },
+  {
+    keys: "Alt 8",
+    label: "Frame the whole body",
+    group: "Looking",
+    match: (e) => e.altKey && e.code === "Digit8",
+    run: () => placeViewFraming("body"),
+  },
+  {
+    keys: "Alt 9",
+    label: "Frame the head",
+    group: "Looking",
+    match: (e) => e.altKey && e.code === "Digit9",
+    run: () => placeViewFraming("head"),
+  },
+  {
+    keys: "Ctrl ↑ ↓",
+    label: "Go ahead, back",
+    group: "Looking",
+    match: (e) => command(e) && (e.key === "ArrowUp" || e.key === "ArrowDown"),
+    run: (e) => walkView(e.key === "ArrowUp" ? STEP_M : -STEP_M, 0, 0),
+  },
+  {
+    keys: "Ctrl ← →",
+    label: "Go to the left, to the right",
+    group: "Looking",
+    match: (e) => command(e) && (e.key === "ArrowLeft" || e.key === "ArrowRight"),
+    run: (e) => walkView(0, e.key === "ArrowRight" ? STEP_M : -STEP_M, 0),
+  },
+  {
+    keys: "Page Up, Page Down",
+    label: "Fly up, down",
+    group: "Looking",
+    match: (e) => e.key === "PageUp" || e.key === "PageDown",
+    run: (e) => walkView(0, 0, e.key === "PageUp" ? STEP_M : -STEP_M),
+  },
+  { keys: "W", label: "Walk on the ground, or fly", group: "Looking", match: plain("w"), run: toggleWalking },
+  {
+    keys: "[ ]",
+    label: "Hands slower, faster",
+    group: "Looking",
+    match: (e) => e.key === "[" || e.key === "]",
+    run: (e) => changeSpeed(e.key === "]" ? 2 : 0.5),
+  },
+  {
+    keys: "< >",
+    label: "Roll to the left, to the right",
+    group: "Looking",
+    match: (e) => e.key === "<" || e.key === ">",
+    run: (e) => nudgeView("roll", e.key === ">" ? ROLL_DEG : -ROLL_DEG, 0),
+  },
   {
     keys: "Shift ←",
     label: "Go round the character to the left",
@@ -176,7 +261,7 @@ export const SHORTCUTS: Shortcut[] = [
     match: plain("Enter"),
     run: () => setSession({ fullPicture: !session().fullPicture }),
   },
-  { keys: "K", label: "Set a key on the shot camera", group: "Camera", match: plain("k"), run: setCameraKey },
+  { keys: "K", label: "Set a key on the camera", group: "Camera", match: plain("k"), run: setCameraKey },
   {
     keys: "Delete",
     label: "Delete the chosen key",
@@ -198,20 +283,76 @@ export const SHORTCUTS: Shortcut[] = [
     match: withAlt("ArrowUp"),
     run: () => nudgeCameraKey(-1),
   },
-  { keys: "L", label: "Lock or unlock the shot camera", group: "Camera", match: plain("l"), run: toggleLock },
+  { keys: "L", label: "Lock or unlock the camera", group: "Camera", match: plain("l"), run: toggleLock },
   {
     keys: "P",
-    label: "Put the shot camera where the Roam view is",
+    label: "Put the camera where the Roam view is",
     group: "Camera",
     match: plain("p"),
     run: placeAtRoam,
   },
   {
     keys: "B",
-    label: "Put a moved camera back to its keys",
+    label: "Put a moved camera back",
     group: "Camera",
     match: plain("b"),
     run: putBack,
+  },
+  {
+    keys: "N",
+    label: "New camera where one looks from",
+    group: "Camera",
+    match: plain("n"),
+    run: makeCameraHere,
+  },
+  {
+    keys: "Shift C",
+    label: "Copy the camera",
+    group: "Camera",
+    match: (e) => e.key === "C" && e.shiftKey && !command(e),
+    run: copyCamera,
+  },
+  {
+    keys: "Shift V",
+    label: "Save this view of the camera",
+    group: "Camera",
+    match: (e) => e.key === "V" && e.shiftKey && !command(e),
+    run: saveView,
+  },
+  {
+    keys: "X",
+    label: "Flick between two saved views",
+    group: "Camera",
+    match: plain("x"),
+    run: () => (session().comparing ? flickViews() : compareLast(workedCamera(session()))),
+  },
+  {
+    keys: "E",
+    label: "Sharpness: not shown, tinted, blurred",
+    group: "Judging",
+    match: plain("e"),
+    run: () => setSession({ focusTint: TINTS[(TINTS.indexOf(session().focusTint) + 1) % TINTS.length] }),
+  },
+  {
+    keys: "D",
+    label: "Measure between two places",
+    group: "Judging",
+    match: plain("d"),
+    run: toggleMeasuring,
+  },
+  {
+    keys: "T",
+    label: "Thirds on, off",
+    group: "Window",
+    match: plain("t"),
+    run: () => toggleGuide("thirds"),
+  },
+  {
+    keys: "C",
+    label: "Centre on, off",
+    group: "Window",
+    match: (e) => plain("c")(e) && !e.shiftKey,
+    run: () => toggleGuide("centre"),
   },
   {
     keys: "A",
@@ -289,7 +430,7 @@ export const SHORTCUTS: Shortcut[] = [
   },
   {
     keys: "Esc",
-    label: "Leave the full Picture, the magnifier, the chosen key",
+    label: "Leave what is open: full Picture, measure, comparison",
     group: "Window",
     match: plain("Escape"),
     run: leave,
@@ -301,7 +442,29 @@ function command(event: KeyboardEvent): boolean {
 }
 
 function leave() {
-  setSession({ fullPicture: false, magnify: false, selectedKey: null, notice: null });
+  endPicking();
+  setSession({
+    fullPicture: false,
+    magnify: false,
+    selectedKey: null,
+    notice: null,
+    comparing: null,
+    measuring: null,
+    largePlan: false,
+  });
+}
+
+function saveView() {
+  const camera = workedCamera(session());
+  const { frame } = session();
+  if (!camera) return;
+  edit({
+    edit: "save view",
+    camera_id: camera.id,
+    view_id: crypto.randomUUID(),
+    name: `View at ${frame}`,
+    time: String(frame),
+  });
 }
 
 export const LOWEST_ROW = 4;
@@ -333,7 +496,7 @@ export function useShortcuts(active: boolean): void {
       const found = SHORTCUTS.find((shortcut) => shortcut.match(event));
       if (!found) return;
       event.preventDefault();
-      found.run();
+      found.run(event);
     };
     addEventListener("keydown", listen);
     return () => removeEventListener("keydown", listen);

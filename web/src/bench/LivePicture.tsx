@@ -1,0 +1,40 @@
+/** One small live picture of the scene. */
+import { useEffect, useRef } from "react";
+import type { Sight } from "../picture/lens";
+import type { Session } from "../state/session";
+import { showTile } from "./tiles";
+
+interface LivePictureProps {
+  width: number;
+  height: number;
+  label: string;
+  sight: (state: Session) => Sight | null;
+  shows: (state: Session) => string;
+}
+
+export function LivePicture({ width, height, label, sight, shows }: LivePictureProps) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const latest = useRef({ sight, shows });
+  useEffect(() => {
+    latest.current = { sight, shows };
+  }, [sight, shows]);
+  useEffect(
+    () =>
+      showTile({
+        canvas: canvas.current!,
+        sight: (state) => latest.current.sight(state),
+        shows: (state) => latest.current.shows(state),
+      }),
+    [width, height],
+  );
+  const density = Math.min(devicePixelRatio, 2);
+  return (
+    <canvas
+      ref={canvas}
+      width={Math.round(width * density)}
+      height={Math.round(height * density)}
+      style={{ width, height, display: "block" }}
+      aria-label={label}
+    />
+  );
+}

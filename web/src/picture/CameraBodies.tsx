@@ -1,0 +1,280 @@
+/**
+ * In Roam: every camera as a small body with a hood; the one that is worked on with its view wedge, its near, far and focus
+ * marks, its rail, arm or pivot, and handles.
+ */
+import { Vector3 } from "three";
+import type { CameraPart, CameraView, SceneView } from "../api/generated";
+import { dashesOf, tintOf } from "../state/lines";
+import { type Session, cutCamera, part, useSession, workedCamera } from "../state/session";
+import { HandleDots } from "./HandleDots";
+import { type Handle, handlesOf } from "./handles";
+import { type FrameRect, type Sight, onCanvas, pixelsPerMetre, rayThrough, toFrame, toScreen } from "./lens";
+import { cameraSight, currentSight } from "./sight";
+
+const WEDGE_M = 1.6;
+/** A box with a hood that opens towards what is seen, and a keel below. */
+const BODY: [number, number, number][][] = [
+  [
+    [-0.08, -0.06, 0.24],
+    [0.08, -0.06, 0.24],
+    [0.08, 0.07, 0.24],
+    [-0.08, 0.07, 0.24],
+    [-0.08, -0.06, 0.24],
+  ],
+  [
+    [-0.06, -0.05, 0.05],
+    [0.06, -0.05, 0.05],
+    [0.06, 0.05, 0.05],
+    [-0.06, 0.05, 0.05],
+    [-0.06, -0.05, 0.05],
+  ],
+  [
+    [-0.13, -0.09, -0.07],
+    [0.13, -0.09, -0.07],
+    [0.13, 0.09, -0.07],
+    [-0.13, 0.09, -0.07],
+    [-0.13, -0.09, -0.07],
+  ],
+  [
+    [-0.08, -0.06, 0.24],
+    [-0.06, -0.05, 0.05],
+    [-0.13, -0.09, -0.07],
+  ],
+  [
+    [0.08, -0.06, 0.24],
+    [0.06, -0.05, 0.05],
+    [0.13, -0.09, -0.07],
+  ],
+  [
+    [0.08, 0.07, 0.24],
+    [0.06, 0.05, 0.05],
+    [0.13, 0.09, -0.07],
+  ],
+  [
+    [-0.08, 0.07, 0.24],
+    [-0.06, 0.05, 0.05],
+    [-0.13, 0.09, -0.07],
+  ],
+  [
+    [0, 0.07, 0.2],
+    [0, 0.13, 0.13],
+    [0, 0.07, 0.06],
+  ],
+];
+
+export function inUse(scene: SceneView, camera: CameraView): boolean {
+  return scene.cut.some((entry) => entry.camera_id === camera.id);
+}
+
+/** The cameras that are drawn: all, those in use, or none; the one that is worked on always. */
+export function drawnCameras(state: Session): CameraView[] {
+  const { scene, showCameras } = state;
+  const worked = workedCamera(state);
+  return (scene?.cameras ?? []).filter(
+    (c) => c.id === worked?.id || showCameras === "all" || (showCameras === "in use" && inUse(scene!, c)),
+  );
+}
+
+export function CameraBodies({ rect }: { rect: FrameRect }) {
+  const state = useSession();
+  const { scene } = state;
+  const sight = currentSight(state);
+  if (!scene || !sight) return null;
+  const worked = workedCamera(state);
+  const cut = cutCamera(state);
+  const draw = (place: Vector3) => {
+    const seen = toScreen(place, sight, scene);
+    return seen && onCanvas(seen, rect, scene);
+  };
+  return (
+    <>
+      {drawnCameras(state).map((camera) => (
+        <Body
+          key={camera.id}
+          camera={camera}
+          own={cameraSight(state, camera)}
+          draw={draw}
+          wedge={camera.id === worked?.id || camera.id === cut?.id}
+          scene={scene}
+        />
+      ))}
+      {worked && <Rigging state={state} camera={worked} draw={draw} />}
+    </>
+  );
+}
+
+/** The handles of the camera that is worked on; their own layer takes the pointer. */
+export function RoamHandles({ rect }: { rect: FrameRect }) {
+  const state = useSession();
+  const sight = currentSight(state);
+  const camera = workedCamera(state);
+  const { scene } = state;
+  if (!scene || !sight || !camera || state.playing) return null;
+  const draw = (place: Vector3) => {
+    const seen = toScreen(place, sight, scene);
+    return seen && onCanvas(seen, rect, scene);
+  };
+  const handles: Handle[] = handlesOf(state, camera);
+  return (
+    <HandleDots
+      handles={handles}
+      draw={draw}
+      find={(at, from, lift) => onPlane(toFrame(at, rect, scene), from, lift, sight, scene)}
+    />
+  );
+}
+
+/** Where a line of sight meets the level plane of a place; lifting, the upright line through it. */
+export function onPlane(
+  px: { x: number; y: number },
+  from: Vector3,
+  lift: boolean,
+  sight: Sight,
+  scene: SceneView,
+): Vector3 | null {
+  const ray = rayThrough(px, sight, scene);
+  if (lift) {
+    // The upright plane through the place that faces the eye best.
+    const normal = new Vector3(ray.along.x, 0, ray.along.z).normalize();
+    const far = from.clone().sub(ray.from).dot(normal) / ray.along.dot(normal);
+    if (!(far > 0)) return null;
+    return new Vector3(from.x, ray.from.y + ray.along.y * far, from.z);
+  }
+  if (Math.abs(ray.along.y) < 1e-4) return null;
+  const far = (from.y - ray.from.y) / ray.along.y;
+  return far > 0 && far < 500 ? ray.from.clone().addScaledVector(ray.along, far) : null;
+}
+
+type Draw = (place: Vector3) => [number, number] | null;
+
+interface BodyProps {
+  camera: CameraView;
+  own: Sight | null;
+  draw: Draw;
+  wedge: boolean;
+  scene: SceneView;
+}
+
+function Body({ camera, own, draw, wedge, scene }: BodyProps) {
+  if (!own) return null;
+  const placed = ([x, y, z]: number[]) => draw(new Vector3(x, y, z).applyMatrix4(own.world));
+  const eye = placed([0, 0, 0]);
+  const lines = BODY.map((line) => pathOf(line.map(placed)));
+  const label = eye && (
+    <text x={eye[0] + 10} y={eye[1] - 12} className="on-picture" fill={tintOf(camera)}>
+      {camera.name}
+    </text>
+  );
+  return (
+    <g data-testid="camera-body" data-camera={camera.name}>
+      <path d={lines.join("")} stroke="#fff" strokeOpacity={0.7} strokeWidth={3.4} fill="none" />
+      <path d={lines.join("")} stroke={tintOf(camera)} strokeWidth={1.5} fill="none" />
+      {wedge && <Wedge camera={camera} own={own} placed={placed} scene={scene} />}
+      {label}
+    </g>
+  );
+}
+
+function Wedge({
+  camera,
+  own,
+  placed,
+  scene,
+}: {
+  camera: CameraView;
+  own: Sight;
+  placed: (p: number[]) => [number, number] | null;
+  scene: SceneView;
+}) {
+  const [perX, perY] = pixelsPerMetre(own, scene, 1);
+  const corner = (sx: number, sy: number, depth: number) => {
+    const grow = own.parallelHeight === null ? depth : 1;
+    const [x, y] = [scene.width * (sx / 2 - own.shiftX), scene.height * (sy / 2 - own.shiftY)];
+    return placed([(x / perX) * grow, (y / perY) * grow, -depth]);
+  };
+  const frame = (depth: number) =>
+    [
+      [-1, 1],
+      [1, 1],
+      [1, -1],
+      [-1, -1],
+      [-1, 1],
+    ].map(([x, y]) => corner(x!, y!, depth));
+  const edges = [
+    [-1, 1],
+    [1, 1],
+    [1, -1],
+    [-1, -1],
+  ].map(([x, y]) => pathOf([corner(x!, y!, Math.max(own.near, 0.02)), corner(x!, y!, WEDGE_M)]));
+  const d = edges.join("") + pathOf(frame(WEDGE_M));
+  return (
+    <g fill="none" data-testid="camera-wedge">
+      <path d={d} stroke="#fff" strokeOpacity={0.6} strokeWidth={3.4} />
+      <path d={d} stroke={tintOf(camera)} strokeWidth={1.5} strokeDasharray={dashesOf(camera)} />
+    </g>
+  );
+}
+
+/** Focus, near and far limits on the axis; the rail, the crane's arm, the way from the pivot. */
+function Rigging({ state, camera, draw }: { state: Session; camera: CameraView; draw: Draw }) {
+  const path = part<CameraPart>(state, camera.path);
+  const own = cameraSight(state, camera);
+  if (!path || !own || !state.scene) return null;
+  const row = state.frame - state.scene.first;
+  const eye = new Vector3().setFromMatrixPosition(own.world);
+  const onAxis = (depth: number) => draw(new Vector3(0, 0, -depth).applyMatrix4(own.world));
+  const [focus, near, far] = [0, 1, 2].map((i) => path.depths[row * 4 + i]!);
+  const lines: string[] = [];
+  if (path.rail.length) {
+    const points = [];
+    for (let at = 0; at < path.rail.length; at += 3)
+      points.push(draw(new Vector3().fromArray(path.rail, at)));
+    if (camera.mount.kind === "rail" && camera.mount.closed) points.push(points[0]!);
+    lines.push(pathOf(points));
+  }
+  if (camera.mount.kind === "crane")
+    lines.push(pathOf([draw(new Vector3(...(camera.mount.base as [number, number, number]))), draw(eye)]));
+  if (path.mount_places.length)
+    lines.push(pathOf([draw(new Vector3().fromArray(path.mount_places, row * 3)), draw(eye)]));
+  return (
+    <g fill="none" data-testid="rigging">
+      <path d={lines.join("")} stroke="#fff" strokeOpacity={0.6} strokeWidth={4} />
+      <path d={lines.join("")} stroke={tintOf(camera)} strokeWidth={2} strokeDasharray={dashesOf(camera)} />
+      {camera.glass.orthographic_height_m === null && (
+        <path
+          d={pathOf([onAxis(Math.max(near!, 0.05)), onAxis(Math.min(far!, 60))])}
+          stroke={tintOf(camera)}
+          strokeWidth={4}
+          strokeOpacity={0.3}
+        />
+      )}
+      {camera.glass.orthographic_height_m === null && (
+        <AxisMark at={onAxis(focus!)} text={`focus ${focus!.toFixed(2)} m`} />
+      )}
+    </g>
+  );
+}
+
+function AxisMark({ at, text }: { at: [number, number] | null; text: string }) {
+  if (!at) return null;
+  return (
+    <g>
+      <circle cx={at[0]} cy={at[1]} r={4} stroke="#fff" strokeWidth={3} />
+      <circle cx={at[0]} cy={at[1]} r={4} stroke="var(--blue)" strokeWidth={1.6} />
+      <text x={at[0] + 8} y={at[1] + 4} className="on-picture" fill="var(--blue-deep)" fontSize={11.5}>
+        {text}
+      </text>
+    </g>
+  );
+}
+
+/** A line through places on the canvas, broken where one is out of sight. */
+export function pathOf(points: ([number, number] | null)[]): string {
+  let out = "";
+  let broken = true;
+  for (const point of points) {
+    if (point) out += `${broken ? "M" : "L"}${point[0].toFixed(1)} ${point[1].toFixed(1)}`;
+    broken = !point;
+  }
+  return out;
+}

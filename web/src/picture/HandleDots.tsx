@@ -1,0 +1,103 @@
+/** Handles that can be taken hold of, drawn over Roam or the Plan; with Shift held a point is lifted. */
+import { useRef } from "react";
+import type { Vector3 } from "three";
+import { edit, preview } from "../state/edits";
+import { notify, setSession } from "../state/session";
+import type { Handle } from "./handles";
+
+interface DotsProps {
+  handles: Handle[];
+  /** Where a place is drawn, CSS pixels; null where it is not in sight. */
+  draw: (place: Vector3) => [number, number] | null;
+  /** The place under a point of the drawing, for something that was at `from`; `lift` moves it up and down instead. */
+  find: (at: { x: number; y: number }, from: Vector3, lift: boolean) => Vector3 | null;
+}
+
+export function HandleDots({ handles, draw, find }: DotsProps) {
+  const held = useRef<{ handle: Handle; last: Vector3 | null } | null>(null);
+  const local = (event: React.PointerEvent) => {
+    const box = (event.currentTarget as SVGElement).ownerSVGElement!.getBoundingClientRect();
+    return { x: event.clientX - box.left, y: event.clientY - box.top };
+  };
+  const onDown = (handle: Handle) => (event: React.PointerEvent) => {
+    event.stopPropagation();
+    event.preventDefault();
+    if (event.altKey && handle.removed) {
+      edit(handle.removed());
+      return;
+    }
+    if (!handle.moved) {
+      notify(
+        `The ${handle.label} cannot be moved: what holds it is locked, or goes with a joint.`,
+        "warning",
+      );
+      return;
+    }
+    event.currentTarget.setPointerCapture(event.pointerId);
+    held.current = { handle, last: null };
+    setSession({ gesturing: true });
+  };
+  const onMove = (event: React.PointerEvent) => {
+    const hold = held.current;
+    if (!hold) return;
+    event.stopPropagation();
+    const to = find(local(event), hold.handle.place, event.shiftKey);
+    if (!to) return;
+    hold.last = to;
+    preview(hold.handle.moved!(to));
+  };
+  const onUp = (event: React.PointerEvent) => {
+    const hold = held.current;
+    held.current = null;
+    if (!hold) return;
+    event.stopPropagation();
+    setSession({ gesturing: false });
+    if (hold.last) edit(hold.handle.moved!(hold.last));
+  };
+  return (
+    <g className="handles">
+      {handles.map((handle) => {
+        const at = draw(handle.place);
+        if (!at) return null;
+        return (
+          <g
+            key={handle.id}
+            transform={`translate(${at[0].toFixed(1)} ${at[1].toFixed(1)})`}
+            data-testid={`handle ${handle.id}`}
+            className={handle.moved ? "handle" : "handle still"}
+            onPointerDown={onDown(handle)}
+            onPointerMove={onMove}
+            onPointerUp={onUp}
+            onPointerCancel={onUp}
+          >
+            <title>{titleOf(handle)}</title>
+            <circle r={11} fill="transparent" />
+            <Mark kind={handle.kind} />
+          </g>
+        );
+      })}
+    </g>
+  );
+}
+
+function titleOf(handle: Handle): string {
+  if (!handle.moved) return handle.label;
+  const how = handle.kind === "add point" ? "drag" : "drag to move, Shift drag to lift";
+  return `${handle.label}: ${how}${handle.removed ? ", Alt click removes it" : ""}`;
+}
+
+function Mark({ kind }: { kind: Handle["kind"] }) {
+  const line = { stroke: "#fff", strokeWidth: 1.2, fill: "var(--blue)" };
+  if (kind === "camera") return <circle r={6} {...line} />;
+  if (kind === "rail point") return <rect x={-5} y={-5} width={10} height={10} {...line} />;
+  if (kind === "add point")
+    return <path d="M-4 0h8M0 -4v8" stroke="var(--blue)" strokeWidth={2} fill="none" opacity={0.75} />;
+  if (kind === "crane base") return <path d="M0 -7L7 6H-7Z" {...line} />;
+  return (
+    <g fill="none">
+      <circle r={6.5} stroke="#fff" strokeWidth={4} />
+      <circle r={6.5} stroke="var(--blue)" strokeWidth={2} />
+      <circle r={1.8} fill="var(--blue)" />
+    </g>
+  );
+}

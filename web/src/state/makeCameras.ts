@@ -1,0 +1,78 @@
+/** Cameras made in one action each; the new one is looked through. */
+import type { Edit } from "../api/client";
+import { currentPose } from "./actions";
+import { edit } from "./edits";
+import { notify, session, setSession, useSession } from "./session";
+
+/** Send an edit that makes a camera with this id, and look through it once it is there. */
+function making(id: string, change: Edit): void {
+  edit(change);
+  const release = useSession.subscribe((state) => {
+    const made = state.scene?.cameras.find((c) => c.id === id);
+    if (!made && state.waiting) return;
+    release();
+    if (!made) return;
+    setSession({ looking: "camera", cameraId: id, provisional: null, workStage: "set up" });
+    notify(`${made.name} is made. Rename it on the Card.`);
+  });
+}
+
+export function makeCameraHere(): void {
+  const pose = currentPose();
+  const id = crypto.randomUUID();
+  if (pose) making(id, { edit: "make camera", camera_id: id, pose, frame: session().frame });
+}
+
+export function makeFaceCamera(characterId: string, turnsWithHead: boolean): void {
+  const id = crypto.randomUUID();
+  making(id, {
+    edit: "make face camera",
+    camera_id: id,
+    character_id: characterId,
+    frame: session().frame,
+    turns_with_head: turnsWithHead,
+  });
+}
+
+export function makePointOfView(characterId: string): void {
+  const id = crypto.randomUUID();
+  making(id, {
+    edit: "make point of view",
+    camera_id: id,
+    character_id: characterId,
+    frame: session().frame,
+  });
+}
+
+export function makeOverTheShoulder(characterId: string, otherId: string): void {
+  const id = crypto.randomUUID();
+  making(id, {
+    edit: "make over the shoulder",
+    camera_id: id,
+    character_id: characterId,
+    other_id: otherId,
+    frame: session().frame,
+  });
+}
+
+export function makeTwoShot(characterId: string, otherId: string): void {
+  const id = crypto.randomUUID();
+  making(id, {
+    edit: "make two-shot",
+    camera_id: id,
+    character_id: characterId,
+    other_id: otherId,
+    frame: session().frame,
+  });
+}
+
+export function makeReviewSet(characterId: string, parallel: boolean): void {
+  const name = session().scene?.characters.find((c) => c.id === characterId)?.name ?? "the character";
+  edit({
+    edit: "make review set",
+    camera_id: crypto.randomUUID(),
+    character_id: characterId,
+    parallel,
+  });
+  notify(`Front, side, three-quarter and top of ${name} stand at the end of the Bench.`);
+}
