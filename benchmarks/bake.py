@@ -19,8 +19,8 @@ from .timing import medians, show
 
 def run() -> None:
     demo = mill_race.scene("0" * 64, "1" * 64, "2" * 64)
-    things = (*demo.characters, *demo.set_pieces)
-    rigs = dict(zip((t.source for t in things), map(mill_race.demo_rig, ("oda", "quill", "set")), strict=True))
+    sources = [c.source for c in demo.characters] + [p.source for p in demo.set_pieces]
+    rigs: dict[object, Rig] = dict(zip(sources, map(mill_race.demo_rig, ("oda", "quill", "set")), strict=True))
     _measure("demo scene", demo, rigs)
     first, second = (replace(demo.characters[0].source, digest=str(n) * 64) for n in (2, 3))
     pair = tuple(replace(demo.characters[0], id=s.digest[:36], source=s, feet=()) for s in (first, second))

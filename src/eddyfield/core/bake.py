@@ -23,7 +23,7 @@ from .camera_frames import CameraFrames, camera_frames
 from .camera_path import CameraPath
 from .cameras import Camera
 from .content import content_name
-from .placement import body_points, front_of
+from .placement import body_points, calm_joint, front_of
 from .ride import Ride, ride_transforms
 from .rig import Rig
 from .scene import Character, RigSource, Scene, SetPiece
@@ -174,6 +174,20 @@ class Baker:
         low, high = self.part(content_name("bounds", self.motion_name(character)), compute)
         rows = self._rows(character, follows)
         return low[rows], high[rows]
+
+    def body_sphere(self, character_id: str, follows: Follows) -> tuple[Floats, float]:
+        """The hips' way, moved by what lies between them and the middle of the body on average, and the radius around it
+        that holds all joints: what swings does not make it tremble."""
+        character = self.scene.character(character_id)
+
+        def compute() -> tuple[Floats, float]:
+            joints = self.joint_positions(character)
+            hips = self.joint_frames(character_id, calm_joint(self.rig_of(character.source)), "motion")[:, :3, 3]
+            middle = hips + ((joints.min(axis=1) + joints.max(axis=1)) / 2 - hips).mean(axis=0)
+            return middle, float(np.linalg.norm(joints - middle[:, None], axis=-1).max())
+
+        middle, radius = self.part(content_name("sphere", self.motion_name(character)), compute)
+        return middle[self._rows(character, follows)], radius
 
     def object_bounds(self, piece_id: str) -> tuple[Floats, Floats]:
         """Lowest and highest corner of a set piece, each (3,)."""

@@ -8,14 +8,14 @@ from itertools import pairwise
 import numpy as np
 from numpy.typing import NDArray
 
-from .channels import Channel, Key, KeyShape
+from .channels import Channel, Handle, Key
 from .time import FrameTime
 from .transforms import Floats
 
 
 def keys_on_every_frame(frames: Floats, values: Mapping[str, Floats]) -> dict[str, Channel]:
     """Channels with a linear key on every frame."""
-    return {name: _channel(frames, v, np.arange(len(frames)), "linear") for name, v in values.items()}
+    return {name: _linear(frames, v) for name, v in values.items()}
 
 
 def fewest_keys(
@@ -24,7 +24,7 @@ def fewest_keys(
     error: Callable[[Mapping[str, Floats]], Floats],
     tolerance: float,
 ) -> dict[str, Channel]:
-    """Channels with smooth keys on as few shared frames as a greedy search finds.
+    """Channels with ``curve`` keys on as few shared frames as a greedy search finds; their handles follow the motion's slope.
 
     ``error`` gives, for approximate values (frames,) each, the error on every frame. Starting from both ends, each
     stretch between keys that is out of tolerance gets a key where it is worst, until none is; in the end every frame may
@@ -32,7 +32,7 @@ def fewest_keys(
     """
     rows = np.array(sorted({0, len(frames) - 1}))
     while True:
-        channels = {name: _channel(frames, v, rows, "smooth") for name, v in values.items()}
+        channels = {name: _curved(frames, v, rows) for name, v in values.items()}
         off = np.asarray(error({name: channel.at(frames) for name, channel in channels.items()}))
         off = np.where(np.isnan(off), np.inf, off)
         off[rows] = 0.0
@@ -43,6 +43,24 @@ def fewest_keys(
         rows = np.union1d(rows, added)
 
 
-def _channel(frames: Floats, values: Floats, rows: NDArray[np.int64], shape: KeyShape) -> Channel:
-    keys = tuple(Key(FrameTime(int(frames[r])), float(values[r]), shape) for r in rows)
+def _linear(frames: Floats, values: Floats) -> Channel:
+    keys = tuple(Key(_time(f), float(v), "linear") for f, v in zip(frames, values, strict=True))
     return Channel(float(values[0]), keys)
+
+
+def _curved(frames: Floats, values: Floats, rows: NDArray[np.int64]) -> Channel:
+    slopes = np.gradient(values, frames) if len(frames) > 1 else np.zeros(1)
+    gaps = np.diff(frames[rows])
+    keys = []
+    for index, row in enumerate(rows):
+        into = gaps[index - 1] / 3 if index else 0.0
+        out = gaps[index] / 3 if index < len(gaps) else 0.0
+        slope = float(slopes[row])
+        arriving = Handle(float(into), -slope * into) if into else None
+        leaving = Handle(float(out), slope * out) if out else None
+        keys.append(Key(_time(frames[row]), float(values[row]), "curve", arriving, leaving))
+    return Channel(float(values[0]), tuple(keys))
+
+
+def _time(frame: float) -> FrameTime:
+    return FrameTime(int(frame))

@@ -16,6 +16,7 @@ ACTION_SAFE = 0.93
 _HIP = re.compile(r"(up(per)?[ _.-]*leg|thigh|hip|femur)", re.IGNORECASE)
 _LEFT = re.compile(r"(left|(^|[^a-z])l([^a-z]|$)|^l(?=[A-Z]))")
 _RIGHT = re.compile(r"(right|(^|[^a-z])r([^a-z]|$)|^r(?=[A-Z]))")
+_PELVIS = re.compile(r"hips?$|pelvis", re.IGNORECASE)
 _FOOT = re.compile(r"(foot|ankle|toe)", re.IGNORECASE)
 
 
@@ -57,6 +58,14 @@ def _side(name: str) -> str:
     if "right" in lowered or _RIGHT.search(name) or re.search(r"(^|[_. -])r($|[_. -])", lowered):
         return "right"
     return ""
+
+
+def calm_joint(rig: Rig) -> str:
+    """The joint that carries the body: hips by name, else the first animated root."""
+    for name in rig.joint_names:
+        if _PELVIS.search(name):
+            return name
+    return rig.names[rig.default_anchor()]
 
 
 def body_points(rig: Rig, seconds: Floats) -> Floats:

@@ -15,6 +15,7 @@ from .face import head_joint
 from .framing import Framing
 from .lens_readings import subject_title
 from .mounts import Carried, Free, Trailing
+from .placement import calm_joint
 from .readings import Reading, ReadingKind, over_spans
 from .rig import Rig
 from .scene import Character
@@ -25,7 +26,7 @@ from .transforms import Floats
 STILL_M, TRAVELS_M = 0.02, 0.3
 BOB_PERMILLE, BOB_RATIO = 4.0, 1.5
 CHORD_SHARE = 0.15
-_CALM = (re.compile(r"chest|spine[ _.-]?\d*|torso", re.IGNORECASE), re.compile(r"hips?$|pelvis", re.IGNORECASE))
+_CHEST = re.compile(r"chest|spine[ _.-]?\d*|torso", re.IGNORECASE)
 
 
 def lock_readings(baker: Baker, camera: Camera) -> list[Reading]:
@@ -86,17 +87,9 @@ def _judge(baker: Baker, camera: Camera, subject: Subject, still: ReadingKind, b
     return []
 
 
-def calm_joint(rig: Rig) -> str:
-    """The joint that carries the body: hips by name, else the first animated root."""
-    for joint in rig.joint_names:
-        if _CALM[1].search(joint):
-            return joint
-    return rig.names[rig.default_anchor()]
-
-
 def _candidates(rig: Rig, own: str) -> list[str]:
     """The joint itself, the head, the chest and the hips."""
-    chest = [n for n in rig.joint_names if _CALM[0].search(n)][-1:]
+    chest = [n for n in rig.joint_names if _CHEST.search(n)][-1:]
     return list(dict.fromkeys([own, rig.names[head_joint(rig)], *chest, calm_joint(rig)]))
 
 

@@ -34,6 +34,7 @@ FACE_FILLS = 2 / 3
 FACE_MM, VIEW_MM, SHOULDER_MM, TWO_SHOT_MM, REVIEW_MM = 85.0, 35.0, 50.0, 50.0, 50.0
 TWO_SHOT_FILLS = 0.84
 OWN_NEAR_M = 0.06
+SHOULDER_OF_HEIGHT = 0.16
 SHOULDER_PLACE = (0.58, 0.34)
 """Where in the frame the face is held that is seen past a shoulder."""
 
@@ -127,8 +128,9 @@ def over_the_shoulder(baker: Baker, camera_id: str, of: Character, at: Character
     target = group_of((subject,), baker).place[row]
     ahead = transforms.normalized((target - head) * [1.0, 0.0, 1.0], (0.0, 0.0, -1.0))
     right = np.cross(ahead, [0.0, 1.0, 0.0])
-    size = own.height_m
-    place = head - ahead * 3.2 * size + right * 1.5 * size + np.array([0.0, 0.45 * size, 0.0])
+    low, high = baker.body_bounds(of.id, "motion")
+    size = max(own.height_m, SHOULDER_OF_HEIGHT * float(high[row, 1] - low[row, 1]))
+    place = head - ahead * 3.2 * size + right * 0.65 * size + np.array([0.0, 0.35 * size, 0.0])
     world = transforms.rigid(transforms.look_rotation(target - place, np.array([0.0, 1.0, 0.0])), place)
     camera = Camera(
         camera_id,

@@ -34,7 +34,8 @@ class Subject:
     """One thing that is followed.
 
     A ``point`` stands at ``offset``. A ``joint`` of the character ``owner_id`` is taken with an offset in world or joint
-    axes. A ``body`` is the whole character, an ``object`` a set piece: the middle of its bounds, with an offset.
+    axes. A ``body`` is the whole character, a steady sphere that goes with its hips; an ``object`` is a set piece: the middle of
+    its bounds. Both may have an offset.
     ``weight`` counts in a group; ``radius_m`` is how far the thing reaches around its place (a body knows its own).
     """
 
@@ -106,6 +107,10 @@ class Surroundings(Protocol):
         """Lowest and highest corner of a character's joints, each (frames, 3)."""
         ...
 
+    def body_sphere(self, character_id: str, follows: Follows) -> tuple[Floats, float]:
+        """A steady sphere around a character: its middle (frames, 3), and one radius that holds every joint on every frame."""
+        ...
+
     def object_bounds(self, piece_id: str) -> tuple[Floats, Floats]:
         """Lowest and highest corner of a set piece, each (3,)."""
         ...
@@ -136,8 +141,8 @@ def _placed(subject: Subject, around: Surroundings, follows: Follows) -> tuple[F
     if subject.kind == "joint":
         return transforms.apply(frame_of(subject, around, follows), np.zeros(3)), own
     if subject.kind == "body":
-        low, high = around.body_bounds(owner, follows)
-        return (low + high) / 2 + offset, np.maximum(own, np.linalg.norm(high - low, axis=-1) / 2)
+        middle, radius = around.body_sphere(owner, follows)
+        return middle + offset, np.maximum(own, radius)
     low, high = around.object_bounds(owner)
     place = np.broadcast_to((low + high) / 2 + offset, (count, 3))
     return place, np.maximum(own, np.linalg.norm(high - low) / 2)

@@ -17,9 +17,9 @@ from eddyfield.core.camera_readings import camera_readings
 from eddyfield.core.cameras import Camera
 from eddyfield.core.content import content_name
 from eddyfield.core.exposure import lost_key_poses
+from eddyfield.core.placement import calm_joint
 from eddyfield.core.ride import Ride
 from eddyfield.core.rig import Rig
-from eddyfield.core.rigging_readings import calm_joint
 from eddyfield.core.scene import Character, RigSource, Scene
 from eddyfield.core.shots import face_of
 from eddyfield.core.strobing import Strobing

@@ -13,8 +13,8 @@ import { lookThrough, lookThroughCut } from "../state/looking";
 import { type Companion, type Session, cutCamera, session, setSession, useSession } from "../state/session";
 import { LivePicture } from "./LivePicture";
 
-export const COMPANION_WIDTH = 176;
-const PLAN_HEIGHT = 108;
+export const COMPANION_WIDTH = 164;
+const PLAN_HEIGHT = 86;
 
 export function Companions() {
   const companions = useSession((s) => s.companions);

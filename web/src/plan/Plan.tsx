@@ -19,6 +19,7 @@ import { chosenCharacter, part, setSession, useSession, workedCamera } from "../
 
 const MARGIN_M = 0.8;
 const FARTHEST_M = 40;
+const MOST_CROSSES = 24;
 const MOVES_EVERY_MS = 160;
 const ROUND_LENGTHS = [0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 50];
 const LIFT_M_PER_PIXEL = 0.01;
@@ -152,7 +153,7 @@ export function PlanDrawing() {
           {camera && path && <Arms camera={camera} path={path} row={row} place={place} />}
           {camera?.keys.map((key) => {
             const at = way[Math.round(key.frame) - scene.first];
-            if (!at || camera.keys.length > 60) return null;
+            if (!at || camera.keys.length > MOST_CROSSES) return null;
             const [x, y] = place(at);
             return (
               <path

@@ -1,0 +1,431 @@
+"""Cameras as things of a scene, cameras made in one action, saved views, locks, and what readings find."""
+
+from __future__ import annotations
+
+import uuid
+from dataclasses import replace
+from fractions import Fraction
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from eddyfield.core import edits, shots, transforms
+from eddyfield.core.aim import Aim
+from eddyfield.core.camera_readings import camera_readings
+from eddyfield.core.cameras import LOCK_GROUPS, Camera, CameraPose, FilmBack, Glass
+from eddyfield.core.channels import Channel, Key
+from eddyfield.core.errors import DomainError
+from eddyfield.core.exposure import Stepping
+from eddyfield.core.face import measure_face
+from eddyfield.core.focus import Focus
+from eddyfield.core.framing import Framing, SizeHold
+from eddyfield.core.lens import inside_frame
+from eddyfield.core.mounts import Carried, Free, attached
+from eddyfield.core.placement import ACTION_SAFE
+from eddyfield.core.readings import Reading, spans
+from eddyfield.core.scene import Scene
+from eddyfield.core.sight_lines import blocked, hidden_rows
+from eddyfield.core.subject_figures import subject_figures
+from eddyfield.core.subjects import Subject, Target
+from eddyfield.core.transforms import Floats
+from eddyfield.demo import mill_race
+
+from .scenery import SCENE, baker
+
+ODA, QUILL = SCENE.characters
+BANK, TWO, ZOOM = mill_race.BANK, mill_race.TWO, mill_race.ZOOM
+
+
+def new_id() -> str:
+    return str(uuid.uuid4())
+
+
+# --- the demo ---
+
+
+def test_the_demo_has_the_coverage_of_a_scene() -> None:
+    assert [c.mount.kind for c in SCENE.cameras][:7] == ["rail", "carried", "free", "free", "crane", "free", "carried"]
+    assert [c.role for c in SCENE.cameras].count("review") == 4
+    assert len({(c.tint, c.pattern) for c in SCENE.cameras}) == len(SCENE.cameras), "each by its own line"
+    assert SCENE.camera(BANK).locked
+    crane = baker().camera(SCENE.camera(mill_race.CRANE)).pose
+    assert crane[-1, 1] - crane[65, 1] > 1.5, "up"
+    readings = [r for c in SCENE.cameras for r in camera_readings(baker(), c)]
+    assert not [r for r in readings if r.kind in ("lock cannot reach", "soft", "near plane cuts in")]
+
+
+# --- the bench ---
+
+
+def test_names_stay_unique_and_lines_differ() -> None:
+    scene = edits.add_camera(SCENE, Camera(new_id(), "Bank rail 35"))
+    assert scene.cameras[-1].name == "Bank rail 35 (2)"
+    scene = edits.add_camera(scene, Camera(new_id(), "Bank rail 35"))
+    assert scene.cameras[-1].name == "Bank rail 35 (3)"
+    assert len({(c.tint, c.pattern) for c in scene.cameras}) == len(scene.cameras)
+    with pytest.raises(DomainError, match="already"):
+        edits.add_camera(scene, scene.cameras[0])
+
+
+def test_copying_and_ordering() -> None:
+    copied = edits.copy_camera(SCENE, BANK, new_id())
+    copy = copied.cameras[1]
+    assert copy.name == "Bank rail 35 (2)"
+    assert not copy.locks
+    assert (copy.mount, copy.channels) == (SCENE.cameras[0].mount, SCENE.cameras[0].channels)
+    assert np.allclose(
+        baker(copied).camera_path(copy).world_from_camera, baker().camera_path(SCENE.camera(BANK)).world_from_camera
+    )
+    last = edits.order_camera(SCENE, BANK, 99)
+    assert last.cameras[-1].id == BANK
+    assert edits.order_camera(last, BANK, 0) == SCENE
+
+
+def test_a_camera_of_the_cut_is_not_deleted_but_replaced() -> None:
+    with pytest.raises(DomainError, match=r"The cut uses “Bank rail 35” from frame 1001.*Replace it"):
+        edits.delete_camera(SCENE, BANK)
+    with pytest.raises(DomainError, match="own place"):
+        edits.delete_camera(SCENE, BANK, BANK)
+    replaced = edits.delete_camera(SCENE, BANK, TWO)
+    assert [e.camera_id for e in replaced.cut] == [TWO]
+    assert BANK not in {c.id for c in replaced.cameras}
+    assert len(edits.delete_camera(SCENE, TWO).cameras) == len(SCENE.cameras) - 1
+    with pytest.raises(DomainError, match="only camera"):
+        edits.delete_camera(replace(SCENE, cameras=SCENE.cameras[:1]), BANK, BANK)
+
+
+# --- locks ---
+
+pose = CameraPose(1, 2, 9, 0, 0, 0, 50)
+
+
+@pytest.mark.parametrize(
+    ("group", "refused"),
+    [
+        ("place", lambda s: edits.place_camera(s, baker(s), ZOOM, pose, 1001)),
+        ("place", lambda s: edits.mount_camera(s, baker(s), ZOOM, Free(), 1001)),
+        ("angles", lambda s: edits.aim_camera(s, baker(s), ZOOM, None, 1001)),
+        ("angles", lambda s: edits.frame_camera(s, baker(s), ZOOM, Framing((Subject(),)), 1001)),
+        ("lens", lambda s: edits.set_camera_lens(s, ZOOM, FilmBack(), Glass())),
+        ("lens", lambda s: edits.focus_camera(s, baker(s), ZOOM, None, 1001)),
+        ("lens", lambda s: edits.set_camera_values(s, ZOOM, {"aperture": 2.0})),
+        ("place", lambda s: edits.bake_camera(s, baker(s), ZOOM, 1001, 1020)),
+        ("place", lambda s: edits.recall_view(s, ZOOM, s.camera(ZOOM).views[0].id)),
+    ],
+)
+def test_a_locked_group_says_why_when_it_is_pushed(group: str, refused: object) -> None:
+    saved = edits.save_view(SCENE, ZOOM, new_id(), "view", Fraction(1001))
+    locks = LOCK_GROUPS if "recall" in str(refused) else (group,)
+    locked = edits.lock_camera(saved, ZOOM, locks)  # type: ignore[arg-type]
+    with pytest.raises(DomainError, match="locked"):
+        refused(locked)  # type: ignore[operator]
+
+
+def test_what_is_not_locked_can_be_moved() -> None:
+    locked = edits.lock_camera(SCENE, TWO, ("angles", "lens"))
+    now = baker(locked).camera(locked.camera(TWO)).pose_at(20)
+    moved = edits.place_camera(locked, baker(locked), TWO, replace(now, x=now.x + 1), 1021)
+    assert moved.camera(TWO).channels.x.default == pytest.approx(now.x + 1)
+    keyed = edits.key_camera(moved, baker(moved), TWO, Fraction(1021))
+    assert keyed.camera(TWO).channels.x.keys
+    assert not keyed.camera(TWO).channels.pan.keys, "a locked group is not keyed"
+    with pytest.raises(DomainError, match="The angles of"):
+        edits.place_camera(locked, baker(locked), TWO, replace(now, pan=now.pan + 5), 1021)
+
+
+# --- saved views ---
+
+
+@settings(max_examples=25, deadline=None)
+@given(st.integers(1001, 1096), st.sampled_from([BANK, TWO, ZOOM, mill_race.CRANE, mill_race.FACE]))
+def test_a_saved_view_brings_back_the_picture(frame: int, camera_id: str) -> None:
+    scene = edits.lock_camera(SCENE, camera_id, ())
+    scene = edits.save_view(scene, camera_id, new_id(), "A view", Fraction(frame))
+    view = scene.camera(camera_id).views[0]
+    before = baker(scene).camera_path(scene.camera(camera_id)).world_from_camera[frame - 1001]
+    moved = edits.mount_camera(scene, baker(scene), camera_id, Free(), frame)
+    moved = edits.place_camera(moved, baker(moved), camera_id, pose, frame)
+    back = edits.recall_view(moved, camera_id, view.id)
+    assert np.allclose(
+        baker(back).camera_path(back.camera(camera_id)).world_from_camera[frame - 1001], before, atol=1e-9
+    )
+    assert back.camera(camera_id).mount == view.mount
+
+
+def test_saved_views_have_names_and_put_back_returns_to_the_last() -> None:
+    scene = replace(SCENE, cameras=(*SCENE.cameras, Camera("still", "Still")))
+    for name in ("First", "First", "Other"):
+        scene = edits.save_view(scene, "still", new_id(), name, Fraction(1001))
+        scene = edits.place_camera(scene, baker(scene), "still", replace(pose, x=len(name)), 1001)
+    views = scene.camera("still").views
+    assert [v.name for v in views] == ["First", "First (2)", "Other"]
+    back = edits.put_camera_back(scene, "still")
+    assert back.camera("still").channels.x.default == dict(views[-1].values)["x"]
+    with pytest.raises(DomainError, match="Nothing to put back"):
+        edits.put_camera_back(back, "still")
+    with pytest.raises(DomainError, match="Another view"):
+        edits.rename_view(scene, "still", views[0].id, "Other")
+    assert edits.rename_view(scene, "still", views[0].id, "Own").camera("still").views[0].name == "Own"
+    assert len(edits.delete_view(scene, "still", views[1].id).camera("still").views) == 2
+    with pytest.raises(DomainError, match="no such saved view"):
+        edits.recall_view(scene, "still", new_id())
+
+
+def test_channels_are_set_and_keyed_one_by_one() -> None:
+    scene = edits.set_camera_values(SCENE, TWO, {"aperture": 2.8})
+    assert scene.camera(TWO).channels.aperture.default == 2.8
+    scene = edits.key_camera_values(scene, TWO, Fraction(1010), {"aperture": 4.0})
+    scene = edits.key_camera_values(scene, TWO, Fraction(1030), {"aperture": 8.0})
+    assert float(baker(scene).camera(scene.camera(TWO)).aperture[29]) == 8.0
+    loose = edits.set_camera_values(scene, TWO, {"aperture": 5.6})
+    assert dict(loose.camera(TWO).unkeyed) == {"aperture": 5.6}
+    assert (baker(loose).camera(loose.camera(TWO)).aperture == 5.6).all()
+    assert edits.put_camera_back(loose, TWO) == scene
+    for wrong in ({"aperture": 0.0}, {"nothing": 1.0}, {"aim_weight": 2.0}, {"focus_m": float("nan")}):
+        with pytest.raises(DomainError):
+            edits.set_camera_values(SCENE, TWO, wrong)
+
+
+# --- cameras in one action ---
+
+
+def pixels_of_face(scene: Scene, camera: Camera, frame: int) -> Floats:
+    """Top and bottom of Oda's face, px, on a frame: by her vertices."""
+    face = shots.face_of(baker(scene), ODA)
+    joint = transforms.orthonormal(baker(scene).joint_frames(ODA.id, face.joint, "motion")[frame - 1001][None])[0]
+    up = face.axes[:, 1] * face.height_m / 2
+    ends = transforms.apply(joint, np.stack([face.centre + up, face.centre - up]))
+    path = baker(scene).camera_path(camera)
+    return np.asarray(path.at_rows(np.array([frame - 1001])).project(ends[None]).pixels[0])
+
+
+@pytest.mark.parametrize("frame", [1001, 1050])
+def test_a_face_camera_fills_two_thirds_and_stays_with_the_head(frame: int) -> None:
+    scene = edits.make_face_camera(SCENE, baker(), new_id(), ODA.id, frame)
+    camera = scene.cameras[-1]
+    assert (camera.role, camera.name) == ("face", "Face Oda 85 (2)")
+    for at in (frame, 1020, 1090):
+        top, bottom = pixels_of_face(scene, camera, at)
+        assert bottom[1] - top[1] == pytest.approx(720, rel=1e-6), "all of the head's turns are followed"
+        assert np.allclose((top + bottom) / 2, [960, 540], atol=1e-6)
+    still = edits.make_face_camera(SCENE, baker(), new_id(), ODA.id, frame, turns_with_head=False)
+    turn = baker(still).camera_path(still.cameras[-1]).world_from_camera[:, :3, :3]
+    assert np.allclose(turn, turn[0]), "its place only"
+
+
+def test_the_face_is_measured_or_a_stated_share() -> None:
+    rig = mill_race.demo_rig("oda")
+    face = measure_face(rig)
+    assert (face.joint, face.measured) == ("head", True)
+    assert 0.2 < face.height_m < 0.45
+    bare = measure_face(replace(rig, mesh=None, skinning=None))
+    assert not bare.measured
+    body = rig.world_positions(np.zeros(1), rig.body_nodes)[0]
+    assert bare.height_m == pytest.approx(0.13 * np.ptp(body[:, 1]))
+    # The eyes lie before the middle of the head, where she looks.
+    ahead = (face.axes.T @ (face.eyes - face.centre))[2]
+    assert ahead < 0
+
+
+def test_a_point_of_view_looks_from_the_eyes_where_the_face_looks() -> None:
+    scene = edits.make_point_of_view(SCENE, baker(), new_id(), ODA.id, 1060)
+    world = baker(scene).camera_path(scene.cameras[-1]).world_from_camera
+    rig = mill_race.demo_rig("oda")
+    eyes = baker().joint_positions(ODA)[:, [rig.joint_names.index(n) for n in ("eye_l", "eye_r")]].mean(axis=1)
+    away = np.linalg.norm(world[:, :3, 3] - eyes, axis=1)
+    assert np.allclose(away, away[0], atol=1e-6), "it goes with the head"
+    assert away[0] < 0.08
+    head = baker().joint_frames(ODA.id, "head", "motion")
+    assert np.allclose(-world[:, :3, 2], head[:, :3, 2], atol=1e-6), "Oda's head looks along its +Z"
+
+
+def test_over_the_shoulder_and_two_shot_show_both() -> None:
+    scene = edits.make_over_the_shoulder(SCENE, baker(), new_id(), QUILL.id, ODA.id, 1056)
+    path = baker(scene).camera_path(scene.cameras[-1])
+    head = baker().joint_frames(QUILL.id, "head", "motion")[:, :3, 3]
+    seen = path.project(head)
+    assert inside_frame(seen, path.delivery)[55], "the shoulder's own head is in the picture"
+    faces = pixels_of_face(scene, scene.cameras[-1], 1056)
+    assert np.allclose(faces.mean(axis=0), [0.58 * 1920, 0.34 * 1080], atol=2)
+    for one, other in ((ODA.id, ODA.id), (ODA.id, new_id())):
+        with pytest.raises(DomainError):
+            edits.make_two_shot(SCENE, baker(), new_id(), one, other, 1056)
+    two = edits.make_two_shot(SCENE, baker(), new_id(), QUILL.id, ODA.id, 1040)
+    bank = baker().camera_path(SCENE.camera(BANK)).world_from_camera[39, :3, 3]
+    eye = baker(two).camera_path(two.cameras[-1]).world_from_camera[39, :3, 3]
+    line = head[39] - baker().joint_frames(ODA.id, "hips", "motion")[39, :3, 3]
+    side = lambda p: np.sign(np.cross(line * [1, 0, 1], (p - head[39]) * [1, 0, 1])[1])  # noqa: E731
+    assert side(eye) == side(bank), "the screen direction stays"
+
+
+@pytest.mark.parametrize("parallel", [False, True])
+def test_a_review_set_holds_the_whole_way_from_four_sides(parallel: bool) -> None:
+    scene = edits.make_review_set(SCENE, baker(), new_id(), ODA.id, parallel)
+    made = scene.cameras[-4:]
+    blocks = baker().body_blocks(ODA)
+    points = np.concatenate([b.reshape(-1, 3) for b in blocks])
+    looks = []
+    for camera in made:
+        path = baker(scene).camera_path(camera).at_rows(np.zeros(1, dtype=np.int64))
+        seen = path.project(points[None])
+        share = np.abs(seen.pixels / [1920, 1080] * 2 - 1).max()
+        assert share == pytest.approx(ACTION_SAFE, abs=1e-6)
+        looks.append(-path.world_from_camera[0, :3, 2])
+    front, side, quarter, top = looks
+    assert np.allclose(front, [0, 0, -1])
+    assert np.allclose(side, [-1, 0, 0])
+    assert quarter[0] < -0.5 < 0 > quarter[1]
+    assert np.allclose(top, [0, -1, 0])
+
+
+@pytest.mark.parametrize(
+    ("distance", "focal", "name"),
+    [(40, 24, "Wide 24"), (4.2, 50, "Full Oda 50"), (2.0, 50, "Medium Oda 50"), (1.6, 100, "Close-up Oda 100")],
+)
+def test_a_new_camera_is_named_by_what_it_shows(distance: float, focal: float, name: str) -> None:
+    hips = baker().joint_frames(ODA.id, "hips", "motion")[0, :3, 3]
+    view = CameraPose(hips[0], hips[1] + 0.2, hips[2] + distance, 0, 0, 0, focal)
+    alone = replace(SCENE, characters=(ODA,), cameras=SCENE.cameras[:1])
+    assert edits.make_camera(alone, baker(alone), new_id(), view, "shot", 1001).cameras[-1].name == name
+
+
+def test_figures_of_a_subject_in_a_camera() -> None:
+    hips = baker().joint_frames(ODA.id, "head", "motion")[10, :3, 3]
+    camera = Camera("c", "c")
+    view = CameraPose(hips[0] + 3, hips[1] + 1, hips[2], -90, -10, 0, 50)
+    scene = edits.place_camera(replace(SCENE, cameras=(*SCENE.cameras, camera)), baker(), "c", view, 1011)
+    found = subject_figures(baker(scene), scene.camera("c"))[0]
+    assert found.name == "Oda"
+    assert found.angle_deg[10] == pytest.approx(90, abs=4), "to her left"
+    assert found.above_m[10] == pytest.approx(1, abs=0.1)
+    assert found.distance_m[10] == pytest.approx(np.sqrt(10), abs=0.15)
+
+
+# --- what readings find ---
+
+
+def kinds(scene: Scene, camera_id: str) -> dict[str, Reading]:
+    return {r.kind: r for r in camera_readings(baker(scene), scene.camera(camera_id))}
+
+
+def test_spans_of_a_mask() -> None:
+    assert spans(np.array([], dtype=bool)) == []
+    assert spans(np.array([True, True, False, True])) == [(0, 1), (3, 3)]
+
+
+def test_a_straight_chord_is_found_and_an_orbit_mends_it() -> None:
+    def ends(a: float, b: float) -> Channel:
+        return Channel(a, (Key(Fraction(1005), a, "ease"), Key(Fraction(1030), b, "ease")))
+
+    camera = Camera("c", "c")
+    camera = replace(camera, channels=replace(camera.channels, x=ends(4, -4), z=ends(1.5, 1.2), pan=ends(-90, 90)))
+    scene = replace(SCENE, cameras=(*SCENE.cameras, camera))
+    found = kinds(scene, "c")["straight chord"]
+    assert (found.first, found.last, found.fix, found.joint) == (1005, 1030, "orbit", "hips")
+    assert found.size > 0.5
+    mended = edits.orbit_instead(scene, baker(scene), "c", 1005, 1030, Subject("joint", ODA.id, found.joint))
+    assert "straight chord" not in kinds(mended, "c")
+
+
+def test_an_aim_at_a_bobbing_joint_names_a_calmer_one() -> None:
+    aim = Aim((Target((Subject("joint", ODA.id, "foot_l"),)),))
+    scene = edits.aim_camera(SCENE, baker(), ZOOM, aim, 1001)
+    found = kinds(scene, ZOOM)["aim bobs"]
+    assert found.fix == "use joint"
+    calm = Aim((Target((Subject("joint", ODA.id, found.joint),)),))
+    assert "aim bobs" not in kinds(edits.aim_camera(scene, baker(scene), ZOOM, calm, 1001), ZOOM)
+
+
+def test_a_carrier_that_stands_still_while_its_character_goes_is_told() -> None:
+    rig = mill_race.demo_rig("oda")
+    still = replace(
+        rig, names=tuple("placement" if n == "coat_back" else n for n in rig.names),
+    )  # fmt: skip
+    place = still.names.index("placement")
+    parents = still.parents.copy()
+    parents[place] = -1
+    motion = replace(still.motion, curves=tuple(c for c in still.motion.curves if c.node != place))
+    still = replace(still, parents=parents, motion=motion)
+    work = baker()
+    work.rig_of = lambda source: still if source == ODA.source else mill_race.demo_rig("quill")
+    work.scene = replace(SCENE, set_pieces=())
+    mount = attached(Subject("joint", ODA.id, "placement"), 0, work)
+    camera = replace(SCENE.camera(ZOOM), aim=None, mount=mount)
+    found = {r.kind: r for r in camera_readings(work, camera)}["carried by a still joint"]
+    assert (found.joint, found.fix) == ("hips", "use joint")
+    assert isinstance(mount, Carried)
+
+
+def test_focus_that_misses_its_subject_is_told() -> None:
+    scene = edits.set_camera_values(SCENE, ZOOM, {"aperture": 1.4})
+    scene = edits.focus_camera(scene, baker(scene), ZOOM, None, 1001)
+    found = kinds(scene, ZOOM)["soft"]
+    assert found.subject == "Oda chest"
+    assert found.size > found.threshold
+    sharp = edits.focus_camera(scene, baker(scene), ZOOM, Focus((Target((Subject("joint", ODA.id, "chest"),)),)), 1001)
+    assert "soft" not in kinds(sharp, ZOOM)
+
+
+def test_planes_that_cut_are_told() -> None:
+    near = edits.set_camera_lens(SCENE, ZOOM, FilmBack(), Glass(near_m=4.0))
+    assert kinds(near, ZOOM)["near plane cuts in"].size > 0.3
+    far = edits.set_camera_lens(SCENE, ZOOM, FilmBack(), Glass(far_m=2.0))
+    assert kinds(far, ZOOM)["far plane cuts off"].last == 1096
+
+
+def test_a_wall_in_the_way_hides_and_a_near_plane_cuts_it_away() -> None:
+    view = CameraPose(9.5, 1.6, 6.0, -60, 0, 0, 35)
+    scene = edits.make_camera(SCENE, baker(), "c" * 36, view, "shot", 1001)
+    scene = edits.aim_camera(scene, baker(scene), "c" * 36, Aim((Target((Subject("body", ODA.id),)),)), 1001)
+    hidden = [r for r in camera_readings(baker(scene), scene.camera("c" * 36)) if r.kind == "hidden behind the set"]
+    assert {r.subject for r in hidden} >= {"Oda"}
+
+
+def test_sight_lines_against_a_wall() -> None:
+    wall = np.array([[[0, -1, 1.0], [2, -1, 1], [0, 3, 1]]])
+    eyes = np.zeros((3, 3))
+    points = np.array([[0.5, 0.2, 2], [-0.5, 0.2, 2], [0.5, 0.2, 0.9]], dtype=float)
+    assert blocked(eyes, points, wall).tolist() == [True, False, False]
+    way = np.stack([np.linspace(-1, 1, 41), np.full(41, 0.1), np.full(41, 2.0)], axis=-1)[:, None]
+    rows = np.ones(41, dtype=bool)
+    found = hidden_rows(np.zeros((41, 3)), way, wall, rows)[:, 0]
+    assert np.array_equal(found, blocked(np.zeros((41, 3)), way[:, 0], wall)), "coarse and fine agree"
+
+
+def test_the_frame_that_loses_a_head_or_crowds_it_is_told() -> None:
+    pose_now = baker().camera(SCENE.camera(BANK)).pose_at(0)
+    unlocked = edits.lock_camera(SCENE, BANK, ())
+    freed = edits.bake_camera(unlocked, baker(unlocked), BANK, 1001, 1096, 0.5)
+    near = edits.place_camera(freed, baker(freed), BANK, replace(pose_now, x=-2.2, z=2.4, pan=90, tilt=-2), 1001)
+    found = kinds(near, BANK)
+    assert {"head out of the frame", "head out of action safe"} & set(found)
+    knee = replace(pose_now, x=-2.9, y=1.03, z=1.9, pan=90, tilt=0, focal_mm=50)
+    cut = [
+        r.kind
+        for r in camera_readings(baker(p := edits.place_camera(freed, baker(freed), BANK, knee, 1001)), p.camera(BANK))
+    ]
+    assert any(k.startswith(("cut at", "head", "much")) for k in cut)
+
+
+def test_a_lock_out_of_reach_and_a_size_that_drifts_are_told() -> None:
+    framing = Framing((Subject("body", ODA.id),), size=SizeHold("zoom", 2.0, longest_mm=40))
+    scene = edits.frame_camera(SCENE, baker(), ZOOM, framing, 1001)
+    assert "size cannot be held" in kinds(scene, ZOOM)
+    drift = edits.frame_camera(SCENE, baker(), mill_race.CRANE, Framing((Subject("body", ODA.id),)), 1001)
+    assert kinds(drift, mill_race.CRANE)["size drifts"].size > 0.15
+
+
+def test_cameras_follow_the_motion_or_the_shown_pose() -> None:
+    stepped = edits.step_character(SCENE, ODA.id, Stepping(4))
+    aim = Aim((Target((Subject("joint", ODA.id, "hand_l"),)),), "shown")
+    scene = edits.aim_camera(stepped, baker(stepped), ZOOM, aim, 1001)
+    hand = baker(scene).joint_frames(ODA.id, "hand_l", "shown")[:, :3, 3]
+    assert np.allclose(hand[4:8], hand[4]), "held for four frames"
+    assert np.allclose(baker(scene).camera_path(scene.camera(ZOOM)).project(hand).pixels, [960, 540], atol=1e-6)
+    on_ones = edits.step_character(scene, ODA.id, Stepping(1))
+    assert baker(on_ones).camera_name(on_ones.camera(ZOOM)) != baker(scene).camera_name(scene.camera(ZOOM))
+    assert baker(on_ones).camera_name(on_ones.camera(TWO)) == baker(scene).camera_name(scene.camera(TWO)), (
+        "one that follows the motion is not baked again when poses are stepped otherwise"
+    )

@@ -1,0 +1,365 @@
+"""Mounts: each keeps the picture when it is changed to; rails run evenly; trailing does not depend on the rate."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from fractions import Fraction
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from scipy.integrate import solve_ivp
+from scipy.spatial.transform import Rotation
+
+from eddyfield.core import edits, transforms
+from eddyfield.core.camera_frames import camera_frames, channels_standing_at
+from eddyfield.core.cameras import Camera, CameraPose
+from eddyfield.core.channels import Channel, Key
+from eddyfield.core.errors import DomainError
+from eddyfield.core.lag import lagged
+from eddyfield.core.lens import DeliveryFrame
+from eddyfield.core.mounts import Bump, Carried, Crane, Free, Mount, Orbit, Rail, Trailing, attached
+from eddyfield.core.subjects import Subject
+from eddyfield.core.time import FrameRange, Rate
+from eddyfield.core.transforms import Floats
+from eddyfield.demo import mill_race
+
+from .scenery import SCENE, baker
+from .surroundings import Stage, joint, wandering
+
+CAMERA = mill_race.ZOOM
+HEAD, HIPS = Subject("joint", mill_race.ODA, "head"), Subject("joint", mill_race.ODA, "hips")
+POINTS = ((-2.0, 1.0, 0.0), (-1.0, 1.4, 2.0), (1.0, 1.0, 2.5), (2.5, 1.2, 0.5))
+MOUNTS: list[Mount] = [
+    Free(),
+    Rail(points=POINTS),
+    Rail(points=POINTS, closed=True, facing="along", height_m=0.3, bumps=(Bump(0.3),)),
+    Crane(base=(1.0, 0.5, 6.0), heading=30),
+    Crane(base=(1.0, 0.5, 6.0), heading=-100, follow_pitch=True, follow_yaw=True),
+    Orbit(pivot=HIPS),
+    Orbit(pivot=Subject("point", offset=(0.0, 1.0, 2.0))),
+    Carried(subject=HEAD),
+    Carried(subject=HIPS, through=(True, False, True, True, False, False)),
+    Trailing(subject=HEAD, half_life_s=0.3),
+]
+poses = st.builds(
+    CameraPose,
+    *[st.floats(-6, 6)] * 3,
+    st.floats(-180, 180),
+    st.floats(-80, 80),
+    st.floats(-60, 60),
+    st.floats(14, 200),
+)
+
+
+def world_at(scene: object, frame: int) -> Floats:
+    path = baker(scene).camera_path(scene.camera(CAMERA))  # type: ignore[arg-type, attr-defined]
+    return np.asarray(path.world_from_camera[frame - 1001])
+
+
+FREE = edits.aim_camera(SCENE, baker(), CAMERA, None, 1001)
+
+
+@settings(max_examples=40, deadline=None)
+@given(st.sampled_from(MOUNTS), st.sampled_from(MOUNTS), poses, st.integers(1001, 1096))
+def test_a_change_of_mount_keeps_the_picture(first: Mount, second: Mount, pose: CameraPose, frame: int) -> None:
+    work = baker()
+    scene = edits.place_camera(FREE, work, CAMERA, pose, frame)
+    scene = edits.key_camera(scene, baker(scene), CAMERA, Fraction(frame))
+    for mount in (first, second):
+        before = world_at(scene, frame)
+        scene = edits.mount_camera(scene, baker(scene), CAMERA, mount, frame)
+        assert np.allclose(world_at(scene, frame), before, atol=1e-9)
+        assert float(baker(scene).camera(scene.camera(CAMERA)).pose[frame - 1001, 6]) == pytest.approx(pose.focal_mm)
+
+
+@settings(max_examples=30, deadline=None)
+@given(st.sampled_from(MOUNTS), poses, st.integers(1001, 1096))
+def test_a_mounted_camera_is_put_exactly_where_it_is_wanted(mount: Mount, pose: CameraPose, frame: int) -> None:
+    scene = edits.mount_camera(FREE, baker(FREE), CAMERA, mount, 1030)
+    placed = edits.place_camera(scene, baker(scene), CAMERA, pose, frame)
+    wanted = transforms.rigid(
+        transforms.rotation_from_angles(pose.pan, pose.tilt, pose.roll), np.array([pose.x, pose.y, pose.z])
+    )
+    assert np.allclose(world_at(placed, frame), wanted, atol=1e-9)
+
+
+@given(st.floats(-8, 8), st.floats(0.2, 4), st.floats(-8, 8))
+def test_kept_on_its_rail_a_camera_goes_where_the_rail_is_nearest(x: float, y: float, z: float) -> None:
+    rail = Rail(points=POINTS)
+    fine = rail.at(np.linspace(0, 1, 4001))[0]
+    found = rail.at(np.array([rail.nearest(np.array([x, y, z]))]))[0][0]
+    assert np.linalg.norm(found - [x, y, z]) <= np.linalg.norm(fine - [x, y, z], axis=1).min() + 1e-4
+
+
+# --- rail ---
+
+
+def _is_a_way(knots: list[tuple[float, float, float]]) -> bool:
+    """Points apart from each other, without a hairpin: where a way turns on the spot its length cannot be told by chords."""
+    legs = np.diff(np.array([*knots, knots[0], knots[1]]), axis=0)
+    length = np.linalg.norm(legs, axis=1)
+    if (length < 0.4).any():
+        return False
+    turn = (legs[1:] * legs[:-1]).sum(axis=1) / (length[1:] * length[:-1])
+    return bool((turn > -0.9).all() and length.max() < 12 * length.min())
+
+
+points = st.lists(st.tuples(*[st.floats(-6, 6)] * 3), min_size=3, max_size=7).filter(_is_a_way)
+
+
+@settings(max_examples=40, deadline=None)
+@given(points, st.booleans())
+def test_an_even_position_is_an_even_speed(knots: list[tuple[float, float, float]], closed: bool) -> None:
+    rail = Rail(points=tuple(knots), closed=closed)
+    positions = np.linspace(0, 1, 97)
+    # The length of the way between two positions, by the spline through many points of it.
+    between = np.linspace(0, 1, 96 * 64 + 1)
+    steps = np.linalg.norm(np.diff(rail.at(between)[0], axis=0), axis=1).reshape(96, 64).sum(axis=1)
+    assert np.allclose(steps, rail.length_m / 96, rtol=1e-4)
+    assert np.allclose(rail.at(positions[:1])[0][0], knots[0], atol=1e-9)
+    places, directions = rail.at(np.array([0.2, 0.51]))
+    ahead = rail.at(np.array([0.2, 0.51]) + 1e-6)[0] - places
+    assert np.allclose(ahead / np.linalg.norm(ahead, axis=1, keepdims=True), directions, atol=1e-3)
+
+
+def test_a_rail_runs_through_its_points_and_a_closed_one_goes_on_round() -> None:
+    rail = Rail(points=POINTS, closed=True)
+    for point in POINTS:
+        assert np.linalg.norm(rail.at(np.array([rail.nearest(np.array(point))]))[0][0] - point) < 1e-3
+    assert np.allclose(rail.at(np.array([1.3]))[0], rail.at(np.array([0.3]))[0])
+    smooth = np.linalg.norm(np.diff(rail.at(np.linspace(0.99, 1.01, 200))[1], axis=0), axis=1)
+    assert smooth.max() < 0.02, "no corner where it closes"
+    straight = Rail(points=((0, 0, 0), (0, 0, 5)))
+    assert np.allclose(straight.at(np.array([0.25, 2.0]))[0], [[0, 0, 1.25], [0, 0, 5]])
+
+
+def test_the_spline_is_the_centripetal_one() -> None:
+    knots = np.array(POINTS)
+    padded = np.vstack([2 * knots[0] - knots[1], knots, 2 * knots[-1] - knots[-2]])
+    times = np.concatenate([[0], np.cumsum(np.sqrt(np.linalg.norm(np.diff(padded, axis=0), axis=1)))])
+
+    def barry_goldman(segment: int, t: float) -> Floats:
+        p, q = padded[segment : segment + 4], times[segment : segment + 4]
+        for order in (1, 2, 3):
+            p = np.array(
+                [
+                    ((q[i + order] - t) * p[i] + (t - q[i]) * p[i + 1]) / (q[i + order] - q[i])
+                    if order == 1
+                    else _blend(p, q, i, order, t)
+                    for i in range(4 - order)
+                ]
+            )
+        return p[0]
+
+    def _blend(p: Floats, q: Floats, i: int, order: int, t: float) -> Floats:
+        low, high = (q[i], q[i + order]) if order != 2 else (q[i], q[i + 2])
+        if order == 3:
+            low, high = q[1], q[2]
+        return ((high - t) * p[i] + (t - low) * p[i + 1]) / (high - low)
+
+    rail = Rail(points=POINTS)
+    fine = rail.at(np.linspace(0, 1, 20001))[0]
+    for segment in range(3):
+        for share in (0.2, 0.5, 0.9):
+            t = times[segment + 1] + share * (times[segment + 2] - times[segment + 1])
+            assert np.linalg.norm(fine - barry_goldman(segment, t), axis=1).min() < 2e-3
+
+
+def test_bumps_and_height_lift_the_head() -> None:
+    around = Stage({})
+    rail = Rail(points=((0, 0, 0), (10, 0, 0)), height_m=0.5, bumps=(Bump(0.5, 0.04, 1.0),))
+    positions = np.linspace(0, 1, around.frames.count)
+    lift = rail.world_from_mount({"rail": positions}, around)[:, 1, 3]
+    assert lift.max() == pytest.approx(0.54, abs=2e-3)
+    away = np.abs(positions - 0.5) * 10
+    assert np.allclose(lift[away > 0.5], 0.5)
+    assert np.allclose(lift[away < 0.5], 0.5 + 0.02 * (1 + np.cos(2 * np.pi * away[away < 0.5])), atol=1e-12)
+
+
+@pytest.mark.parametrize(
+    "wrong",
+    [
+        lambda: Rail(points=((0, 0, 0),)),
+        lambda: Rail(points=((0, 0, 0), (0, 0, 0))),
+        lambda: Rail(points=((0, 0, 0), (1, 0, 0)), closed=True),
+        lambda: Rail(points=((0, 0, float("nan")), (1, 0, 0))),
+        lambda: Bump(0.5, 0.1, 0.0),
+        lambda: Trailing(half_life_s=-1),
+        lambda: Carried(turn=(0, 0, 0, 0)),
+        lambda: Crane(base=(float("inf"), 0, 0)),
+    ],
+)
+def test_mounts_that_cannot_be_are_refused(wrong: object) -> None:
+    with pytest.raises(DomainError):
+        wrong()  # type: ignore[operator]
+
+
+# --- crane and orbit ---
+
+
+def test_a_crane_by_hand() -> None:
+    around = Stage({})
+    ones = np.ones(around.frames.count)
+    values = {"arm_pitch": 30 * ones, "arm_yaw": 90 * ones, "arm_length": 2 * ones}
+    level = Crane(base=(1, 2, 3)).world_from_mount(values, around)[0]
+    # Heading 0 looks along -Z; yaw 90 to the right is +X, 30 degrees up.
+    assert np.allclose(level[:3, 3], [1 + 2 * np.cos(np.pi / 6), 2 + 1, 3])
+    assert np.allclose(level[:3, :3], np.eye(3)), "the head stays level and keeps its own heading"
+    following = Crane(base=(1, 2, 3), follow_pitch=True, follow_yaw=True).world_from_mount(values, around)[0]
+    assert np.allclose(-following[:3, 2], [np.cos(np.pi / 6), 0.5, 0]), "along the arm"
+
+
+def test_an_orbit_counts_from_the_front_and_looks_at_its_pivot() -> None:
+    around = Stage({"head": wandering(3)}, front=(1.0, 0.0, 0.0))
+    ones = np.ones(around.frames.count)
+    values = {"azimuth": 90 * ones, "elevation": 30 * ones, "distance": 4 * ones}
+    found = Orbit(pivot=joint()).world_from_mount(values, around)
+    pivot = around.joints["head"](around.seconds)[:, :3, 3]
+    # It faces +X: its left is -Z.
+    assert np.allclose(found[:, :3, 3] - pivot, [0, 2, -4 * np.cos(np.pi / 6)])
+    toward = transforms.normalized(pivot - found[:, :3, 3], (0, 0, 1))
+    assert np.allclose(-found[:, :3, 2], toward)
+
+
+# --- carried and trailing ---
+
+
+def test_carried_keeps_the_offset_that_it_had_when_attached() -> None:
+    around = Stage({"head": wandering(1)})
+    head = around.joints["head"](around.seconds)
+    camera = Camera("c", "c", mount=attached(joint(), 20, around))
+    wanted = transforms.rigid(transforms.rotation_from_angles(160, -5, 3), np.array([0.4, 1.2, 2.0]))
+    values = camera_frames(camera, around, DeliveryFrame()).values
+    standing = channels_standing_at(camera, wanted, 20, values, around, keep_offset=False)
+    channels = replace(camera.channels, **{n: Channel(v) for n, v in standing.items()})
+    path = camera_frames(replace(camera, channels=channels), around, DeliveryFrame()).path
+    offset = transforms.rigid_inverse(head) @ path.world_from_camera
+    assert np.allclose(offset, offset[20], atol=1e-9)
+    assert np.allclose(path.world_from_camera[20], wanted, atol=1e-9)
+
+
+def test_each_axis_is_let_through_or_held() -> None:
+    around = Stage({"head": wandering(2)}, front=(0.6, 0.0, 0.8))
+    head = around.joints["head"](around.seconds)
+    whole = attached(joint(), 5, around)
+    for index in range(6):
+        through = tuple(i == index for i in range(6))
+        found = replace(whole, through=through).world_from_mount({}, around)  # type: ignore[arg-type]
+        if index < 3:
+            assert np.allclose(found[:, index, 3], head[:, index, 3])
+            still = [i for i in range(3) if i != index]
+            assert np.allclose(found[:, still, 3], head[5, still, 3])
+            assert np.allclose(found[:, :3, :3], found[5, :3, :3])
+        else:
+            assert np.allclose(found[:, :3, 3], head[5, :3, 3])
+            # Heading, pitch and roll about the axes of the facing: by SciPy's own angles.
+            facing = Rotation.from_matrix(found[5, :3, :3])
+            since = facing.inv() * Rotation.from_matrix(head[:, :3, :3] @ head[5, :3, :3].T) * facing
+            angles = since.as_euler("YXZ")
+            kept = (facing.inv() * Rotation.from_matrix(found[:, :3, :3])).as_euler("YXZ")
+            place = index - 3
+            assert np.allclose(kept[:, place], angles[:, place], atol=1e-9)
+            assert np.allclose(np.delete(kept, place, axis=1), 0, atol=1e-9)
+
+
+def test_trailing_agrees_at_24_48_and_96_frames_a_second() -> None:
+    rng = np.random.default_rng(4)
+    knots = rng.normal(size=(25, 3))
+
+    def linear_between_24ths(seconds: Floats) -> Floats:
+        place = np.stack([np.interp(seconds, np.arange(25) / 24, knots[:, i]) for i in range(3)], axis=-1)
+        pan = np.interp(seconds, np.arange(25) / 24, rng_pan)
+        return transforms.rigid(transforms.rotation_from_angles(pan, 0, 0), place)
+
+    rng_pan = rng.uniform(-80, 80, 25)
+    found = {}
+    for rate in (24, 48, 96):
+        frames = FrameRange(0, rate)
+        around = Stage({"head": linear_between_24ths}, frames, Rate(Fraction(rate)))
+        mount = Trailing(subject=joint(), half_life_s=0.17)
+        found[rate] = mount.world_from_mount({}, around)[:: rate // 24]
+    assert np.allclose(found[24], found[48], atol=1e-9)
+    assert np.allclose(found[24], found[96], atol=1e-9)
+
+
+def test_the_follower_solves_its_differential_equation() -> None:
+    times, half_life = np.arange(48) / 24, 0.2
+    values = np.random.default_rng(0).normal(size=48).cumsum()
+    tau = half_life / np.log(2)
+    solved = solve_ivp(
+        lambda t, y: (np.interp(t, times, values) - y) / tau, (0, times[-1]), [values[0]], t_eval=times,
+        max_step=1 / 480, rtol=1e-9, atol=1e-10,
+    )  # fmt: skip
+    assert np.allclose(lagged(values, 1 / 24, half_life), solved.y[0], atol=1e-6)
+    assert np.array_equal(lagged(values, 1 / 24, 0), values)
+    step = np.array([0.0] + [1.0] * 24)
+    half = lagged(step, 1 / 24, 6 / 24)
+    # Once the jump (which takes a frame) is over, the rest halves in every half-life.
+    assert (1 - half[7]) / (1 - half[1]) == pytest.approx(0.5)
+
+
+# --- rails laid in one action ---
+
+
+@pytest.mark.parametrize("shape", ["straight", "ring", "square", "beside the path"])
+def test_rails_laid_in_one_action(shape: edits.RailShape) -> None:
+    before = world_at(FREE, 1050)
+    scene = edits.lay_rail(FREE, baker(FREE), CAMERA, shape, 1050, mill_race.ODA, 2.5)
+    rail = scene.camera(CAMERA).mount
+    assert isinstance(rail, Rail)
+    assert np.allclose(world_at(scene, 1050), before, atol=1e-9), "the picture is kept"
+    assert rail.closed == (shape in ("ring", "square"))
+    if shape != "beside the path":
+        nearest = rail.at(np.array([rail.nearest(before[:3, 3])]))[0][0]
+        assert np.linalg.norm(nearest - before[:3, 3]) < 1e-3, "it runs through the camera"
+    way = rail.at(np.linspace(0, 1, 400))[0]
+    low, high = baker().body_bounds(mill_race.ODA, "motion")
+    middle = (low + high) / 2
+    if shape == "ring":
+        radius = np.hypot(*(way - middle[49])[:, [0, 2]].T)
+        assert np.ptp(radius) < 0.03 * radius.mean()
+    if shape == "square":
+        out = np.abs((way - middle[49])[:, [0, 2]])
+        turned = Rotation.from_euler("y", 45, degrees=True)
+        corners = np.abs(turned.apply((way - middle[49]) * [1, 0, 1])[:, [0, 2]])
+        assert len(out) == len(corners) == 400
+        reach = np.hypot(*(way - middle[49])[:, [0, 2]].T)
+        assert 1.05 < reach.max() / reach.min() < 1.42, "corners, but rounded ones"
+    if shape == "beside the path":
+        away = np.array([np.hypot(*(middle - p)[:, [0, 2]].T).min() for p in way])
+        assert np.allclose(away, 2.5, atol=0.12)
+        assert (way[:, 0] > 1).all(), "to her left, which is +X"
+
+
+def test_running_a_rail_evenly() -> None:
+    scene = edits.lay_rail(FREE, baker(FREE), CAMERA, "straight", 1050)
+    scene = edits.run_evenly(scene, CAMERA, 1001, 1096)
+    place = baker(scene).camera_path(scene.camera(CAMERA)).world_from_camera[:, :3, 3]
+    steps = np.linalg.norm(np.diff(place, axis=0), axis=1)
+    assert np.allclose(steps, steps.mean(), rtol=1e-4)
+    with pytest.raises(DomainError, match="no rail"):
+        edits.run_evenly(FREE, CAMERA, 1001, 1096)
+
+
+# --- from a chord to an orbit ---
+
+
+def test_an_orbit_instead_of_a_chord_has_the_same_end_pictures() -> None:
+    keys = lambda a, b: Channel(a, (Key(Fraction(1010), a, "ease"), Key(Fraction(1060), b, "ease")))  # noqa: E731
+    scene = FREE.with_camera(
+        replace(
+            FREE.camera(CAMERA),
+            channels=replace(FREE.camera(CAMERA).channels, x=keys(4.0, -3.5), z=keys(2.0, 5.0), pan=keys(-90, 60)),
+            unkeyed=(),
+        )
+    )
+    ends = [world_at(scene, f) for f in (1010, 1060)]
+    after = edits.orbit_instead(scene, baker(scene), CAMERA, 1010, 1060, HIPS)
+    for frame, end in zip((1010, 1060), ends, strict=True):
+        assert np.allclose(world_at(after, frame), end, atol=1e-9)
+    place = baker(after).camera_path(after.camera(CAMERA)).world_from_camera[9:60, :3, 3]
+    hips = baker().joint_frames(mill_race.ODA, "hips", "motion")[9:60, :3, 3]
+    away = np.linalg.norm(place - hips, axis=1)
+    assert away.min() > 0.999 * min(away[0], away[-1]), "it no longer cuts through the circle"
