@@ -312,7 +312,9 @@ def test_baking_gives_the_same_picture(camera_id: str) -> None:
     assert len(baked.channels.x.keys) < most < len(every.camera(camera_id).channels.x.keys) == 96
     # The corners of the frame at the focus distance stay within half a pixel.
     now = baker(scene).camera(scene.camera(camera_id))
-    corners = np.array([[x, y, -1.0] for x in (-0.4, 0.4) for y in (-0.2, 0.2)]) * now.focus_m[:, None, None]
+    half = np.array([18.0, 10.125]) / now.pose[:, 6, None]
+    corners = np.stack([np.append(half * s, -np.ones((96, 1)), 1) for s in ([1, 1], [1, -1], [-1, 1], [-1, -1])], 1)
+    corners *= now.focus_m[:, None, None]
     world = transforms.apply(now.path.world_from_camera[:, None], corners)
     moved = baker(few).camera_path(baked).project(world).pixels - now.path.project(world).pixels
     assert np.abs(moved).max() < 0.5

@@ -126,11 +126,12 @@ def over_the_shoulder(baker: Baker, camera_id: str, of: Character, at: Character
     head = _face_frame(baker, of, own, row)[:3, 3]
     subject = head_subject(other, at)
     target = group_of((subject,), baker).place[row]
-    ahead = transforms.normalized((target - head) * [1.0, 0.0, 1.0], (0.0, 0.0, -1.0))
-    right = np.cross(ahead, [0.0, 1.0, 0.0])
+    # Along the line of sight, whichever way it leans, so that the head in front stays in the picture.
+    ahead = transforms.normalized(target - head, (0.0, 0.0, -1.0))
+    right = transforms.normalized(np.cross(ahead, [0.0, 1.0, 0.0]), (1.0, 0.0, 0.0))
     low, high = baker.body_bounds(of.id, "motion")
     size = max(own.height_m, SHOULDER_OF_HEIGHT * float(high[row, 1] - low[row, 1]))
-    place = head - ahead * 3.2 * size + right * 0.65 * size + np.array([0.0, 0.35 * size, 0.0])
+    place = head - ahead * 3.2 * size + right * 0.65 * size + np.cross(right, ahead) * 0.35 * size
     world = transforms.rigid(transforms.look_rotation(target - place, np.array([0.0, 1.0, 0.0])), place)
     camera = Camera(
         camera_id,

@@ -73,7 +73,7 @@ def set_glb() -> bytes:
 @cache
 def demo_rig(name: str) -> Rig:
     """The rig of ``oda``, ``quill`` or ``set``."""
-    return gltf.read({"oda": oda_glb, "quill": quill_glb, "set": set_glb}[name]())
+    return gltf.read({"oda": oda_glb, "quill": quill_glb, "set": set_glb}[name](), with_mesh=True)
 
 
 # The rail runs along the bank beside her: frame, x y z (metres), pan tilt (degrees).

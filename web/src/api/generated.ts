@@ -29,7 +29,8 @@ export interface Target {
  * One thing that is followed.
  *
  * A ``point`` stands at ``offset``. A ``joint`` of the character ``owner_id`` is taken with an offset in world or joint
- * axes. A ``body`` is the whole character, an ``object`` a set piece: the middle of its bounds, with an offset.
+ * axes. A ``body`` is the whole character, a steady sphere that goes with its hips; an ``object`` is a set piece: the middle of
+ * its bounds. Both may have an offset.
  * ``weight`` counts in a group; ``radius_m`` is how far the thing reaches around its place (a body knows its own).
  *
  * This interface was referenced by `Everything`'s JSON-Schema
