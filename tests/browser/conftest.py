@@ -184,14 +184,27 @@ class App:
         mark = self.by_id("chosen-joint")
         return float(mark.get_attribute("data-x") or "nan"), float(mark.get_attribute("data-y") or "nan")
 
+    def field(self, label: str) -> WebElement:
+        """The input of this label, the first that is shown."""
+        path = f"//label[normalize-space(.)='{label}']/following::input[1]"
+        return self.wait(
+            lambda: next((e for e in self.driver.find_elements(By.XPATH, path) if e.is_displayed()), None), label
+        )
+
+    def option(self, name: str) -> WebElement:
+        """The shown option of a list with exactly this name."""
+        path = f"//*[@role='option'][normalize-space(.)='{name}']"
+        return self.wait(
+            lambda: next((e for e in self.driver.find_elements(By.XPATH, path) if e.is_displayed()), None), name
+        )
+
     def choose_joint(self, name: str) -> None:
         self.stage("judge")
-        field = self.find(".card input")
+        field = self.field("Joint")
         field.click()
         field.send_keys(Keys.CONTROL, "a")
         field.send_keys(name)
-        option = f"//*[@role='option'][normalize-space(.)='{name}']"
-        self.wait(lambda: next(iter(self.driver.find_elements(By.XPATH, option)), None), name).click()
+        self.option(name).click()
         self.wait(lambda: self.text(".card h2").startswith(name), f"the card of {name}")
         self.script("document.activeElement.blur()")
         self.by_id("arc-line")

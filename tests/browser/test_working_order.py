@@ -141,13 +141,12 @@ def test_roaming_leaves_the_camera_where_it_is(app: App) -> None:
     app.wheel(-300)
     nearer = app.picture()
     seen = [through_cut, orbited, slid, nearer]
-    for side in "1234":
-        app.keys(side)
+    for side in "1237":
+        app.hold(Keys.ALT, side)
         seen.append(app.picture())
     for a in range(len(seen)):
         for b in range(a):
             assert differs(seen[a], seen[b]) > 0.05, (a, b)
-    app.by_id("camera-wedge")
     app.keys("r")
     assert app.caption.startswith("CUT")
     assert np.array_equal(app.picture(), through_cut)
@@ -175,7 +174,8 @@ def test_placing_and_keying_the_camera_with_undo_after_a_reload(app: App) -> Non
     start = app.revision
     app.keys("l")
     app.saved(start + 1)
-    app.keys("3")
+    app.keys("r")
+    app.hold(Keys.ALT, "5")
     roam = app.picture()
     app.keys("p")
     app.saved(start + 2)
@@ -184,7 +184,7 @@ def test_placing_and_keying_the_camera_with_undo_after_a_reload(app: App) -> Non
     app.keys("g")
     in_cut = app.picture()
     inner = (slice(30, -30), slice(30, -30))
-    assert differs(in_cut[inner], roam[inner]) < 0.04, "the camera sees what Roam saw, its own wedge aside"
+    assert differs(in_cut[inner], roam[inner]) < 0.08, "the camera sees what Roam saw, drawn cameras aside"
     app.keys(Keys.ARROW_DOWN)
     assert "moved, not keyed" in app.caption, "it stands there on every frame until it is keyed"
     app.keys(Keys.ARROW_UP, "k")
@@ -323,9 +323,9 @@ def test_an_arc_is_picked_in_the_picture_drawn_and_told(app: App) -> None:
     chain = ActionChains(app.driver).move_to_element_with_offset(picture, *offset)
     chain.perform()
     name = app.by_id("hovered-joint").text
-    assert name in ("lantern", "lantern_ring", "pole_tip")
+    assert name in ("Oda lantern", "Oda lantern_ring", "Oda pole_tip")
     chain.click().perform()
-    app.wait(lambda: app.text(".card h2").startswith(name), "the joint's card")
+    app.wait(lambda: app.text(".card h2").startswith(name.split()[1]), "the joint's card")
 
 
 def test_the_arc_has_a_mark_a_frame_and_the_cards_figures_are_right(app: App) -> None:
@@ -510,7 +510,7 @@ def test_the_shot_is_taken_out(app: App) -> None:
 
 def test_keys_help_and_the_dim_theme(app: App) -> None:
     app.keys("?")
-    app.wait(lambda: "Set a key on the shot camera" in app.text("[role=dialog]"), "the keys")
+    app.wait(lambda: "Set a key on the camera" in app.text("[role=dialog]"), "the keys")
     app.keys(Keys.ESCAPE)
     app.wait(lambda: not app.all("[role=dialog]"), "the help gone")
     paper = app.find(".card").value_of_css_property("background-color")

@@ -177,8 +177,8 @@ async function send(sceneId: string): Promise<void> {
           view: currentView(),
         });
         queue.shift();
-        remember(sceneId);
         take(answer);
+        remember(sceneId);
       } catch (error) {
         if (error instanceof UnreachableError) {
           setSession({ connected: false });

@@ -79,12 +79,7 @@ export function toggleRoam(): void {
   const { looking, roam, cameraId } = session();
   if (looking === "roam")
     setSession({ looking: cameraId && cameraNamed(session(), cameraId) ? "camera" : "cut" });
-  else
-    setSession({
-      looking: "roam",
-      roam: roam ?? workedPose(),
-      cameraId: workedCamera(session())?.id ?? null,
-    });
+  else setSession({ looking: "roam", roam: roam ?? workedPose() });
   void refreshView();
 }
 
@@ -92,7 +87,7 @@ export function toggleRoam(): void {
 export function roamFromHere(): void {
   const pose = workedPose();
   if (!pose) return;
-  setSession({ looking: "roam", roam: pose, cameraId: workedCamera(session())?.id ?? null });
+  setSession({ looking: "roam", roam: pose });
   void refreshView();
 }
 
