@@ -23,6 +23,7 @@ from selenium.webdriver.remote.webelement import WebElement
 
 ROOT = Path(__file__).resolve().parents[2]
 SERVE_SECONDS = 40
+DRAG_FROM = (-150, -90)
 FLAGS = (
     "--headless=new --no-sandbox --hide-scrollbars --no-first-run --disable-background-networking"
     " --disable-component-update --disable-sync --use-gl=angle --use-angle=gl-egl --ignore-gpu-blocklist"
@@ -113,7 +114,8 @@ class App:
         chain = ActionChains(self.driver, duration=60)
         if modifier:
             chain.key_down(modifier)
-        chain.move_to_element(picture).click_and_hold().move_by_offset(dx // 2, dy // 2).move_by_offset(
+        # Beside the middle, where what the camera aims at has its mark.
+        chain.move_to_element_with_offset(picture, *DRAG_FROM).click_and_hold().move_by_offset(dx // 2, dy // 2).move_by_offset(
             dx - dx // 2, dy - dy // 2
         )
         chain.release()

@@ -16,20 +16,10 @@ from eddyfield.demo import mill_race
 from eddyfield.formats import gltf
 from tests.formats.builders import BVH
 
-from .conftest import App, Picture
+from .conftest import App
+from .pixels import differs, surround
 
 pytestmark = [pytest.mark.browser, pytest.mark.xdist_group("browser")]
-SURROUND = np.array([0x7A, 0x7A, 0x7A])
-
-
-def differs(a: Picture, b: Picture) -> float:
-    """Share of pixels that are not the same."""
-    return float((np.abs(a.astype(int) - b.astype(int)).max(axis=-1) > 8).mean())
-
-
-def surround(picture: Picture) -> np.ndarray:
-    return np.abs(picture.astype(int) - SURROUND).max(axis=-1) <= 2
-
 
 # --- 1: look ---
 

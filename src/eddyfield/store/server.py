@@ -55,7 +55,11 @@ class DatabaseServer:
         if running:
             return running
         fresh = not (self._folder / "data" / "mysql").exists()
-        self._folder.mkdir(parents=True, exist_ok=True)
+        # A folder of its own for temporary tables: a server that starts clears those of any other in the same one.
+        temporary = self._folder / "temporary"
+        temporary.mkdir(parents=True, exist_ok=True)
+        self._give(self._folder)
+        self._give(temporary)
         if fresh:
             self._install()
         secret = self._secret()
@@ -123,7 +127,8 @@ class DatabaseServer:
     def _common(self) -> list[str]:
         return [
             "--no-defaults", *([f"--user={_server_user(self._folder)}"] if os.geteuid() == 0 else []),
-            f"--datadir={self._folder / 'data'}", "--innodb-log-file-size=16M",
+            f"--datadir={self._folder / 'data'}", f"--tmpdir={self._folder / 'temporary'}",
+            "--innodb-log-file-size=16M",
             "--innodb-data-file-path=ibdata1:4M:autoextend", "--innodb-autoextend-increment=4",
             f"--innodb-buffer-pool-size={self._buffer_pool_mb}M",
         ]  # fmt: skip
@@ -138,7 +143,6 @@ class DatabaseServer:
         data = self._folder / "data"
         shutil.rmtree(data, ignore_errors=True)
         data.mkdir(parents=True)
-        self._give(self._folder)
         self._give(data)
         done = subprocess.run(
             [_program("mariadb-install-db"), *self._common(), "--auth-root-authentication-method=normal",
@@ -146,8 +150,9 @@ class DatabaseServer:
             stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True, check=False,
         )  # fmt: skip
         if done.returncode:
-            last = (done.stdout.strip().splitlines() or ["no reason given"])[-1]
-            raise DatabaseError(f"MariaDB could not set up {data}: {last}")
+            said = done.stdout.strip().splitlines() or ["no reason given"]
+            reason = next((line for line in said if "ERROR" in line), said[-1])
+            raise DatabaseError(f"MariaDB could not set up {data}: {reason}")
 
     def _secret(self) -> str:
         file = self._folder / "password"

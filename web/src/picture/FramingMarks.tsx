@@ -83,7 +83,7 @@ export function FramingMarks({ rect }: { rect: FrameRect }) {
             : {})}
         >
           <title>what the camera aims at{target.moved ? ": drag to offset it" : ""}</title>
-          <circle r={12} fill="transparent" />
+          <circle r={9} fill="transparent" />
           <path d="M-9 0L0 -9L9 0L0 9Z" fill="none" stroke="#fff" strokeWidth={4} />
           <path d="M-9 0L0 -9L9 0L0 9Z" fill="none" stroke="var(--blue)" strokeWidth={2} />
         </g>

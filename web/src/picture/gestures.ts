@@ -3,7 +3,7 @@ import { type RefObject, useCallback, useEffect, useRef, useState } from "react"
 import type { Vector3 } from "three";
 import type { CameraView, CharacterView, RigPart } from "../api/generated";
 import type { Edit } from "../api/client";
-import { whyLocked } from "../state/actions";
+import { type LockGroup, whyLocked } from "../state/actions";
 import { edit, preview, refreshView } from "../state/edits";
 import { type Side, pivotNow, poseFraming, poseFrom, subjectNow, workedPose } from "../state/looking";
 import { stop } from "../state/playback";
@@ -39,17 +39,25 @@ export interface HoveredJoint {
   y: number;
 }
 
+/** What a gesture pushes. Going round turns the camera too, unless an aim or a lock turns it anyway. */
+const PUSHES: Record<Way | "in", LockGroup[]> = {
+  orbit: ["place", "angles"],
+  slide: ["place"],
+  in: ["place"],
+  turn: ["angles"],
+  roll: ["angles"],
+};
+
 /** The pose a gesture starts from; null, with the reason told, where it may not move. */
-function movable(): Pose | null {
+function movable(way: Way | "in"): Pose | null {
   const state = session();
   if (state.looking === "roam") return state.roam;
   const camera = workedCamera(state);
   if (!camera) return null;
-  if (camera.locked) {
-    notify(whyLocked(camera), "warning");
-    return null;
-  }
-  return state.provisional ?? workedPose();
+  const turned = camera.aim !== null || camera.framing !== null;
+  const why = whyLocked(camera, way === "orbit" && turned ? ["place"] : PUSHES[way]);
+  if (why) notify(why, "warning");
+  return why ? null : (state.provisional ?? workedPose());
 }
 
 /** Whether something else than the hand has a say in where the camera stands. */
@@ -97,13 +105,13 @@ function showAndSettle(pose: Pose): void {
 }
 
 /** The same by keys: go round in degrees, slide in shares of the character's size, roll in degrees, move in by a share. */
-export function nudgeView(way: "round" | "slide" | "in" | "roll", right: number, up: number): void {
-  const from = inHand ?? movable();
+export function nudgeView(way: "orbit" | "slide" | "in" | "roll", right: number, up: number): void {
+  const from = inHand ?? movable(way);
   if (!from) return;
   const { speed } = session();
   const { radius } = subjectNow();
   const pivot = pivotNow();
-  if (way === "round") showAndSettle(orbited(from, pivot, right * speed, up * speed));
+  if (way === "orbit") showAndSettle(orbited(from, pivot, right * speed, up * speed));
   else if (way === "slide") showAndSettle(slid(from, right * radius * speed, up * radius * speed));
   else if (way === "roll") showAndSettle({ ...from, roll: from.roll + right * speed });
   else showAndSettle(movedIn(from, pivot, up * speed));
@@ -111,19 +119,19 @@ export function nudgeView(way: "round" | "slide" | "in" | "roll", right: number,
 
 /** Walk on the ground at the eye height, or fly where none is set; in steps. */
 export function walkView(ahead: number, right: number, up: number): void {
-  const from = inHand ?? movable();
+  const from = inHand ?? movable("slide");
   if (!from) return;
   const { speed, walkHeight } = session();
   showAndSettle(walked(from, ahead * speed, right * speed, up * speed, walkHeight));
 }
 
 export function placeViewFrom(side: Side): void {
-  const from = movable();
+  const from = movable("orbit");
   if (from) showAndSettle(poseFrom(side, from.focal_mm));
 }
 
 export function placeViewFraming(what: "body" | "head"): void {
-  const from = movable();
+  const from = movable("slide");
   if (from) showAndSettle(poseFraming(what, from));
 }
 
@@ -153,7 +161,7 @@ export function useGestures(
 
   const onWheel = useCallback((event: WheelEvent) => {
     event.preventDefault();
-    const from = inHand ?? movable();
+    const from = inHand ?? movable("in");
     if (!from) return;
     showAndSettle(movedIn(from, pivotNow(), -event.deltaY * WHEEL_SHARE * session().speed));
   }, []);
@@ -192,7 +200,7 @@ export function useGestures(
     const [dx, dy] = [here.x - held.x, here.y - held.y];
     if (!held.moved) {
       if (Math.hypot(dx, dy) < CLICK_PIXELS) return;
-      const from = movable();
+      const from = movable(held.way);
       if (!from) {
         drag.current = null;
         return;

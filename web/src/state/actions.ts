@@ -8,17 +8,20 @@ import { chosenCharacter, notify, session, setSession, workedCamera } from "./se
 export type LockGroup = "place" | "angles" | "lens";
 export const LOCK_GROUPS: LockGroup[] = ["place", "angles", "lens"];
 
-export function whyLocked(camera: CameraView): string {
-  return `“${camera.name}” is locked, so nothing moves it. Unlock it first (L).`;
+/** Why a camera does not move when these groups are pushed; null where it may. */
+export function whyLocked(camera: CameraView, pushed: LockGroup[] = []): string | null {
+  if (camera.locked) return `“${camera.name}” is locked, so nothing moves it. Unlock it first (L).`;
+  const group = pushed.find((g) => camera.locks.includes(g));
+  if (!group) return null;
+  const verb = group === "angles" ? "are" : "is";
+  return `The ${group} of “${camera.name}” ${verb} locked. Unlock it first, on the Card.`;
 }
 
 function unlockedCamera(): CameraView | null {
   const camera = workedCamera(session());
-  if (camera?.locked) {
-    notify(whyLocked(camera), "warning");
-    return null;
-  }
-  return camera;
+  const why = camera && whyLocked(camera);
+  if (why) notify(why, "warning");
+  return why ? null : camera;
 }
 
 /** Where one looks from just now: Roam, a gesture, or the camera that is worked on. */

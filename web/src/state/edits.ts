@@ -53,6 +53,11 @@ function assembled(answer: SceneAnswer, parts: Map<string, Part>): SceneView {
 
 function take(answer: SceneAnswer) {
   const before = session();
+  if (before.scene?.id === answer.scene.id && answer.scene.revision < before.scene.revision) {
+    // An edit has overtaken this answer: what it was asked for is asked for again.
+    void refreshView();
+    return;
+  }
   const parts = new Map(before.parts);
   for (const [name, part] of Object.entries(answer.parts)) parts.set(name, part as Part);
   const scene = assembled(answer, parts);

@@ -1,5 +1,5 @@
 /** What a camera is: its name, role and lines, what is locked, and copying or deleting it. */
-import { ActionIcon, Button, Menu, SegmentedControl, TextInput } from "@mantine/core";
+import { ActionIcon, Button, Menu, SegmentedControl, Select, TextInput } from "@mantine/core";
 import { IconCopy, IconTrash } from "@tabler/icons-react";
 import { useState } from "react";
 import type { CameraView } from "../../api/generated";
@@ -110,6 +110,7 @@ function LinesMenu({ camera }: { camera: CameraView }) {
 function DeleteMenu({ camera }: { camera: CameraView }) {
   const scene = useSession((s) => s.scene)!;
   const [open, setOpen] = useState(false);
+  const [heir, setHeir] = useState<string | null>(null);
   const used = scene.cut.filter((entry) => entry.camera_id === camera.id);
   const others = scene.cameras.filter((c) => c.id !== camera.id);
   const remove = (replaceBy: string | null) => {
@@ -141,12 +142,25 @@ function DeleteMenu({ camera }: { camera: CameraView }) {
               The cut uses it from {used.map((e) => e.first).join(", ")}. Another camera has to take its
               place:
             </p>
-            {others.slice(0, 12).map((other) => (
-              <Button key={other.id} fullWidth justify="start" mb={4} onClick={() => remove(other.id)}>
-                Replace by {other.name}
-              </Button>
-            ))}
-            {!others.length && <p className="why">It is the only one. Make another first.</p>}
+            {others.length ? (
+              <>
+                <Select
+                  aria-label="Replace it by"
+                  data={others.map((other) => ({ value: other.id, label: other.name }))}
+                  value={heir}
+                  onChange={setHeir}
+                  placeholder="choose a camera"
+                  searchable
+                  allowDeselect={false}
+                  comboboxProps={{ withinPortal: false }}
+                />
+                <Button fullWidth mt={6} disabled={!heir} onClick={() => remove(heir)}>
+                  Replace and delete
+                </Button>
+              </>
+            ) : (
+              <p className="why">It is the only one. Make another first.</p>
+            )}
           </div>
         )}
       </Menu.Dropdown>

@@ -1,0 +1,385 @@
+"""Cameras in the real interface: made, carried, aimed, held and compared; real handles are dragged and pictures compared."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+from selenium.webdriver import ActionChains
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.remote.webelement import WebElement
+
+from .conftest import App
+from .pixels import differs, surround
+
+pytestmark = [pytest.mark.browser, pytest.mark.xdist_group("browser")]
+
+
+def drag(app: App, element: WebElement, dx: int, dy: int, modifier: str | None = None) -> None:
+    chain = ActionChains(app.driver, duration=60)
+    if modifier:
+        chain.key_down(modifier)
+    chain.move_to_element(element).click_and_hold().move_by_offset(dx // 2, dy // 2)
+    chain.move_by_offset(dx - dx // 2, dy - dy // 2).release()
+    if modifier:
+        chain.key_up(modifier)
+    chain.perform()
+
+
+def handle(app: App, name: str, within: str = ".plan-drawing") -> WebElement:
+    return app.find(f"{within} [data-testid='handle {name}']")
+
+
+def question(app: App, ask: str) -> None:
+    """Open one question of the Card, and see to it that it can be reached."""
+    control = app.button(ask)
+    if control.get_attribute("aria-expanded") != "true":
+        app.script("arguments[0].click()", control)
+        app.wait(lambda: app.button(ask).get_attribute("aria-expanded") == "true", ask)
+
+
+def choose(app: App, list_label: str, option: str) -> None:
+    field = app.find(f"input[aria-label='{list_label}']")
+    app.script("arguments[0].scrollIntoView({block: 'center'})", field)
+    field.click()
+    app.option(option).click()
+
+
+def type_number(app: App, label: str, value: str) -> None:
+    field = app.field(label)
+    app.script("arguments[0].scrollIntoView({block: 'center'})", field)
+    field.click()
+    field.send_keys(Keys.CONTROL, "a")
+    field.send_keys(value, Keys.ENTER)
+
+
+def bench(app: App) -> list[str]:
+    return [e.text.split("\n")[1] for e in app.all("[data-testid=bench-camera]")]
+
+
+# --- the Bench ---
+
+
+def test_the_bench_leads_through_cameras_and_is_ordered(app: App) -> None:
+    assert bench(app)[:3] == ["Bank rail 35", "Face Oda 85", "Two-shot Oda Quill 50"]
+    seen = [app.picture()]
+    for key, name in (("2", "Face Oda 85"), ("5", "Crane up 28"), ("3", "Two-shot Oda Quill 50")):
+        app.keys(key)
+        assert app.caption.split("\n")[0] == f"CAMERA · {name}"
+        seen.append(app.picture())
+    assert all(differs(a, b) > 0.1 for i, a in enumerate(seen) for b in seen[:i])
+    app.all("[data-testid=bench-camera]")[3].click()
+    assert app.caption.startswith("CAMERA · Over Quill's shoulder")
+    app.keys("0")
+    assert app.caption.startswith("CUT · Bank rail 35")
+    assert np.array_equal(app.picture(), seen[0])
+    start = app.revision
+    first, third = app.all("[data-testid=bench-camera]")[0], app.all("[data-testid=bench-camera]")[2]
+    ActionChains(app.driver).click_and_hold(first).move_to_element(third).move_by_offset(50, 0).release().perform()
+    app.saved(start + 1)
+    assert bench(app)[:3] == ["Face Oda 85", "Two-shot Oda Quill 50", "Bank rail 35"]
+    moved = app.all("[data-testid=bench-camera]")[2]
+    app.script("arguments[0].focus()", moved)
+    app.driver.switch_to.active_element.send_keys(Keys.ALT, Keys.ARROW_LEFT)
+    app.saved(start + 2)
+    assert bench(app)[1] == "Bank rail 35"
+
+
+def test_bench_pictures_play_along(app: App) -> None:
+    app.by_id("bench-row")
+    before = app.find("[data-testid=bench-camera] canvas")
+    app.wait(lambda: app.script(ALL_DRAWN), "every picture in sight")
+    first = before.screenshot_as_png
+    app.go_to(1060)
+    app.wait(lambda: before.screenshot_as_png != first, "the same camera on another frame")
+
+
+ALL_DRAWN = """
+return [...document.querySelectorAll('[data-testid=bench-camera] canvas')].every((canvas) => {
+  const data = canvas.getContext('2d').getImageData(0, 0, canvas.width, canvas.height).data;
+  return data.some((v, i) => i % 4 < 3 && Math.abs(v - data[i % 4]) > 20);
+});
+"""
+
+
+def test_companions_change_places_with_the_picture(app: App) -> None:
+    app.keys("v")
+    app.wait(lambda: len(app.all("[data-testid=companion]")) >= 2, "companion views")
+    large = app.picture()
+    app.button("Face Oda 85 into the large place").click()
+    assert app.caption.startswith("CAMERA · Face Oda 85")
+    assert differs(app.picture(), large) > 0.2
+    app.button("Bank rail 35 into the large place").click()
+    app.wait(lambda: "Bank rail 35" in app.caption, "the shot camera back in the large place")
+    app.button("Plan into the large place").click()
+    app.wait(lambda: app.find("[aria-label='Picture, small']"), "the Picture beside the Plan")
+    app.keys(Keys.ESCAPE)
+    app.by_id("picture")
+
+
+# --- cameras in one action ---
+
+
+def test_cameras_are_made_in_one_action(app: App) -> None:
+    start = app.revision
+    for number, (entry, name) in enumerate(
+        [
+            ("Face camera, its place only", "Face Oda 85 (2)"),
+            ("Over Oda’s shoulder at Quill", "Over Oda's shoulder 50"),
+        ]
+    ):
+        app.find("[title^='New camera']").click()
+        app.wait(lambda e=entry: app.button(e).is_displayed(), entry)  # type: ignore[misc]
+        app.button(entry).click()
+        app.saved(start + 1 + number)
+        app.wait(lambda n=name: app.caption.startswith(f"CAMERA · {n}"), name)  # type: ignore[misc]
+    app.keys("r")
+    app.hold(Keys.ALT, "2")
+    app.picture()
+    app.keys("n")
+    app.saved(start + 3)
+    app.wait(lambda: app.caption.startswith("CAMERA · "), "the new camera in the Picture")
+    assert "Oda" in app.caption.split("\n")[0], "named by what it shows"
+    app.keys("C")
+    app.saved(start + 4)
+    app.wait(lambda: app.caption.split("\n")[0].endswith("(2)"), "a copy with a name of its own")
+    app.button("Delete the camera").click()
+    app.saved(start + 5)
+    assert app.caption.startswith("CUT")
+
+
+def test_a_camera_of_the_cut_is_replaced_when_it_is_deleted(app: App) -> None:
+    start = app.revision
+    app.button("Delete the camera").click()
+    app.wait(lambda: "The cut uses it from 1001" in app.text("[role=menu]"), "the reason")
+    choose(app, "Replace it by", "Crane up 28")
+    app.button("Replace and delete").click()
+    app.saved(start + 1)
+    assert app.caption.startswith("CUT · Crane up 28")
+    app.hold(Keys.CONTROL, "z")
+    app.saved(start + 2)
+    assert app.caption.startswith("CUT · Bank rail 35")
+
+
+# --- mounts ---
+
+
+def test_a_rail_point_is_dragged_on_the_plan(app: App) -> None:
+    start = app.revision
+    app.keys("l")
+    app.saved(start + 1)
+    app.go_to(1036)
+    before, rail = app.picture(), app.by_id("plan-rail").get_attribute("d")
+    drag(app, handle(app, "rail 1"), 0, -26)
+    app.saved(start + 2)
+    assert app.by_id("plan-rail").get_attribute("d") != rail
+    assert differs(app.picture(), before) > 0.1, "the camera went with its rail"
+    points = len(app.all("[data-testid^='handle rail']"))
+    drag(app, handle(app, "add 2"), 0, -12)
+    app.saved(start + 3)
+    assert len(app.all("[data-testid^='handle rail']")) == points + 1
+    ActionChains(app.driver).key_down(Keys.ALT).click(handle(app, "rail 3")).key_up(Keys.ALT).perform()
+    app.saved(start + 4)
+    assert len(app.all("[data-testid^='handle rail']")) == points
+    for number in range(3):
+        app.hold(Keys.CONTROL, "z")
+        app.saved(start + 5 + number)
+    assert differs(app.picture(), before) < 0.002, "undone, the picture is the same again"
+
+
+def test_a_locked_handle_says_why(app: App) -> None:
+    drag(app, handle(app, "rail 2"), 0, -20)
+    app.wait(lambda: "locked" in app.text(".notice"), "why it cannot be moved")
+
+
+def test_a_crane_is_moved_by_its_base_in_roam(app: App) -> None:
+    start = app.revision
+    app.keys("5")
+    app.go_to(1070)
+    before = app.picture()
+    app.keys("r")
+    app.hold(Keys.ALT, "6")
+    app.wheel(900)
+    app.picture()
+    drag(app, handle(app, "crane base", "[data-testid=picture]"), 40, 10)
+    app.saved(start + 1)
+    app.keys("r")
+    assert app.caption.startswith("CAMERA · Crane up")
+    assert differs(app.picture(), before) > 0.05
+
+
+@pytest.mark.parametrize("kind", ["crane", "orbit", "carried", "trailing", "free"])
+def test_another_mount_keeps_the_picture(app: App, kind: str) -> None:
+    start = app.revision
+    app.keys("l")
+    app.saved(start + 1)
+    app.go_to(1030)
+    before = app.picture()
+    question(app, "How is it carried?")
+    choose(app, "Mount", kind)
+    app.saved(start + 2)
+    assert differs(app.picture(), before) < 0.002
+    assert kind in app.caption or kind == "free"
+
+
+# --- aim and framing ---
+
+
+def test_the_place_that_is_held_is_dragged_in_the_picture(app: App) -> None:
+    start = app.revision
+    app.keys("3")
+    app.go_to(1040)
+    before, mark = app.picture(), app.by_id("held-place")
+    x = float(mark.get_attribute("data-x") or "nan")
+    drag(app, app.find("[data-testid=held-place] .handle"), 70, 0)
+    app.saved(start + 1)
+    assert float(app.by_id("held-place").get_attribute("data-x") or "nan") == pytest.approx(x + 70, abs=2)
+    assert differs(app.picture(), before) > 0.1
+    app.hold(Keys.CONTROL, "z")
+    app.saved(start + 2)
+    assert differs(app.picture(), before) < 0.002
+
+
+def test_what_a_camera_aims_at_is_dragged_and_let_go(app: App) -> None:
+    start = app.revision
+    app.keys("5")
+    app.go_to(1050)
+    before = app.picture()
+    drag(app, app.by_id("aim-mark"), 0, -50)
+    app.saved(start + 1)
+    after = app.picture()
+    assert differs(after, before) > 0.1
+    question(app, "What does it look at?")
+    app.button("Release the aim").click()
+    app.saved(start + 2)
+    assert differs(app.picture()[40:-40, 40:-40], after[40:-40, 40:-40]) < 0.02, "let go, it stays as it looks"
+    assert not app.all("[data-testid=aim-mark]")
+
+
+def test_a_joint_is_held_from_the_card_and_baked(app: App) -> None:
+    start = app.revision
+    app.keys("6")
+    question(app, "How is the framing held?")
+    choose(app, "Hold", "Oda head")
+    app.saved(start + 1)
+    app.choose_joint("head")
+    app.go_to(1013)
+    at = app.joint_place()
+    app.go_to(1073)
+    assert app.joint_place() == pytest.approx(at, abs=2), "on a new pose she is where she was"
+    app.stage("set up")
+    app.button("Bake to few keys").click()
+    app.saved(start + 2)
+    app.wait(lambda: "Nothing is held" in app.text(".card"), "the lock gone, keys in its place")
+    assert app.joint_place() == pytest.approx(at, abs=2.5)
+
+
+# --- saved views and locks ---
+
+
+def test_saved_views_are_flicked_compared_and_recalled(app: App) -> None:
+    start = app.revision
+    app.keys("6")
+    first = app.picture()
+    app.keys("V")
+    app.saved(start + 1)
+    app.drag(120, 20)
+    app.saved(start + 2)
+    app.keys("V")
+    app.saved(start + 3)
+    moved = app.picture()
+    assert differs(moved, first) > 0.1
+    app.keys("x", "x")
+    shown = [app.picture()]
+    app.keys("x")
+    shown.append(app.picture())
+    assert min(differs(shown[0], first), differs(shown[1], first)) < 0.01
+    assert differs(shown[0], shown[1]) > 0.1
+    app.keys(Keys.ESCAPE)
+    app.button("compare two side by side").click()
+    assert len(app.all("[data-testid=compare] figure")) == 2
+    app.keys(Keys.ESCAPE)
+    app.all(".saved-view .toggle")[0].click()
+    app.saved(start + 4)
+    app.script("document.activeElement.blur()")
+    assert differs(app.picture(), first) < 0.002
+    app.keys("l")
+    app.saved(start + 5)
+    app.all(".saved-view .toggle")[0].click()
+    app.wait(lambda: "locked" in app.text(".notice"), "why it is not recalled")
+
+
+def test_a_group_is_locked_and_says_why_when_it_is_pushed(app: App) -> None:
+    start = app.revision
+    app.keys("6")
+    app.find("[aria-label=Locks]").find_element(By.XPATH, ".//button[.='place']").click()
+    app.saved(start + 1)
+    before = app.picture()
+    app.drag(80, 0)
+    app.wait(lambda: "The place of" in app.text(".notice"), "which group is locked")
+    app.keys(Keys.ESCAPE)
+    assert differs(app.picture(), before) < 0.002
+
+
+# --- lens ---
+
+
+def test_sharpness_is_shown_and_measured(app: App) -> None:
+    app.keys("4")
+    app.go_to(1056)
+    plain = app.picture()
+    app.keys("e")
+    tinted = app.picture()
+    app.keys("e")
+    blurred = app.picture()
+    assert differs(tinted, plain) > 0.05
+    assert differs(blurred, plain) > 0.02
+    assert differs(blurred, tinted) > 0.05
+    app.keys("e")
+    assert differs(app.picture(), plain) < 0.002
+    question(app, "What is sharp?")
+    said = app.text(".card")
+    for words in ("sharp from", "hyperfocal", "blur of Oda", "blur of Quill"):
+        assert words in said
+
+
+def test_focal_length_field_of_view_and_planes(app: App) -> None:
+    start = app.revision
+    app.keys("6")
+    question(app, "What does the lens do?")
+    app.find("[aria-label='Focal lengths']").find_element(By.XPATH, ".//button[.='85']").click()
+    app.saved(start + 1)
+    assert "85 mm" in app.caption
+    across = app.field("view across").get_attribute("value")
+    assert float(str(across).rstrip("°")) == pytest.approx(np.degrees(2 * np.arctan(18 / 85)), abs=0.01)
+    type_number(app, "view across", "60")
+    app.saved(start + 2)
+    assert "31 mm" in app.caption
+    before = app.picture()
+    type_number(app, "far plane (0: none)", "4")
+    app.saved(start + 3)
+    assert differs(app.picture(), before) > 0.05, "what is far is cut off"
+    assert "far plane cuts off" in app.text("[aria-label=Readings]")
+
+
+def test_an_upright_delivery_frame_shows_what_is_gained_and_lost(app: App) -> None:
+    start = app.revision
+    question(app, "What does the lens do?")
+    choose(app, "Delivery frame", "Upright, 9 : 16, 1080 × 1920")
+    app.saved(start + 1)
+    assert "1080 × 1920" in app.caption
+    picture = app.picture()
+    inside = ~surround(picture)
+    assert inside.sum(axis=1).max() < 0.6 * inside.sum(axis=0).max() + 4
+    canvas = app.find("[data-testid=bench-camera] canvas")
+    assert canvas.size["width"] < canvas.size["height"], "on the Bench as well"
+
+
+def test_two_places_are_measured(app: App) -> None:
+    app.keys("d")
+    picture = app.by_id("picture")
+    for dx in (-60, 120):
+        ActionChains(app.driver).move_to_element_with_offset(picture, dx, 60).click().perform()
+    app.wait(lambda: " m · level" in app.text("[data-testid=measure]"), "the distance")
+    app.keys(Keys.ESCAPE)
+    assert not app.all("[data-testid=measure]")
