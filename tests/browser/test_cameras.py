@@ -174,13 +174,16 @@ def test_a_rail_point_is_dragged_on_the_plan(app: App) -> None:
     app.saved(start + 2)
     assert app.by_id("plan-rail").get_attribute("d") != rail
     assert differs(app.picture(), before) > 0.1, "the camera went with its rail"
+    app.button("Plan into the large place").click()
     points = len(app.all("[data-testid^='handle rail']"))
-    drag(app, handle(app, "add 2"), 0, -12)
+    drag(app, handle(app, "add 2", ".plan.large"), 0, -30)
     app.saved(start + 3)
     assert len(app.all("[data-testid^='handle rail']")) == points + 1
-    ActionChains(app.driver).key_down(Keys.ALT).click(handle(app, "rail 3")).key_up(Keys.ALT).perform()
+    added = handle(app, "rail 3", ".plan.large")
+    ActionChains(app.driver).key_down(Keys.ALT).click(added).key_up(Keys.ALT).perform()
     app.saved(start + 4)
     assert len(app.all("[data-testid^='handle rail']")) == points
+    app.keys(Keys.ESCAPE)
     for number in range(3):
         app.hold(Keys.CONTROL, "z")
         app.saved(start + 5 + number)
@@ -199,7 +202,8 @@ def test_a_crane_is_moved_by_its_base_in_roam(app: App) -> None:
     before = app.picture()
     app.keys("r")
     app.hold(Keys.ALT, "6")
-    app.wheel(900)
+    for _ in range(4):
+        app.wheel(900)
     app.picture()
     drag(app, handle(app, "crane base", "[data-testid=picture]"), 40, 10)
     app.saved(start + 1)

@@ -310,6 +310,9 @@ def test_baking_gives_the_same_picture(camera_id: str) -> None:
     assert (baked.mount.kind, baked.aim, baked.framing) == ("free", None, None)
     most = 90 if camera_id == mill_race.FACE else 60  # a head seen from near by moves on every frame
     assert len(baked.channels.x.keys) < most < len(every.camera(camera_id).channels.x.keys) == 96
+    for channel in baked.channels.by_name().values():
+        for number in (n for k in channel.keys for h in (k.handle_in, k.handle_out) if h for n in (h.frames, h.value)):
+            assert type(number) is float, "plain numbers, as the store takes them"
     # The corners of the frame at the focus distance stay within half a pixel.
     now = baker(scene).camera(scene.camera(camera_id))
     half = np.array([18.0, 10.125]) / now.pose[:, 6, None]

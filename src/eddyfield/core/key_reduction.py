@@ -50,14 +50,14 @@ def _linear(frames: Floats, values: Floats) -> Channel:
 
 def _curved(frames: Floats, values: Floats, rows: NDArray[np.int64]) -> Channel:
     slopes = np.gradient(values, frames) if len(frames) > 1 else np.zeros(1)
-    gaps = np.diff(frames[rows])
+    gaps = np.diff(frames[rows]).tolist()
     keys = []
     for index, row in enumerate(rows):
         into = gaps[index - 1] / 3 if index else 0.0
         out = gaps[index] / 3 if index < len(gaps) else 0.0
         slope = float(slopes[row])
-        arriving = Handle(float(into), -slope * into) if into else None
-        leaving = Handle(float(out), slope * out) if out else None
+        arriving = Handle(into, -slope * into) if into else None
+        leaving = Handle(out, slope * out) if out else None
         keys.append(Key(_time(frames[row]), float(values[row]), "curve", arriving, leaving))
     return Channel(float(values[0]), tuple(keys))
 

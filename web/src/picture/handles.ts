@@ -86,10 +86,11 @@ function mountHandles(camera: CameraView, path: CameraPart, row: number, frame: 
     });
     if (!free) return out;
     const spans = mount.closed ? points.length : points.length - 1;
+    const between: Handle[] = [];
     for (let index = 0; index < spans; index++) {
       const [a, b] = [points[index]!, points[(index + 1) % points.length]!];
       const insert = (to: Vector3) => [...points.slice(0, index + 1), triple(to), ...points.slice(index + 1)];
-      out.push({
+      between.push({
         id: `add ${index}`,
         kind: "add point",
         label: "add a point here",
@@ -98,7 +99,7 @@ function mountHandles(camera: CameraView, path: CameraPart, row: number, frame: 
         removed: null,
       });
     }
-    return out;
+    return [...between, ...out]; // where both lie together the point is taken hold of
   }
   if (mount.kind === "crane")
     return [
