@@ -115,9 +115,9 @@ class App:
         if modifier:
             chain.key_down(modifier)
         # Beside the middle, where what the camera aims at has its mark.
-        chain.move_to_element_with_offset(picture, *DRAG_FROM).click_and_hold().move_by_offset(dx // 2, dy // 2).move_by_offset(
-            dx - dx // 2, dy - dy // 2
-        )
+        chain.move_to_element_with_offset(picture, *DRAG_FROM).click_and_hold().move_by_offset(
+            dx // 2, dy // 2
+        ).move_by_offset(dx - dx // 2, dy - dy // 2)
         chain.release()
         if modifier:
             chain.key_up(modifier)

@@ -32,10 +32,11 @@ def handle(app: App, name: str, within: str = ".plan-drawing") -> WebElement:
 
 def question(app: App, ask: str) -> None:
     """Open one question of the Card, and see to it that it can be reached."""
-    control = app.button(ask)
+    path = f"//*[@class='camera-card']//button[@aria-expanded][contains(., '{ask}')]"
+    control = app.wait(lambda: app.driver.find_element(By.XPATH, path), ask)
     if control.get_attribute("aria-expanded") != "true":
         app.script("arguments[0].click()", control)
-        app.wait(lambda: app.button(ask).get_attribute("aria-expanded") == "true", ask)
+        app.wait(lambda: control.get_attribute("aria-expanded") == "true", ask)
 
 
 def choose(app: App, list_label: str, option: str) -> None:
@@ -244,6 +245,20 @@ def test_the_place_that_is_held_is_dragged_in_the_picture(app: App) -> None:
     assert differs(app.picture(), before) < 0.002
 
 
+def test_a_point_on_the_ground_is_aimed_at_by_a_click(app: App) -> None:
+    start = app.revision
+    app.keys("6")
+    before = app.picture()
+    question(app, "What does it look at?")
+    choose(app, "Subject 1", "a point, by a click on the ground")
+    ActionChains(app.driver).move_to_element_with_offset(app.by_id("picture"), -180, 130).click().perform()
+    app.saved(start + 1)
+    assert differs(app.picture(), before) > 0.1
+    type_number(app, "y", "1.5")
+    app.saved(start + 2)
+    assert app.field("y").get_attribute("value") == "1.5 m"
+
+
 def test_what_a_camera_aims_at_is_dragged_and_let_go(app: App) -> None:
     start = app.revision
     app.keys("5")
@@ -377,6 +392,10 @@ def test_an_upright_delivery_frame_shows_what_is_gained_and_lost(app: App) -> No
     assert inside.sum(axis=1).max() < 0.6 * inside.sum(axis=0).max() + 4
     canvas = app.find("[data-testid=bench-camera] canvas")
     assert canvas.size["width"] < canvas.size["height"], "on the Bench as well"
+    said = app.text("[data-testid=gains]")
+    assert "7 full frame" in said
+    assert "loses 62 %" in said, "across: 13.5 mm of the back are used instead of 36"
+    assert "gains 19 %" in said, "24 mm up and down instead of 20.25"
 
 
 def test_two_places_are_measured(app: App) -> None:

@@ -414,6 +414,10 @@ def test_a_lock_out_of_reach_and_a_size_that_drifts_are_told() -> None:
     framing = Framing((Subject("body", ODA.id),), size=SizeHold("zoom", 2.0, longest_mm=40))
     scene = edits.frame_camera(SCENE, baker(), ZOOM, framing, 1001)
     assert "size cannot be held" in kinds(scene, ZOOM)
+    marks = (Subject("joint", ODA.id, "head"), Subject("joint", ODA.id, "hips"))
+    framing = Framing((Subject("body", ODA.id),), size=SizeHold("zoom", 2.0, marks, longest_mm=40))
+    scene = edits.frame_camera(SCENE, baker(), ZOOM, framing, 1001)
+    assert kinds(scene, ZOOM)["size cannot be held"].size < -0.5
     drift = edits.frame_camera(SCENE, baker(), mill_race.CRANE, Framing((Subject("body", ODA.id),)), 1001)
     assert kinds(drift, mill_race.CRANE)["size drifts"].size > 0.15
 

@@ -9,6 +9,7 @@ from itertools import pairwise
 import numpy as np
 
 from .bake import Baker
+from .camera_path import CameraPath
 from .cameras import Camera
 from .dolly_zoom import apparent_sizes_px, subject_depths
 from .face import head_joint
@@ -20,7 +21,7 @@ from .readings import Reading, ReadingKind, over_spans
 from .rig import Rig
 from .scene import Character
 from .shots import face_of
-from .subjects import Subject, group_of
+from .subjects import Subject, group_of, place_of
 from .transforms import Floats
 
 STILL_M, TRAVELS_M = 0.02, 0.3
@@ -43,12 +44,21 @@ def lock_readings(baker: Baker, camera: Camera) -> list[Reading]:
     weight = found.values["framing_weight"]
     subject = subject_title(baker, framing.subjects[0])
     out = over_spans("lock cannot reach", subject, frames, ~found.place_reached & (weight > 0.5), off, "px", 1e-3)
-    if framing.size and framing.size.marks is None:
+    if framing.size:
         wanted_px = framing.size.share * baker.scene.delivery.height
-        ratio = np.nan_to_num(apparent_sizes_px(found.path, group) / wanted_px - 1)
+        sizes = _between(baker, found.path, framing) if framing.size.marks else apparent_sizes_px(found.path, group)
+        ratio = np.nan_to_num(sizes / wanted_px - 1)
         missed = ~found.size_reached & (weight > 0.5)
         out += over_spans("size cannot be held", subject, frames, missed, ratio, "share", 1e-3)
     return out
+
+
+def _between(baker: Baker, path: CameraPath, framing: Framing) -> Floats:
+    """The distance on the screen between the two marks of a size that is held, (frames,) px."""
+    marks = framing.size.marks if framing.size and framing.size.marks else ()
+    one, other = (path.project(place_of(mark, baker, framing.follows)).pixels for mark in marks)
+    step = path.delivery.square(one - other)
+    return np.asarray(np.hypot(step[:, 0], step[:, 1]))
 
 
 def wrong_joint_readings(baker: Baker, camera: Camera) -> list[Reading]:

@@ -131,7 +131,7 @@ def over_the_shoulder(baker: Baker, camera_id: str, of: Character, at: Character
     right = transforms.normalized(np.cross(ahead, [0.0, 1.0, 0.0]), (1.0, 0.0, 0.0))
     low, high = baker.body_bounds(of.id, "motion")
     size = max(own.height_m, SHOULDER_OF_HEIGHT * float(high[row, 1] - low[row, 1]))
-    place = head - ahead * 3.2 * size + right * 0.65 * size + np.cross(right, ahead) * 0.35 * size
+    place = head - ahead * 3.2 * size + right * 0.8 * size + np.cross(right, ahead) * 0.35 * size
     world = transforms.rigid(transforms.look_rotation(target - place, np.array([0.0, 1.0, 0.0])), place)
     camera = Camera(
         camera_id,

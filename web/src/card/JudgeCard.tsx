@@ -1,11 +1,16 @@
 /** Judge: one joint's arc and spacing on the screen, at this frame and over the scene. */
 import { Button, Select, Switch } from "@mantine/core";
 import type { ArcPart, RigPart } from "../api/generated";
-import { refreshView } from "../state/edits";
+import { edit, refreshView } from "../state/edits";
 import { toggleFreeze } from "../state/looking";
 import { useCalmFrame } from "../state/calmFrame";
 import { chosenCharacter, part, setSession, useSession } from "../state/session";
 import { Figure, PixelsOf, px } from "./Figure";
+import { Fields, NumberField } from "./NumberField";
+
+function turnFront(characterId: string, degrees: number | null): void {
+  edit({ edit: "set front", character_id: characterId, front_deg: degrees });
+}
 
 export function JudgeCard() {
   const scene = useSession((s) => s.scene)!;
@@ -57,6 +62,23 @@ export function JudgeCard() {
           {looking === "cut" ? "the cut" : "this camera"}.
         </p>
       )}
+      <Fields columns={2}>
+        <NumberField
+          label={`front of ${character.name}`}
+          title="Degrees round from +Z: what front, side and lead room go by"
+          value={
+            character.front_deg ?? (Math.atan2(character.front[0]!, character.front[2]!) * 180) / Math.PI
+          }
+          unit="°"
+          digits={1}
+          onSet={(v) => turnFront(character.id, v)}
+        />
+        {character.front_deg !== null && (
+          <Button mt={22} onClick={() => turnFront(character.id, null)}>
+            As measured
+          </Button>
+        )}
+      </Fields>
       <h3>Shown in the Picture</h3>
       <Switch
         label="The arc (A)"

@@ -86,21 +86,49 @@ export function CameraBodies({ rect }: { rect: FrameRect }) {
     const seen = toScreen(place, sight, scene);
     return seen && onCanvas(seen, rect, scene);
   };
+  const shown = drawnCameras(state).map((camera) => {
+    const own = cameraSight(state, camera);
+    return { camera, own, eye: own && draw(new Vector3().setFromMatrixPosition(own.world)) };
+  });
+  const first = (camera: CameraView) => (camera.id === worked?.id ? 0 : camera.id === cut?.id ? 1 : 2);
+  const named = uncrowded(shown.sort((a, b) => first(a.camera) - first(b.camera)));
   return (
     <>
-      {drawnCameras(state).map((camera) => (
+      {shown.map(({ camera, own }) => (
         <Body
           key={camera.id}
           camera={camera}
-          own={cameraSight(state, camera)}
+          own={own}
           draw={draw}
           wedge={camera.id === worked?.id || camera.id === cut?.id}
           scene={scene}
         />
       ))}
+      {named.map(({ camera, x, y }) => (
+        <text key={camera.id} x={x} y={y} className="on-picture" fill={tintOf(camera)}>
+          {camera.name}
+        </text>
+      ))}
       {worked && <Rigging state={state} camera={worked} draw={draw} />}
     </>
   );
+}
+
+const LABEL = { letter: 6.8, height: 15, right: 10, up: 12 };
+
+/** Names beside their cameras; one that would lie over an earlier one is left out. */
+function uncrowded(shown: { camera: CameraView; eye: [number, number] | null }[]) {
+  const placed: { camera: CameraView; x: number; y: number; width: number }[] = [];
+  for (const { camera, eye } of shown) {
+    if (!eye) continue;
+    const [x, y] = [eye[0] + LABEL.right, eye[1] - LABEL.up];
+    const width = camera.name.length * LABEL.letter;
+    const free = placed.every(
+      (other) => Math.abs(other.y - y) >= LABEL.height || x > other.x + other.width || x + width < other.x,
+    );
+    if (free) placed.push({ camera, x, y, width });
+  }
+  return placed;
 }
 
 /** The handles of the camera that is worked on; their own layer takes the pointer. */
@@ -158,19 +186,12 @@ interface BodyProps {
 function Body({ camera, own, draw, wedge, scene }: BodyProps) {
   if (!own) return null;
   const placed = ([x, y, z]: number[]) => draw(new Vector3(x, y, z).applyMatrix4(own.world));
-  const eye = placed([0, 0, 0]);
   const lines = BODY.map((line) => pathOf(line.map(placed)));
-  const label = eye && (
-    <text x={eye[0] + 10} y={eye[1] - 12} className="on-picture" fill={tintOf(camera)}>
-      {camera.name}
-    </text>
-  );
   return (
     <g data-testid="camera-body" data-camera={camera.name}>
       <path d={lines.join("")} stroke="#fff" strokeOpacity={0.7} strokeWidth={3.4} fill="none" />
       <path d={lines.join("")} stroke={tintOf(camera)} strokeWidth={1.5} fill="none" />
       {wedge && <Wedge camera={camera} own={own} placed={placed} scene={scene} />}
-      {label}
     </g>
   );
 }

@@ -88,7 +88,8 @@ function titleOf(handle: Handle): string {
 
 function Mark({ kind }: { kind: Handle["kind"] }) {
   const line = { stroke: "#fff", strokeWidth: 1.2, fill: "var(--blue)" };
-  if (kind === "camera") return <circle r={6} {...line} />;
+  if (kind === "camera")
+    return <circle r={9.5} fill="none" stroke="var(--blue)" strokeWidth={1.4} strokeDasharray="5 2.5" />;
   if (kind === "rail point") return <rect x={-5} y={-5} width={10} height={10} {...line} />;
   if (kind === "add point")
     return <path d="M-4 0h8M0 -4v8" stroke="var(--blue)" strokeWidth={2} fill="none" opacity={0.75} />;

@@ -139,6 +139,8 @@ export function placeViewFraming(what: "body" | "head"): void {
 export interface Picking {
   what: string;
   take: (joint: HoveredJoint) => void;
+  /** Where a place on the ground will do as well. */
+  takePlace?: (place: Vector3) => void;
 }
 let picking: Picking | null = null;
 
@@ -283,12 +285,15 @@ function pick(at: { x: number; y: number }, rect: FrameRect): void {
     }
     return;
   }
-  if (!joint) return;
   if (picking) {
-    picking.take(joint);
+    const place = joint || !picking.takePlace ? null : groundUnder(at, rect);
+    if (joint) picking.take(joint);
+    else if (place) picking.takePlace?.(place);
+    else return;
     picking = null;
     return;
   }
+  if (!joint) return;
   setSession({ joint: joint.name, characterId: joint.character.id, workStage: "judge", showArc: true });
   void refreshView();
 }

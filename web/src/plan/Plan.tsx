@@ -93,9 +93,10 @@ export function PlanDrawing() {
   const eyes = shown.map((c) => ({ camera: c, eye: eyeOf(parts, c, row) })).filter((e) => e.eye !== null);
   const held = useRef<View | null>(null);
   const gesturing = useSession((s) => s.gesturing);
+  const stands = useMemo<Point[]>(() => (path && camera ? standsOf(camera, path) : []), [path, camera]);
   const fit = useMemo(
-    () => fitted([...walks.flatMap((w) => w.way), ...way, ...rail], size),
-    [walks, way, rail, size],
+    () => fitted([...walks.flatMap((w) => w.way), ...way, ...rail, ...stands], size),
+    [walks, way, rail, stands, size],
   );
   // While something is in the hand the page stays as it lies.
   if (!gesturing || !held.current) held.current = fit;
@@ -229,6 +230,12 @@ function every(values: Float32Array, stride: number, z: number, x: number): Poin
   ]);
 }
 
+/** What a camera is carried from: the base of a crane, or where its pivot or carrier goes. */
+function standsOf(camera: CameraView, path: CameraPart): Point[] {
+  if (camera.mount.kind === "crane") return [[camera.mount.base[2]!, camera.mount.base[0]!]];
+  return every(path.mount_places, 3, 2, 0);
+}
+
 interface Eye {
   at: Point;
   pan: number;
@@ -285,6 +292,7 @@ function Body({
           textAnchor={x > size.width * 0.7 ? "end" : "start"}
           fontSize={12}
           fill="var(--blue-deep)"
+          className="haloed"
         >
           {camera.name}
         </text>
@@ -382,12 +390,8 @@ function Arms({
   place: (p: Point) => Point;
 }) {
   const eye: Point = [path.pose[row * 7 + 2]!, path.pose[row * 7]!];
-  const base = camera.mount.kind === "crane" ? (camera.mount.base as [number, number, number]) : null;
-  const from: Point | null = base
-    ? [base[2], base[0]]
-    : path.mount_places.length
-      ? [path.mount_places[row * 3 + 2]!, path.mount_places[row * 3]!]
-      : null;
+  const stands = standsOf(camera, path);
+  const from = stands[Math.min(row, stands.length - 1)];
   if (!from) return null;
   return (
     <path
@@ -412,6 +416,7 @@ function ScaleBar({ scale, size }: { scale: number; size: { width: number; heigh
         textAnchor="middle"
         fill="var(--graphite)"
         fontFamily="var(--mono)"
+        className="haloed"
       >
         {length} m
       </text>

@@ -20,7 +20,8 @@ export function CameraHead({ camera }: { camera: CameraView }) {
           aria-label="Name of the camera"
           defaultValue={camera.name}
           variant="unstyled"
-          styles={{ input: { fontSize: 16, fontWeight: 600, height: 28, minHeight: 28 } }}
+          styles={{ input: { fontSize: nameSize(camera.name), fontWeight: 600, height: 28, minHeight: 28 } }}
+          title={camera.name}
           onBlur={(event) => {
             const name = event.currentTarget.value.trim();
             if (name && name !== camera.name) edit({ edit: "rename camera", camera_id: camera.id, name });
@@ -76,6 +77,11 @@ export function CameraHead({ camera }: { camera: CameraView }) {
       {camera.locked && <p className="why">Locked: nothing moves it. L unlocks.</p>}
     </>
   );
+}
+
+/** Long names stay readable whole. */
+function nameSize(name: string): number {
+  return name.length > 20 ? 12.5 : name.length > 15 ? 14 : 16;
 }
 
 function LinesMenu({ camera }: { camera: CameraView }) {

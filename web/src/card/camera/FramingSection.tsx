@@ -2,8 +2,8 @@
 import { Button, SegmentedControl } from "@mantine/core";
 import type { CameraPart, CameraView, Framing, SubjectsPart } from "../../api/generated";
 import { edit } from "../../state/edits";
-import { part, session, useSession } from "../../state/session";
-import { bodySubject } from "../../state/subjects";
+import { chosenCharacter, part, session, useSession } from "../../state/session";
+import { bodySubject, jointSubject } from "../../state/subjects";
 import { Fields, NumberField } from "../NumberField";
 import { SubjectPicker } from "../SubjectPicker";
 import { Subjects } from "./AimSection";
@@ -197,6 +197,7 @@ function SizeHold({
         ]}
         onChange={choose}
       />
+      {size && <SizeMarks size={size} locked={locked} change={change} />}
       {size && (
         <Fields columns={3}>
           <NumberField
@@ -247,6 +248,49 @@ function SizeHold({
           )}
         </Fields>
       )}
+    </>
+  );
+}
+
+/** What the size is measured on: the subject as a whole, or the distance between two marks. */
+function SizeMarks({
+  size,
+  locked,
+  change,
+}: {
+  size: NonNullable<Framing["size"]>;
+  locked: boolean;
+  change: (changed: Partial<NonNullable<Framing["size"]>>) => void;
+}) {
+  const character = useSession((s) => chosenCharacter(s));
+  const { marks } = size;
+  const begin = () =>
+    character &&
+    change({
+      marks: [
+        jointSubject(character.id, character.face_joint),
+        jointSubject(character.id, character.calm_joint),
+      ],
+    });
+  return (
+    <>
+      <button
+        className="toggle"
+        disabled={locked || (!marks && !character)}
+        aria-pressed={marks !== null}
+        onClick={() => (marks ? change({ marks: null }) : begin())}
+      >
+        measured between two marks
+      </button>
+      {marks?.map((mark, index) => (
+        <SubjectPicker
+          key={index}
+          label={`Mark ${index + 1}`}
+          subject={mark}
+          disabled={locked}
+          onChoose={(chosen) => change({ marks: index === 0 ? [chosen, marks[1]!] : [marks[0]!, chosen] })}
+        />
+      ))}
     </>
   );
 }

@@ -1,5 +1,6 @@
 /** What does the lens do? Film back, focal length and field of view, squeeze, shift, planes; the scene's delivery frame. */
 import { Select, Switch } from "@mantine/core";
+import { useState } from "react";
 import type { CameraPart, CameraView, FilmBack, Glass, SceneView } from "../../api/generated";
 import { frameAspect, usedBack } from "../../picture/lens";
 import type { Pose } from "../../picture/pose";
@@ -227,8 +228,11 @@ function DeliverySettings({ scene, camera }: { scene: SceneView; camera: CameraV
   const named = FRAMES.find(
     ([, w, h, p]) => w === scene.width && h === scene.height && p === scene.pixel_aspect,
   );
-  const set = (width: number, height: number, pixel_aspect: number) =>
+  const set = (width: number, height: number, pixel_aspect: number) => {
+    setBefore(frameAspect(scene));
     edit({ edit: "set delivery frame", delivery: { width, height, pixel_aspect } });
+  };
+  const [before, setBefore] = useState<number | null>(null);
   const { back } = camera;
   const used = usedBack(back, frameAspect(scene));
   const share = (part: number, whole: number) => `${((part / whole) * 100).toFixed(0)} %`;
@@ -276,6 +280,39 @@ function DeliverySettings({ scene, camera }: { scene: SceneView; camera: CameraV
       </Fields>
       <Figure label="of the back’s width">{share(used.width, back.width_mm * back.squeeze)}</Figure>
       <Figure label="of the back’s height">{share(used.height, back.height_mm)}</Figure>
+      {before !== null && <GainsAndLosses scene={scene} before={before} />}
     </>
+  );
+}
+
+/** How much more or less than with the frame before each film back of the scene takes in; the lenses stay as they are. */
+function GainsAndLosses({ scene, before }: { scene: SceneView; before: number }) {
+  const now = frameAspect(scene);
+  const groups = new Map<string, { back: FilmBack; count: number }>();
+  for (const { back, glass } of scene.cameras) {
+    const name = glass.orthographic_height_m === null ? JSON.stringify(back) : "parallel";
+    groups.set(name, { back, count: (groups.get(name)?.count ?? 0) + 1 });
+  }
+  const change = (to: number, from: number) => {
+    const percent = Math.round((to / from - 1) * 100);
+    return percent === 0 ? "the same" : percent > 0 ? `gains ${percent} %` : `loses ${-percent} %`;
+  };
+  return (
+    <div data-testid="gains">
+      {[...groups].map(([name, { back, count }]) => {
+        const parallel = name === "parallel";
+        const [to, from] = [usedBack(back, now), usedBack(back, before)];
+        const kind = BACKS.find(([, w, h]) => w === back.width_mm && h === back.height_mm)?.[0] ?? "own back";
+        return (
+          <div key={name}>
+            <h4>
+              {count} {parallel ? "parallel" : kind.toLowerCase()}
+            </h4>
+            <Figure label="across">{parallel ? change(now, before) : change(to.width, from.width)}</Figure>
+            <Figure label="up and down">{parallel ? "the same" : change(to.height, from.height)}</Figure>
+          </div>
+        );
+      })}
+    </div>
   );
 }
