@@ -22,7 +22,7 @@ from .arcs import ArcJudgement, judge_arc
 from .camera_frames import CameraFrames, camera_frames
 from .camera_path import CameraPath
 from .cameras import Camera
-from .content import content_name
+from .content import content_name, joined_name
 from .placement import body_points, calm_joint, front_of
 from .ride import Ride, ride_transforms
 from .rig import Rig
@@ -65,6 +65,7 @@ class Baker:
         self.scene = scene
         self.rig_of = rig_of
         self._memory = memory
+        self._followed: dict[tuple[str, Follows], str] = {}
 
     def part(self, name: str, compute: Callable[[], Part]) -> Part:
         """A part under its name: from the memory, else computed and kept."""
@@ -84,10 +85,20 @@ class Baker:
 
     def camera_name(self, camera: Camera) -> str:
         """By its own settings and keys, and by the motion of what it follows."""
-        followed = sorted({self._followed_name(s.owner_id, f) for s, f in camera.followed() if s.owner_id})
-        return content_name("camera", camera.looks_by, self.scene.delivery, *self._timing, *followed)
+        followed = {self._followed_name(s.owner_id, f) for s, f in camera.followed() if s.owner_id}
+        return joined_name("camera", camera.looks_by, self._frame_name, *sorted(followed))
+
+    @cached_property
+    def _frame_name(self) -> str:
+        return content_name("frame", self.scene.delivery, *self._timing)
 
     def _followed_name(self, owner_id: str, follows: Follows) -> str:
+        name = self._followed.get((owner_id, follows))
+        if name is None:
+            name = self._followed[owner_id, follows] = self._name_followed(owner_id, follows)
+        return name
+
+    def _name_followed(self, owner_id: str, follows: Follows) -> str:
         for character in self.scene.characters:
             if character.id == owner_id:
                 stepping = character.stepping if follows == "shown" else None

@@ -15,7 +15,7 @@ from eddyfield.core import readings as reading_rules
 from eddyfield.core.bake import Baker
 from eddyfield.core.camera_readings import camera_readings
 from eddyfield.core.cameras import Camera
-from eddyfield.core.content import content_name
+from eddyfield.core.content import content_name, joined_name
 from eddyfield.core.exposure import lost_key_poses
 from eddyfield.core.placement import calm_joint
 from eddyfield.core.ride import Ride
@@ -97,7 +97,7 @@ class SceneViews:
             if worked_on:
                 offer(name, partial(camera_part, baker, shown))
             views.append(answers.SavedViewView(id=saved.id, name=saved.name, path=name))
-        return offer(content_name("camera view", camera.shown_by, path), partial(camera_view, camera, path, views))
+        return offer(joined_name("camera view", camera.shown_by, path), partial(camera_view, camera, path, views))
 
     def _character(self, baker: Baker, character: Character, offer: Callable[..., str]) -> answers.CharacterView:
         rig, face = self._rigs(character.source), face_of(baker, character)
