@@ -406,3 +406,18 @@ def test_two_places_are_measured(app: App) -> None:
     app.wait(lambda: " m · level" in app.text("[data-testid=measure]"), "the distance")
     app.keys(Keys.ESCAPE)
     assert not app.all("[data-testid=measure]")
+
+
+def test_a_long_bench_draws_only_what_is_in_sight(app: App) -> None:
+    start = app.revision
+    for number in range(30):
+        app.script("document.activeElement.blur()")
+        app.keys("C")
+        app.saved(start + 1 + number)
+    total = 11 + 30
+    assert len(app.all("[data-testid=bench-camera]")) < 16
+    row = app.by_id("bench-row")
+    app.script("arguments[0].scrollLeft = arguments[0].scrollWidth", row)
+    app.wait(lambda: any(e.text.startswith(f"{total}\n") for e in app.all("[data-testid=bench-camera]")), "the last one")
+    app.wait(lambda: app.script(ALL_DRAWN), "every picture in sight")
+    assert len(app.all("[data-testid=bench-camera]")) < 16

@@ -10,10 +10,14 @@ import { type Session, cutCamera, useSession, workedCamera } from "../state/sess
 import { LineSwatch } from "./LineSwatch";
 import { LivePicture } from "./LivePicture";
 import { MakeMenu } from "./MakeMenu";
+import { holdTiles } from "./tiles";
 
 const PICTURE = { width: 118, height: 66 };
 const STRIDE = PICTURE.width + 12;
 const BESIDE = 2;
+/** Scrolled by more than this between two screen refreshes, the row is swept through rather than looked at. */
+const SWEEP_PIXELS = 40;
+const SWEEP_REST_MS = 100;
 
 export function Bench() {
   const scene = useSession((s) => s.scene)!;
@@ -25,7 +29,14 @@ export function Bench() {
   const [dragged, setDragged] = useState<{ id: string; to: number } | null>(null);
   useEffect(() => {
     const element = scroller.current!;
-    const look = () => setSight({ left: element.scrollLeft, width: element.clientWidth });
+    let at = element.scrollLeft;
+    // Drawn anew only when another camera comes into sight.
+    const look = () => {
+      if (Math.abs(element.scrollLeft - at) > SWEEP_PIXELS) holdTiles(SWEEP_REST_MS);
+      at = element.scrollLeft;
+      const [left, width] = [Math.floor(element.scrollLeft / STRIDE) * STRIDE, element.clientWidth];
+      setSight((before) => (before.left === left && before.width === width ? before : { left, width }));
+    };
     const watch = new ResizeObserver(look);
     watch.observe(element);
     element.addEventListener("scroll", look, { passive: true });

@@ -1,7 +1,7 @@
 /** The Picture with its caption and its controls. */
 import { useEffect, useMemo, useRef, useState } from "react";
 import { Companions } from "../bench/Companions";
-import { drawTiles } from "../bench/tiles";
+import { drawTiles, whenTileIsShown } from "../bench/tiles";
 import { PlanDrawing } from "../plan/Plan";
 import { type Session, session, setSession, useSession, workedCamera } from "../state/session";
 import { Caption } from "./Caption";
@@ -64,12 +64,13 @@ export function PictureArea() {
       made.pose(state.scene, state.parts, state.frame, state.showOnion && !state.playing);
       const framed = fittedFrame(size.width, size.height, aspect, MARGIN);
       const grown = detail && { ...detail, radius: DETAIL_RADIUS, scale: 1 / devicePixelRatio };
-      const waiting = drawTiles(made, state);
+      const waiting = drawTiles(made, state); // on the same canvas: the Picture is drawn over them
       made.render(state.scene, sight, framed, grown, focusShown(state));
       canvas.current!.dataset.drawn = `${state.looking} ${state.frame} ${state.drawn}`;
       if (waiting) ask();
     }
     redraw.current = draw;
+    whenTileIsShown(ask);
     ask();
     const release = useSession.subscribe(ask);
     return () => {
