@@ -418,6 +418,8 @@ def test_a_long_bench_draws_only_what_is_in_sight(app: App) -> None:
     assert len(app.all("[data-testid=bench-camera]")) < 16
     row = app.by_id("bench-row")
     app.script("arguments[0].scrollLeft = arguments[0].scrollWidth", row)
-    app.wait(lambda: any(e.text.startswith(f"{total}\n") for e in app.all("[data-testid=bench-camera]")), "the last one")
+    app.wait(
+        lambda: any(e.text.startswith(f"{total}\n") for e in app.all("[data-testid=bench-camera]")), "the last one"
+    )
     app.wait(lambda: app.script(ALL_DRAWN), "every picture in sight")
     assert len(app.all("[data-testid=bench-camera]")) < 16

@@ -25,6 +25,7 @@ from eddyfield.core.lens import inside_frame
 from eddyfield.core.mounts import Carried, Free, attached
 from eddyfield.core.placement import ACTION_SAFE
 from eddyfield.core.readings import Reading, spans
+from eddyfield.core.room import Room
 from eddyfield.core.scene import Scene
 from eddyfield.core.sight_lines import blocked, hidden_rows
 from eddyfield.core.subject_figures import subject_figures
@@ -408,6 +409,17 @@ def test_the_frame_that_loses_a_head_or_crowds_it_is_told() -> None:
     knee = replace(pose_now, x=-2.9, y=1.03, z=1.9, pan=90, tilt=0, focal_mm=50)
     low = edits.place_camera(freed, baker(freed), BANK, knee, 1001)
     assert any(kind.startswith(("cut at", "head", "much")) for kind in kinds(low, BANK))
+
+
+def test_the_room_that_is_wanted_is_what_readings_go_by() -> None:
+    assert kinds(SCENE, BANK)["little headroom"].subject == "Quill"
+    more = edits.set_room(SCENE, Room(headroom_least=0.3, headroom_most=0.9))
+    found = kinds(more, BANK)["little headroom"]
+    assert (found.subject, found.threshold) == ("Oda", 0.3)
+    assert found.size < 0.3
+    for wrong in ((0.4, 0.3, 0.3), (0.1, 0.3, 1.0), (-0.1, 0.3, 0.3)):
+        with pytest.raises(DomainError):
+            Room(*wrong)
 
 
 def test_a_lock_out_of_reach_and_a_size_that_drifts_are_told() -> None:

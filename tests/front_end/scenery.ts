@@ -86,6 +86,7 @@ export function sceneView(change: Partial<SceneView> = {}): SceneView {
     width: 1920,
     height: 1080,
     pixel_aspect: 1,
+    room: { headroom_least: 0.02, headroom_most: 0.34, lead_least: 0.3 },
     cameras: [cameraView()],
     characters: [characterView()],
     set_pieces: [],

@@ -30,6 +30,7 @@ from eddyfield.core.framing import Framing, SizeHold
 from eddyfield.core.lens import DeliveryFrame
 from eddyfield.core.mounts import Trailing
 from eddyfield.core.ride import Ride
+from eddyfield.core.room import Room
 from eddyfield.core.scene import Scene
 from eddyfield.core.subjects import Subject, Target
 from eddyfield.demo import mill_race
@@ -95,6 +96,7 @@ CHANGES = {
     "step": lambda s, n: edits.step_character(s, s.characters[0].id, Stepping(1 + n % 4, n % 3, n % 2 == 0)),
     "ride": lambda s, n: edits.ride_character(s, s.characters[0].id, Ride("rigid", (n % 10) / 10, "hips")),
     "front": lambda s, n: edits.set_front(s, s.characters[0].id, n / 3 if n % 2 else None),
+    "room": lambda s, n: edits.set_room(s, Room(n / 100, 0.9, n / 50)),
     "rename": lambda s, n: edits.rename_scene(s, f"Überfahrt {n} “quoted”; DROP TABLE scene"),
     "frames": lambda s, n: edits.set_frames(s, 1001, 1050 + n),
     "lock": lambda s, n: edits.lock_camera(s, s.cameras[0].id, ("angles",) if n % 4 == 3 else ()),

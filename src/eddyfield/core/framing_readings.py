@@ -7,7 +7,6 @@ from __future__ import annotations
 
 import re
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
@@ -37,30 +36,20 @@ _CUT_JOINTS: dict[ReadingKind, re.Pattern[str]] = {
 }
 
 
-@dataclass(frozen=True)
-class Room:
-    """What room is wanted, in shares of the frame: above the head of its height, ahead of the face of its width."""
-
-    headroom_least: float = 0.02
-    headroom_most: float = 0.34
-    lead_least: float = 0.3
-
-
 def framing_readings(
-    baker: Baker, character: Character, path: CameraPath, path_name: str, holds_size: bool, room: Room | None = None
+    baker: Baker, character: Character, path: CameraPath, path_name: str, holds_size: bool
 ) -> list[Reading]:
     """All framing readings of a character as shown through a camera, kept under the path's name."""
-    wanted = room or Room()
     sets = tuple(p.source for p in baker.scene.set_pieces)
-    name = content_name("framing", path_name, baker.shown_name(character), sets, holds_size, wanted)
-    return baker.part(name, lambda: _Framed(baker, character, path, wanted).readings(holds_size))
+    name = content_name("framing", path_name, baker.shown_name(character), sets, holds_size, baker.scene.room)
+    return baker.part(name, lambda: _Framed(baker, character, path).readings(holds_size))
 
 
 class _Framed:
     """One character through one camera, projected once."""
 
-    def __init__(self, baker: Baker, character: Character, path: CameraPath, room: Room) -> None:
-        self.baker, self.character, self.path, self.room = baker, character, path, room
+    def __init__(self, baker: Baker, character: Character, path: CameraPath) -> None:
+        self.baker, self.character, self.path, self.room = baker, character, path, baker.scene.room
         self.frames, self.delivery = baker.scene.frames, baker.scene.delivery
         self.rig = baker.rig_of(character.source)
         self.face = face_of(baker, character)

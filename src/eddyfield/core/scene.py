@@ -10,6 +10,7 @@ from .errors import DomainError
 from .exposure import Stepping
 from .lens import DeliveryFrame
 from .ride import Ride
+from .room import Room
 from .time import FrameRange, Rate
 
 OffsetReading = Literal["auto", "add", "replace"]
@@ -76,6 +77,7 @@ class Scene:
     characters: tuple[Character, ...] = ()
     set_pieces: tuple[SetPiece, ...] = ()
     cut: tuple[CutEntry, ...] = field(default=())
+    room: Room = Room()
 
     def __post_init__(self) -> None:
         if self.frames.count > LONGEST_SCENE:

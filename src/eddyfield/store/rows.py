@@ -18,6 +18,7 @@ from eddyfield.core.framing import Framing
 from eddyfield.core.lens import DeliveryFrame
 from eddyfield.core.mounts import Mount
 from eddyfield.core.ride import Ride
+from eddyfield.core.room import Room
 from eddyfield.core.scene import Character, CutEntry, RigSource, Scene, SetPiece
 from eddyfield.core.time import FrameRange, Rate
 
@@ -119,6 +120,9 @@ def _scene_row(scene: Scene) -> Rows:
         "width": scene.delivery.width,
         "height": scene.delivery.height,
         "pixel_aspect": scene.delivery.pixel_aspect,
+        "headroom_least": scene.room.headroom_least,
+        "headroom_most": scene.room.headroom_most,
+        "lead_least": scene.room.lead_least,
     }
     return {RowKey("scene", (scene.id,)): row}
 
@@ -227,6 +231,7 @@ def scene_from_rows(rows: Iterable[tuple[str, Row]]) -> Scene:
             CutEntry(r["first_frame"], r["camera_id"])
             for r in sorted(tables["cut_entry"], key=lambda r: r["first_frame"])
         ),
+        Room(head["headroom_least"], head["headroom_most"], head["lead_least"]),
     )
 
 

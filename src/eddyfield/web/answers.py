@@ -13,6 +13,7 @@ from eddyfield.core.focus import Focus
 from eddyfield.core.framing import Framing
 from eddyfield.core.readings import Fix, ReadingKind
 from eddyfield.core.ride import RideWay
+from eddyfield.core.room import Room
 
 from .requests import AnyMount
 
@@ -162,6 +163,7 @@ class SceneHead(Answer):
     width: int
     height: int
     pixel_aspect: float
+    room: Room
     characters: list[CharacterView]
     set_pieces: list[SetPieceView]
     cut: list[CutEntryView]

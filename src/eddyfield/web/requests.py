@@ -17,6 +17,7 @@ from eddyfield.core.framing import Framing
 from eddyfield.core.lens import DeliveryFrame
 from eddyfield.core.mounts import Mount
 from eddyfield.core.ride import Ride, RideWay
+from eddyfield.core.room import Room
 from eddyfield.core.scene import OffsetReading, Scene
 from eddyfield.core.subjects import Subject
 
@@ -354,6 +355,14 @@ class SetDelivery(Request):
         return edits.set_delivery(scene, self.delivery)
 
 
+class SetRoom(Request):
+    edit: Literal["want room"] = "want room"
+    room: Room
+
+    def apply(self, scene: Scene, baker: Baker) -> Scene:
+        return edits.set_room(scene, self.room)
+
+
 class SaveView(OfCamera):
     edit: Literal["save view"] = "save view"
     view_id: Id
@@ -473,6 +482,7 @@ Edit = Annotated[
     | OrbitInstead
     | SetCameraLens
     | SetDelivery
+    | SetRoom
     | SaveView
     | RecallView
     | RenameView

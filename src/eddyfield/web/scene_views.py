@@ -81,6 +81,7 @@ class SceneViews:
                 id=scene.id, name=scene.name, revision=standing.revision, undo=standing.undo, redo=standing.redo,
                 rate=str(scene.rate), rate_float=float(scene.rate), first=scene.frames.first, last=scene.frames.last,
                 width=scene.delivery.width, height=scene.delivery.height, pixel_aspect=scene.delivery.pixel_aspect,
+                room=scene.room,
                 cameras=cameras, characters=characters, set_pieces=set_pieces,
                 cut=[answers.CutEntryView(first=e.first, camera_id=e.camera_id) for e in scene.cut],
                 arc=arc_name, subjects=subjects, readings=readings,

@@ -231,6 +231,7 @@ export interface EditRequest {
     | OrbitInstead
     | SetCameraLens
     | SetDelivery
+    | SetRoom
     | SaveView
     | RecallView
     | RenameView
@@ -671,6 +672,25 @@ export interface SetDelivery {
 }
 /**
  * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "SetRoom".
+ */
+export interface SetRoom {
+  edit?: "want room";
+  room: Room;
+}
+/**
+ * In shares of the frame: above the head, of the frame's height; ahead of the face, of its width.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Room".
+ */
+export interface Room {
+  headroom_least: number;
+  headroom_most: number;
+  lead_least: number;
+}
+/**
+ * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "SaveView".
  */
 export interface SaveView {
@@ -817,6 +837,7 @@ export interface PreviewRequest {
     | OrbitInstead
     | SetCameraLens
     | SetDelivery
+    | SetRoom
     | SaveView
     | RecallView
     | RenameView
@@ -1287,6 +1308,7 @@ export interface SceneSent {
   width: number;
   height: number;
   pixel_aspect: number;
+  room: Room;
   characters: CharacterView[];
   set_pieces: SetPieceView[];
   cut: CutEntryView[];
@@ -1330,6 +1352,7 @@ export interface SceneView {
   width: number;
   height: number;
   pixel_aspect: number;
+  room: Room;
   characters: CharacterView[];
   set_pieces: SetPieceView[];
   cut: CutEntryView[];

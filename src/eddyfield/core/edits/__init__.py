@@ -3,7 +3,7 @@
 Those that have to know where things are take the ``Baker`` of that same scene as well.
 """
 
-from .camera_lenses import set_camera_lens, set_delivery
+from .camera_lenses import set_camera_lens, set_delivery, set_room
 from .camera_moves import (
     Turns,
     delete_camera_keys,
@@ -48,5 +48,5 @@ __all__ = [
     "make_point_of_view", "make_review_set", "make_two_shot", "mount_camera", "move_camera_keys", "orbit_instead", "order_camera",
     "place_camera", "put_camera_back", "recall_view", "rename_camera", "rename_scene", "rename_view",
     "ride_character", "run_evenly", "save_view", "set_camera_lens", "set_camera_lines", "set_camera_role",
-    "set_camera_values", "set_delivery", "set_frames", "set_front", "shape_camera_keys", "step_character",
+    "set_camera_values", "set_delivery", "set_frames", "set_front", "set_room", "shape_camera_keys", "step_character",
 ]  # fmt: skip

@@ -6,6 +6,7 @@ from dataclasses import replace
 
 from ..cameras import FilmBack, Glass
 from ..lens import DeliveryFrame, Lens
+from ..room import Room
 from ..scene import Scene
 from .cameras import refuse_locked
 
@@ -21,3 +22,8 @@ def set_camera_lens(scene: Scene, camera_id: str, back: FilmBack, glass: Glass) 
 def set_delivery(scene: Scene, delivery: DeliveryFrame) -> Scene:
     """Deliver the scene in another frame; every camera shows more or less of what it saw, by its gate."""
     return replace(scene, delivery=delivery)
+
+
+def set_room(scene: Scene, room: Room) -> Scene:
+    """Want another headroom and lead room; the framing readings go by them."""
+    return replace(scene, room=room)

@@ -19,6 +19,12 @@ UPDATE camera c
   JOIN (SELECT id, ROW_NUMBER() OVER (PARTITION BY scene_id ORDER BY place) - 1 AS number FROM camera) n ON n.id = c.id
   SET c.pattern = n.number MOD 6, c.tint = n.number DIV 6 MOD 3;
 
+-- What room is wanted around a head, in shares of the frame.
+ALTER TABLE scene
+  ADD COLUMN headroom_least DOUBLE NOT NULL DEFAULT 0.02,
+  ADD COLUMN headroom_most DOUBLE NOT NULL DEFAULT 0.34,
+  ADD COLUMN lead_least DOUBLE NOT NULL DEFAULT 0.3;
+
 -- What was moved and not keyed is told channel by channel.
 ALTER TABLE camera_channel ADD COLUMN unkeyed_value DOUBLE NULL;
 UPDATE camera_channel h JOIN camera c ON c.id = h.camera_id SET h.unkeyed_value = CASE h.channel

@@ -60,6 +60,7 @@ export function FramingSection({ camera, path, row }: { camera: CameraView; path
           </div>
         )}
         {(camera.mount.kind !== "free" || camera.aim) && baking}
+        <WantedRoom />
       </>
     );
   const reached = path.reached[row]!;
@@ -141,6 +142,41 @@ export function FramingSection({ camera, path, row }: { camera: CameraView; path
         Let the framing go
       </Button>
       {baking}
+      <WantedRoom />
+    </>
+  );
+}
+
+/** What the readings ask of headroom and lead room, in every camera of the scene. */
+function WantedRoom() {
+  const room = useSession((s) => s.scene!.room);
+  const set = (changed: Partial<typeof room>) => edit({ edit: "want room", room: { ...room, ...changed } });
+  return (
+    <>
+      <h4>Room wanted in the scene</h4>
+      <Fields columns={3}>
+        <NumberField
+          label="headroom from"
+          value={room.headroom_least * 100}
+          unit="%"
+          digits={1}
+          onSet={(v) => set({ headroom_least: v / 100 })}
+        />
+        <NumberField
+          label="to"
+          value={room.headroom_most * 100}
+          unit="%"
+          digits={1}
+          onSet={(v) => set({ headroom_most: v / 100 })}
+        />
+        <NumberField
+          label="lead room from"
+          value={room.lead_least * 100}
+          unit="%"
+          digits={1}
+          onSet={(v) => set({ lead_least: v / 100 })}
+        />
+      </Fields>
     </>
   );
 }
