@@ -140,7 +140,7 @@ def launched(*words: str) -> subprocess.CompletedProcess[str]:
 def test_what_the_launcher_says() -> None:
     helped = launched("--help")
     assert helped.returncode == 0
-    for command in ("demo", "start", "test", "bench", "tracks", "strobe"):
+    for command in ("demo", "start", "test", "bench", "tracks", "strobe", "framing"):
         assert command in helped.stdout
     for wrong in ((), ("juggle",)):
         done = launched(*wrong)

@@ -12,6 +12,7 @@ from eddyfield.core.lens import GATES, DeliveryFrame
 from eddyfield.core.time import Rate
 
 Value = TypeVar("Value")
+MIDDLE = (0.5, 0.5)
 
 
 class UsageError(DomainError):
@@ -55,6 +56,13 @@ def vector(text: str) -> tuple[float, float, float]:
     if len(numbers) != 3:
         raise ValueError(f"“{text}” should be three numbers such as 0,1.5,4")
     return numbers[0], numbers[1], numbers[2]
+
+
+def pair(text: str) -> tuple[float, float]:
+    numbers = [finite(part) for part in text.split(",")]
+    if len(numbers) != 2:
+        raise ValueError(f"“{text}” should be two numbers such as 0.5,0.4")
+    return numbers[0], numbers[1]
 
 
 def finite(text: str) -> float:
@@ -114,6 +122,22 @@ def add_file_options(parser: argparse.ArgumentParser) -> None:
     camera.add_argument("--back", metavar="WxH", type=checked(back), help="film back in mm (36x24)")
     camera.add_argument("--gate", choices=GATES, help="how the frame is taken from the back (crop)")
     camera.add_argument("--size", metavar="WxH", type=checked(size), default=DeliveryFrame(), help="frame (1920x1080)")
+    camera.add_argument("--squeeze", metavar="Q", type=checked(positive), help="of an anamorphic lens (1)")
+    camera.add_argument("--shift", metavar="X,Y", type=checked(pair), help="lens shift, fractions of the frame (0,0)")
+    camera.add_argument("--near", metavar="M", type=checked(positive), help="near plane, metres (0.01)")
+    camera.add_argument(
+        "--pixel-aspect", metavar="P", type=checked(positive), default=1.0, help="of the frame's pixels (1)"
+    )
+    rigging = parser.add_argument_group("aim and framing lock, on top of the camera")
+    rigging.add_argument("--aim", metavar="JOINT", help="turn towards a joint on every frame")
+    rigging.add_argument("--hold", metavar="JOINT", help="turn so that a joint stays at its place in the frame")
+    rigging.add_argument(
+        "--place", metavar="X,Y", type=checked(pair), default=MIDDLE, help="that place, shares of the frame (0.5,0.5)"
+    )
+    rigging.add_argument(
+        "--hold-body", metavar="SHARE", type=checked(positive), help="hold the whole body, at this share of the height"
+    )
+    rigging.add_argument("--by", choices=("dolly", "zoom"), default="dolly", help="how its size is held (dolly)")
     timing = parser.add_argument_group("timing")
     timing.add_argument(
         "--fps", metavar="N", type=checked(Rate.parse), default=Rate.parse("24"), help="24, 24000/1001 ..."

@@ -10,8 +10,10 @@ from eddyfield.core.errors import DomainError
 
 from .arguments import UsageError
 
-COMMANDS = ("tracks", "strobe", "serve")
-USAGE = "usage: eddyfield demo | start | test | tracks FILE ... | strobe FILE ...   (each with --help)"
+COMMANDS = ("tracks", "strobe", "framing", "serve")
+USAGE = (
+    "usage: eddyfield demo | start | test | tracks FILE ... | strobe FILE ... | framing FILE ...   (each with --help)"
+)
 
 
 def main(words: list[str] | None = None) -> int:

@@ -5,7 +5,8 @@ from __future__ import annotations
 import argparse
 import os
 import stat
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from functools import cached_property
 from pathlib import Path
 
 import numpy as np
@@ -13,7 +14,8 @@ from numpy.typing import NDArray
 
 from eddyfield.core import transforms
 from eddyfield.core.camera_path import CameraPath, still_camera
-from eddyfield.core.lens import Lens
+from eddyfield.core.cameras import Glass
+from eddyfield.core.lens import NEAR_M, Lens
 from eddyfield.core.rig import FileCamera, Rig
 from eddyfield.core.scene import RigSource
 from eddyfield.core.time import FrameRange, last_frame_of, seconds_at
@@ -22,7 +24,8 @@ from eddyfield.formats.errors import FileError
 from eddyfield.formats.gltf.container import Resolver
 from eddyfield.formats.table import format_of, read_rig
 
-from .arguments import UsageError
+from .arguments import MIDDLE, UsageError
+from .rigged import is_rigged, rigged_scene
 
 LARGEST_FILE = 2**30
 MOST_FRAMES = 2_000_000
@@ -41,7 +44,19 @@ class Shot:
         return seconds_at(frames, self.arguments.start, self.arguments.fps)
 
     def camera(self, frames: NDArray[np.int64]) -> CameraPath:
-        """The camera on these frames."""
+        """The camera on these frames of the range, aimed and held as the options want it."""
+        if is_rigged(self.arguments):
+            return self._rigged.at_rows(frames - self.frames.first)
+        return self.unrigged_camera(frames)
+
+    @cached_property
+    def _rigged(self) -> CameraPath:
+        path = self.unrigged_camera(self.frames.frames())
+        baker = rigged_scene(self.rig, self.frames, path, self.arguments)
+        return baker.camera_path(baker.scene.cameras[0])
+
+    def unrigged_camera(self, frames: NDArray[np.int64]) -> CameraPath:
+        """The camera as it stands by itself."""
         options = self.arguments
         if options.camera is None:
             return still_camera(_look_at(options), _lens(options), options.size, len(frames))
@@ -56,13 +71,17 @@ class Shot:
         return CameraPath(transforms.orthonormal(world), lens, options.size)
 
 
-def open_shot(options: argparse.Namespace) -> Shot:
+def open_shot(options: argparse.Namespace, with_mesh: bool = False) -> Shot:
     """Check the options against each other and read the file. Raises ``DomainError``."""
     _check_camera(options)
+    options.size = replace(options.size, pixel_aspect=options.pixel_aspect)
     path = Path(options.file)
     kind = format_of(path.name)
     source = RigSource("", kind.name, options.scale or kind.default_scale, options.animation, options.offsets)
-    rig = read_rig(_bytes_of(path), source, _beside(path), with_mesh=False)
+    rig = read_rig(bytes_of(path), source, _beside(path), with_mesh)
+    for joint in (options.aim, options.hold, *getattr(options, "feet", ())):
+        if joint is not None:
+            rig.find(joint)  # refuses a name that the file has not
     first = options.start if options.first is None else options.first
     if rig.motion.duration_seconds * float(options.fps) > MOST_FRAMES:
         raise FileError(
@@ -91,7 +110,8 @@ def joints_named(rig: Rig, names: tuple[str, ...]) -> NDArray[np.int64]:
 
 
 def _check_camera(options: argparse.Namespace) -> None:
-    by_numbers = {f"--{n}": getattr(options, n) for n in ("at", "look", "up", "focal", "back", "gate")}
+    numbers = ("at", "look", "up", "focal", "back", "gate", "squeeze", "shift", "near")
+    by_numbers = {f"--{n}": getattr(options, n) for n in numbers}
     given = [name for name, value in by_numbers.items() if value is not None]
     if options.camera is not None and given:
         raise UsageError(
@@ -103,6 +123,11 @@ def _check_camera(options: argparse.Namespace) -> None:
         raise UsageError(
             f"There is no camera: {', '.join(missing)} missing.", "Give --camera, or --at, --look and --focal."
         )
+    held = [name for name in ("--hold", "--hold-body") if getattr(options, name[2:].replace("-", "_")) is not None]
+    if len(held) > 1:
+        raise UsageError("--hold and --hold-body do not go together.", "Leave one of them away.")
+    if not held and options.place != MIDDLE:
+        raise UsageError("--place says where something is held.", "Give --hold or --hold-body as well.")
 
 
 def _look_at(options: argparse.Namespace) -> Floats:
@@ -122,7 +147,12 @@ def _look_at(options: argparse.Namespace) -> Floats:
 
 def _lens(options: argparse.Namespace) -> Lens:
     width, height = options.back or (36.0, 24.0)
-    return Lens(options.focal, width, height, options.gate or "crop")
+    across, up = options.shift or (0.0, 0.0)
+    glass = Glass(across, up, options.near or NEAR_M)  # refuses what no lens does
+    return Lens(
+        options.focal, width, height, options.gate or "crop", options.squeeze or 1.0, glass.shift_x, glass.shift_y,
+        glass.near_m,
+    )  # fmt: skip
 
 
 def _file_camera(rig: Rig, name: str) -> FileCamera:
@@ -139,7 +169,7 @@ def _file_camera(rig: Rig, name: str) -> FileCamera:
     return found[0]
 
 
-def _bytes_of(path: Path) -> bytes:
+def bytes_of(path: Path) -> bytes:
     try:
         state = os.stat(path)
         if not stat.S_ISREG(state.st_mode):
@@ -159,6 +189,6 @@ def _beside(path: Path) -> Resolver:
         target = (folder / name).resolve()
         if not target.is_relative_to(folder):
             raise FileError(f"The buffer “{name[:120]}” lies outside the file's own folder.", "Put it beside the file.")
-        return _bytes_of(target)
+        return bytes_of(target)
 
     return resolve

@@ -18,6 +18,7 @@ USAGE = """usage: ./eddyfield COMMAND
   bench         measure against other ways of doing the same (words after it choose which)
   tracks FILE   where joints land in the picture, as CSV
   strobe FILE   how much a stepped performance strobes, and what riding does about it
+  framing FILE  what leaves the frame, is cut, crowded or hidden in it
 
 ./eddyfield COMMAND --help tells the options."""
 
@@ -33,7 +34,7 @@ def launch(root: Path, words: list[str]) -> int:
                 machine.need_python("run")
                 machine.need_front_end()
             return _become(machine, ["serve", *(["--demo"] if command == "demo" else []), *rest])
-        if command in ("tracks", "strobe"):
+        if command in ("tracks", "strobe", "framing"):
             if not machine.python.exists() or not (machine.venv / "installed-run").exists():
                 with machine.alone():
                     machine.need_python("run")
