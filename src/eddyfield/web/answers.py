@@ -15,7 +15,7 @@ from eddyfield.core.readings import Fix, ReadingKind
 from eddyfield.core.ride import RideWay
 from eddyfield.core.room import Room
 
-from .requests import AnyMount
+from .requests.base import AnyMount
 
 Float32s = Annotated[Any, WithJsonSchema({"tsType": "Float32Array"})]
 Int32s = Annotated[Any, WithJsonSchema({"tsType": "Int32Array"})]

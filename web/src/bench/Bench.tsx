@@ -1,12 +1,13 @@
 /** The row of cameras as small live pictures: click to look through, drag to order, number keys for the first nine. */
 import { useEffect, useRef, useState } from "react";
 import { IconAnchor, IconLock, IconRoute, IconViewfinder } from "@tabler/icons-react";
-import type { CameraView } from "../api/generated";
+import type { CameraPart, CameraView } from "../api/generated";
 import { frameAspect } from "../picture/lens";
 import { namedSight } from "../picture/sight";
 import { edit } from "../state/edits";
 import { lookThrough, lookThroughCut } from "../state/looking";
-import { type Session, cutCamera, useSession, workedCamera } from "../state/session";
+import { useCalmFrame } from "../state/calmFrame";
+import { type Session, cutCamera, part, useSession, workedCamera } from "../state/session";
 import { LineSwatch } from "./LineSwatch";
 import { LivePicture } from "./LivePicture";
 import { MakeMenu } from "./MakeMenu";
@@ -134,6 +135,8 @@ function BenchCamera({ camera, number, left, through, inCut, onDrag, onMove }: B
   const width = Math.min(PICTURE.width, PICTURE.height * aspect);
   const height = width / aspect;
   const unkeyed = camera.unkeyed.length > 0;
+  const row = useCalmFrame() - useSession((s) => s.scene!.first);
+  const focal = useSession((s) => part<CameraPart>(s, camera.path))?.pose[row * 7 + 6];
   return (
     <button
       className={through ? "bench-camera here" : "bench-camera"}
@@ -166,6 +169,7 @@ function BenchCamera({ camera, number, left, through, inCut, onDrag, onMove }: B
           shows={() => camera.path}
         />
         <i className="number">{number}</i>
+        {inCut && <i className="number in-cut">cut</i>}
         <span className="marks">
           {unkeyed && (
             <i className="mark moved" title="moved, not keyed">
@@ -185,12 +189,17 @@ function BenchCamera({ camera, number, left, through, inCut, onDrag, onMove }: B
         <b>{camera.name}</b>
       </span>
       <span className="soft about">
-        {camera.role}
-        {inCut ? " · in the cut" : ""}
-        {camera.mount.kind === "free" ? "" : ` · ${camera.mount.kind}`}
+        {[camera.role, lensOf(camera, focal), camera.mount.kind === "free" ? null : camera.mount.kind]
+          .filter(Boolean)
+          .join(" · ")}
       </span>
     </button>
   );
+}
+
+function lensOf(camera: CameraView, focal: number | undefined): string | null {
+  if (camera.glass.orthographic_height_m !== null) return "parallel";
+  return focal === undefined ? null : `${focal.toFixed(0)} mm`;
 }
 
 function Mark({ title, icon }: { title: string; icon: React.ReactNode }) {

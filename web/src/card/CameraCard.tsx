@@ -13,7 +13,7 @@ import { FocusSection } from "./camera/FocusSection";
 import { FramingSection } from "./camera/FramingSection";
 import { GuidesSection } from "./camera/GuidesSection";
 import { LensSection } from "./camera/LensSection";
-import { MountSection } from "./camera/MountSection";
+import { MountSection } from "./camera/mount/MountSection";
 import { PlaceSection } from "./camera/PlaceSection";
 
 const OPEN = "eddyfield.questions";

@@ -12,20 +12,22 @@ interface SubjectPickerProps {
   label: string;
   subject: Subject | null;
   disabled?: boolean;
+  /** Without points, and without an offset. */
+  onlyThings?: boolean;
   onChoose: (subject: Subject) => void;
 }
 
 const A_POINT = { value: "point", label: "a point, by a click on the ground" };
 
-export function SubjectPicker({ label, subject, disabled, onChoose }: SubjectPickerProps) {
+export function SubjectPicker({ label, subject, disabled, onlyThings, onChoose }: SubjectPickerProps) {
   const scene = useSession((s) => s.scene)!;
   const parts = useSession((s) => s.parts);
   const choices = useMemo(() => subjectChoices({ scene, parts }), [scene, parts]);
   const pick = () =>
     pickInPicture({
-      what: "a joint, or the ground,",
+      what: onlyThings ? "a joint" : "a joint, or the ground,",
       take: ({ character, name }) => onChoose(jointSubject(character.id, name)),
-      takePlace: ({ x, y, z }) => onChoose(pointSubject([x, y, z])),
+      takePlace: onlyThings ? undefined : ({ x, y, z }) => onChoose(pointSubject([x, y, z])),
     });
   return (
     <>
@@ -33,7 +35,7 @@ export function SubjectPicker({ label, subject, disabled, onChoose }: SubjectPic
         <Select
           aria-label={label}
           placeholder={subject ? subjectTitle(scene, subject) : "choose"}
-          data={[...choices, { group: "Place", items: [A_POINT] }]}
+          data={onlyThings ? choices : [...choices, { group: "Place", items: [A_POINT] }]}
           value={valueOf(subject)}
           searchable
           allowDeselect={false}
@@ -54,12 +56,12 @@ export function SubjectPicker({ label, subject, disabled, onChoose }: SubjectPic
           onClick={pick}
           disabled={disabled}
           aria-label={`Click ${label} in the Picture`}
-          title="Click it in the Picture: a joint, or the ground"
+          title="Click it in the Picture"
         >
           <IconPointer size={15} />
         </ActionIcon>
       </div>
-      {subject && <Offset subject={subject} disabled={disabled} onChange={onChoose} />}
+      {subject && !onlyThings && <Offset subject={subject} disabled={disabled} onChange={onChoose} />}
     </>
   );
 }

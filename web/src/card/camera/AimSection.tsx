@@ -7,7 +7,7 @@ import { likelySubject } from "../../state/subjects";
 import { Fields, NumberField } from "../NumberField";
 import { SubjectPicker } from "../SubjectPicker";
 import { ChannelField } from "./ChannelField";
-import { FollowsSwitch } from "./MountSection";
+import { FollowsSwitch } from "./mount/FollowsSwitch";
 
 const HAND_OVER_FRAMES = 12;
 export const EASES: Target["ease"][] = ["even", "slow in", "slow out", "slow in and out"];

@@ -8,7 +8,7 @@ import { Fields, NumberField } from "../NumberField";
 import { SubjectPicker } from "../SubjectPicker";
 import { Targets, targetOf } from "./AimSection";
 import { ChannelField } from "./ChannelField";
-import { FollowsSwitch } from "./MountSection";
+import { FollowsSwitch } from "./mount/FollowsSwitch";
 
 const BEYOND_M = 1e6;
 

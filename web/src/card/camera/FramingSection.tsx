@@ -1,5 +1,6 @@
 /** How is the framing held? The lock: its subjects, place, zone, lag, size and weight; and baking it to keys. */
 import { Button, SegmentedControl } from "@mantine/core";
+import { useState } from "react";
 import type { CameraPart, CameraView, Framing, SubjectsPart } from "../../api/generated";
 import { edit } from "../../state/edits";
 import { chosenCharacter, part, session, useSession } from "../../state/session";
@@ -8,12 +9,11 @@ import { Fields, NumberField } from "../NumberField";
 import { SubjectPicker } from "../SubjectPicker";
 import { Subjects } from "./AimSection";
 import { ChannelField } from "./ChannelField";
-import { FollowsSwitch } from "./MountSection";
-
-const BAKE_ERROR_PX = 0.5;
+import { FollowsSwitch } from "./mount/FollowsSwitch";
 
 export function FramingSection({ camera, path, row }: { camera: CameraView; path: CameraPart; row: number }) {
   const scene = useSession((s) => s.scene)!;
+  const [bakeError, setBakeError] = useState(0.5);
   const locked = camera.locks.includes("angles");
   const set = (framing: Framing | null) =>
     edit({ edit: "hold framing", camera_id: camera.id, framing, frame: session().frame });
@@ -31,18 +31,25 @@ export function FramingSection({ camera, path, row }: { camera: CameraView; path
   const bake = (error_px: number | null) =>
     edit({ edit: "bake camera", camera_id: camera.id, first: scene.first, last: scene.last, error_px });
   const baking = (
-    <div className="actions">
-      <Button
-        disabled={camera.locked}
-        onClick={() => bake(BAKE_ERROR_PX)}
-        title="Mount, aim and lock become keys of a free camera"
-      >
-        Bake to few keys
-      </Button>
-      <Button disabled={camera.locked} onClick={() => bake(null)}>
-        Every frame
-      </Button>
-    </div>
+    <>
+      <h4>As keys of a free camera</h4>
+      <NumberField
+        label="few keys, within"
+        value={bakeError}
+        unit="px"
+        digits={3}
+        min={0.001}
+        onSet={setBakeError}
+      />
+      <div className="actions">
+        <Button disabled={camera.locked} onClick={() => bake(bakeError)}>
+          Bake to few keys
+        </Button>
+        <Button disabled={camera.locked} onClick={() => bake(null)}>
+          Every frame
+        </Button>
+      </div>
+    </>
   );
   if (!framing)
     return (

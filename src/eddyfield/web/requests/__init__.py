@@ -1,0 +1,143 @@
+"""What the browser may ask for, as models from which its types are generated, and the edit that each request names."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, Literal
+
+from pydantic import BaseModel, Field
+
+from eddyfield.core.scene import OffsetReading
+
+from .base import Digest, Frame, Id, Request
+from .camera_lenses import DeleteView, RecallView, RenameView, SaveView, SetCameraLens, SetDelivery, SetRoom
+from .camera_moves import (
+    DeleteCameraKeys,
+    KeyCamera,
+    KeyCameraValues,
+    MoveCameraKeys,
+    PlaceCamera,
+    PutCameraBack,
+    RunEvenly,
+    SetCameraValues,
+    ShapeCameraKeys,
+)
+from .camera_rigging import (
+    AimCamera,
+    BakeCamera,
+    FocusCamera,
+    FrameCamera,
+    LayRail,
+    MountCamera,
+    OrbitInstead,
+    SolveDollyZoom,
+)
+from .cameras import CopyCamera, DeleteCamera, LockCamera, OrderCamera, RenameCamera, SetCameraLines, SetCameraRole
+from .made_cameras import MakeCamera, MakeFaceCamera, MakeOverTheShoulder, MakePointOfView, MakeReviewSet, MakeTwoShot
+from .scenes import RenameScene, RideCharacter, SetFrames, SetFront, StepCharacter
+
+Edit = Annotated[
+    PlaceCamera
+    | KeyCamera
+    | SetCameraValues
+    | KeyCameraValues
+    | RunEvenly
+    | PutCameraBack
+    | DeleteCameraKeys
+    | MoveCameraKeys
+    | ShapeCameraKeys
+    | LockCamera
+    | RenameCamera
+    | SetCameraRole
+    | SetCameraLines
+    | CopyCamera
+    | DeleteCamera
+    | OrderCamera
+    | MakeCamera
+    | MakeFaceCamera
+    | MakePointOfView
+    | MakeOverTheShoulder
+    | MakeTwoShot
+    | MakeReviewSet
+    | MountCamera
+    | LayRail
+    | AimCamera
+    | FocusCamera
+    | FrameCamera
+    | BakeCamera
+    | SolveDollyZoom
+    | OrbitInstead
+    | SetCameraLens
+    | SetDelivery
+    | SetRoom
+    | SaveView
+    | RecallView
+    | RenameView
+    | DeleteView
+    | StepCharacter
+    | RideCharacter
+    | SetFront
+    | RenameScene
+    | SetFrames,
+    Field(discriminator="edit"),
+]
+
+
+class View(Request):
+    """What the browser shows, and the names of the parts that it holds already. ``camera_id`` is the camera that is
+    looked through or worked on, None for the cut's."""
+
+    character_id: Id | None = None
+    joint: str | None = None
+    frozen_frame: Frame | None = None
+    camera_id: Id | None = None
+    held: Annotated[list[Annotated[str, Field(max_length=64)]], Field(max_length=6000)] = Field(default_factory=list)
+
+
+class ViewRequest(Request):
+    view: View = View()
+
+
+class EditRequest(Request):
+    """An edit made on a revision. ``request_id`` keeps an edit that is sent twice from being done twice."""
+
+    revision: int
+    request_id: Id
+    edit: Edit
+    view: View = View()
+
+
+class PreviewRequest(Request):
+    """An edit while it is in the hand: worked out and shown, not stored."""
+
+    edit: Edit
+    view: View = View()
+
+
+class ReplayRequest(Request):
+    """Undo or redo on a revision."""
+
+    revision: int
+    view: View = View()
+
+
+class MakeScene(Request):
+    """A new scene from an uploaded file."""
+
+    digest: Digest
+    format: Literal["gltf", "bvh"]
+    name: str
+    scale: Annotated[float, Field(ge=1e-6, le=1e6)]
+    rate: str = "24"
+    start: Frame = 1
+    animation: str | None = None
+    offsets: OffsetReading = "auto"
+
+
+REQUESTS: tuple[type[BaseModel], ...] = (ViewRequest, EditRequest, PreviewRequest, ReplayRequest, MakeScene)
+
+
+def schema_of(models: tuple[type[BaseModel], ...], mode: Literal["validation", "serialization"]) -> dict[str, Any]:
+    """One JSON Schema with all models as definitions."""
+    from pydantic.json_schema import models_json_schema
+
+    return models_json_schema([(m, mode) for m in models])[1]

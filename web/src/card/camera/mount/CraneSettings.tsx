@@ -1,0 +1,71 @@
+/** A crane: its arm, base and heading, and what of the arm its head follows. */
+import { Switch } from "@mantine/core";
+import { Fields, NumberField } from "../../NumberField";
+import { ChannelField } from "../ChannelField";
+import { type Of, type SettingsProps, mount } from "./mounting";
+
+export function CraneSettings({ camera, crane, path, row, locked }: SettingsProps & { crane: Of<"crane"> }) {
+  const set = (changed: Partial<Of<"crane">>, keep = false) => mount(camera, { ...crane, ...changed }, keep);
+  return (
+    <>
+      <Fields columns={3}>
+        <ChannelField
+          camera={camera}
+          path={path}
+          row={row}
+          name="arm_pitch"
+          label="arm pitch"
+          unit="°"
+          digits={1}
+        />
+        <ChannelField
+          camera={camera}
+          path={path}
+          row={row}
+          name="arm_yaw"
+          label="arm yaw"
+          unit="°"
+          digits={1}
+        />
+        <ChannelField camera={camera} path={path} row={row} name="arm_length" label="length" unit="m" />
+      </Fields>
+      <Fields columns={4}>
+        {(["x", "y", "z"] as const).map((axis, index) => (
+          <NumberField
+            key={axis}
+            label={`base ${axis}`}
+            value={crane.base[index]!}
+            disabled={locked}
+            onSet={(v) =>
+              set({ base: crane.base.map((c, i) => (i === index ? v : c)) as [number, number, number] })
+            }
+          />
+        ))}
+        <NumberField
+          label="heading"
+          value={crane.heading}
+          unit="°"
+          digits={1}
+          disabled={locked}
+          onSet={(heading) => set({ heading })}
+        />
+      </Fields>
+      <Switch
+        label="head follows the arm's pitch"
+        size="xs"
+        my={5}
+        disabled={locked}
+        checked={crane.follow_pitch}
+        onChange={() => set({ follow_pitch: !crane.follow_pitch }, true)}
+      />
+      <Switch
+        label="head follows the arm's yaw"
+        size="xs"
+        my={5}
+        disabled={locked}
+        checked={crane.follow_yaw}
+        onChange={() => set({ follow_yaw: !crane.follow_yaw }, true)}
+      />
+    </>
+  );
+}

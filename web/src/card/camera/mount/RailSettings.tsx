@@ -1,0 +1,160 @@
+/** A rail: the position on it, shapes in one action, its facing, points and bumps. */
+import { Button, Select, Switch } from "@mantine/core";
+import { useState } from "react";
+import { edit } from "../../../state/edits";
+import { useSession } from "../../../state/session";
+import { Fields, NumberField } from "../../NumberField";
+import { ChannelField } from "../ChannelField";
+import { type Of, type SettingsProps, lay, mount } from "./mounting";
+
+export function RailSettings({ camera, rail, path, row, locked }: SettingsProps & { rail: Of<"rail"> }) {
+  const scene = useSession((s) => s.scene)!;
+  const [beside, setBeside] = useState(3);
+  const points = rail.points as [number, number, number][];
+  const set = (changed: Partial<Of<"rail">>) => mount(camera, { ...rail, ...changed }, false);
+  const setBump = (index: number, changed: Partial<(typeof rail.bumps)[number]>) =>
+    set({ bumps: rail.bumps.map((b, i) => (i === index ? { ...b, ...changed } : b)) });
+  return (
+    <>
+      <Fields columns={2}>
+        <ChannelField
+          camera={camera}
+          path={path}
+          row={row}
+          name="rail"
+          label="position"
+          digits={4}
+          step={0.01}
+        />
+        <NumberField
+          label="height on it"
+          value={rail.height_m}
+          unit="m"
+          disabled={locked}
+          onSet={(height_m) => set({ height_m })}
+        />
+      </Fields>
+      <div className="actions">
+        <Button
+          disabled={locked}
+          onClick={() =>
+            edit({ edit: "run rail evenly", camera_id: camera.id, first: scene.first, last: scene.last })
+          }
+        >
+          Run it evenly
+        </Button>
+        <Button disabled={locked} onClick={() => lay(camera, "straight")}>
+          Straight
+        </Button>
+        <Button disabled={locked} onClick={() => lay(camera, "ring")}>
+          Ring
+        </Button>
+        <Button disabled={locked} onClick={() => lay(camera, "square")}>
+          Square
+        </Button>
+      </div>
+      <Fields columns={2}>
+        <NumberField
+          label="left of the path"
+          title="How far beside the character's own path a rail is laid; negative to its right"
+          value={beside}
+          unit="m"
+          onSet={setBeside}
+        />
+        <Button mt={22} disabled={locked} onClick={() => lay(camera, "beside the path", beside)}>
+          Along the path
+        </Button>
+      </Fields>
+      <Select
+        label="facing"
+        data={[
+          { value: "own", label: camera.aim ? "the aim" : "own angles" },
+          { value: "along", label: "along the rail" },
+        ]}
+        value={rail.facing}
+        allowDeselect={false}
+        disabled={locked}
+        onChange={(facing) => mount(camera, { ...rail, facing: facing as "own" }, true)}
+      />
+      <Switch
+        label="closed ring"
+        size="xs"
+        my={6}
+        checked={rail.closed}
+        disabled={locked}
+        onChange={() => set({ closed: !rail.closed })}
+      />
+      <h4>
+        Points and bumps <span className="spacer" />
+        <button
+          className="toggle"
+          disabled={locked}
+          onClick={() =>
+            set({ bumps: [...rail.bumps, { at: path.values.rail![row]!, height_m: 0.03, length_m: 0.4 }] })
+          }
+        >
+          bump here
+        </button>
+      </h4>
+      {points.map((point, index) => (
+        <Fields key={index} columns={3}>
+          {point.map((value, axis) => (
+            <NumberField
+              key={axis}
+              label={index ? "" : ["x", "y", "z"][axis]!}
+              title={`Point ${index + 1}, ${["x", "y", "z"][axis]}`}
+              value={value}
+              disabled={locked}
+              onSet={(v) =>
+                set({
+                  points: points.map((p, i) =>
+                    i === index ? (p.map((c, a) => (a === axis ? v : c)) as typeof p) : p,
+                  ),
+                })
+              }
+            />
+          ))}
+        </Fields>
+      ))}
+      {rail.bumps.map((bump, index) => (
+        <div key={index}>
+          <Fields columns={3}>
+            <NumberField
+              label="bump at"
+              value={bump.at * 100}
+              unit="%"
+              digits={1}
+              disabled={locked}
+              onSet={(v) => setBump(index, { at: v / 100 })}
+            />
+            <NumberField
+              label="high"
+              value={bump.height_m * 1000}
+              unit="mm"
+              digits={1}
+              disabled={locked}
+              onSet={(v) => setBump(index, { height_m: v / 1000 })}
+            />
+            <NumberField
+              label="long"
+              value={bump.length_m}
+              unit="m"
+              disabled={locked}
+              onSet={(length_m) => setBump(index, { length_m })}
+            />
+          </Fields>
+          <button
+            className="toggle"
+            disabled={locked}
+            onClick={() => set({ bumps: rail.bumps.filter((_, i) => i !== index) })}
+          >
+            take this bump away
+          </button>
+        </div>
+      ))}
+      <p className="why">
+        Points are dragged in Roam and on the Plan; Shift lifts, + adds, Alt click removes.
+      </p>
+    </>
+  );
+}
