@@ -3,7 +3,9 @@ address of a running ``./eddyfield demo`` whose scene nobody needs: its edits ar
 
 from __future__ import annotations
 
+import contextlib
 import sys
+from collections.abc import Iterator
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[1]
@@ -51,21 +53,27 @@ def take(app: App) -> None:
     app.wait(lambda: "arc frozen" not in app.caption, "the arc through the cut")
     app.stage("step")
     shoot(app, "step-strobing")
-    start = app.revision
-    app.keys("y")
-    app.saved(start + 1)
+    with saving(app):
+        app.keys("y")
     shoot(app, "step-riding")
+    with saving(app):
+        app.keys("y")
     app.stage("set up")
-    app.keys("l")
-    app.saved(start + 2)
-    app.keys("3")
+    cameras(app)
+    with saving(app):
+        app.keys("0", "l")
+    app.keys("r")
+    app.hold(Keys.ALT, "2")
+    for _ in range(3):
+        app.wheel(350)
     shoot(app, "roam")
-    app.keys("p")
-    app.saved(start + 3)
+    app.hold(Keys.ALT, "5")
+    with saving(app):
+        app.keys("p")
     shoot(app, "moved-not-keyed")
     app.stage("time")
-    app.keys("b")
-    app.saved(start + 4)
+    with saving(app):
+        app.keys("b")
     shoot(app, "time")
     app.stage("hand over")
     app.wait(lambda: app.all("[data-testid=export-notes]"), "the notes")
@@ -80,6 +88,53 @@ def take(app: App) -> None:
     app.wait(lambda: app.all(".scene img"), "the scenes")
     app.wait(lambda: app.script("return document.querySelector('.scene img').naturalWidth"), "their pictures")
     shoot(app, "desk")
+
+
+def cameras(app: App) -> None:
+    """The Bench and the Card of cameras, question by question."""
+    only(app, "How is the framing held?")
+    app.keys("3")
+    app.go_to(1040)
+    shoot(app, "two-shot")
+    only(app, "What is sharp?")
+    app.keys("4", "v", "e")
+    app.go_to(1056)
+    shoot(app, "companions")
+    app.keys("v", "e", "e")
+    only(app, "How is it carried?")
+    app.keys("5")
+    app.go_to(1078)
+    app.button("Plan into the large place").click()
+    shoot(app, "plan-large")
+    app.keys(Keys.ESCAPE)
+    only(app, "What does the lens do?")
+    app.keys("6")
+    app.go_to(1046)
+    frame = app.find("input[aria-label='Delivery frame']")
+    app.script("arguments[0].scrollIntoView({block: 'center'})", frame)
+    frame.click()
+    with saving(app):
+        app.option("Cinema scope, 2.39, 2048 × 858").click()
+    app.script("document.querySelector('[data-testid=gains]').scrollIntoView({block: 'end'})")
+    shoot(app, "lens")
+    with saving(app):
+        app.hold(Keys.CONTROL, "z")
+    only(app, "Where does it stand?")
+
+
+@contextlib.contextmanager
+def saving(app: App) -> Iterator[None]:
+    """Wait until what is done inside is saved."""
+    before = app.revision
+    yield
+    app.saved(before + 1)
+
+
+def only(app: App, ask: str) -> None:
+    """Open one question of the camera's Card and close the others."""
+    for control in app.all(".camera-card button[aria-expanded]"):
+        if (control.get_attribute("aria-expanded") == "true") != (ask in control.text):
+            app.script("arguments[0].click()", control)
 
 
 if __name__ == "__main__":

@@ -55,7 +55,7 @@ def type_number(app: App, label: str, value: str) -> None:
 
 
 def bench(app: App) -> list[str]:
-    return [e.text.split("\n")[1] for e in app.all("[data-testid=bench-camera]")]
+    return [e.text for e in app.all("[data-testid=bench-camera] .name")]
 
 
 # --- the Bench ---

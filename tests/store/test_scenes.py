@@ -23,6 +23,7 @@ from eddyfield.core.aim import Aim
 from eddyfield.core.bake import Baker
 from eddyfield.core.cameras import CameraPose, FilmBack, Glass
 from eddyfield.core.channels import Handle, Key
+from eddyfield.core.edits.dolly_zooms import DollyZoom
 from eddyfield.core.errors import DomainError
 from eddyfield.core.exposure import Stepping
 from eddyfield.core.focus import Focus
@@ -110,6 +111,22 @@ CHANGES = {
     "lay rail": lambda s, n: edits.lay_rail(
         s, work(s), s.cameras[0].id, ("straight", "ring", "square")[n % 3], 1001 + n
     ),
+    "rail beside": lambda s, n: edits.lay_rail(
+        s, work(s), s.cameras[0].id, "beside the path", 1001, s.characters[0].id, n / 10 - 2
+    ),
+    "run evenly": lambda s, n: edits.run_evenly(s, s.cameras[0].id, 1001, 1020 + n),
+    "bake": lambda s, n: edits.bake_camera(s, work(s), s.cameras[0].id, 1001, 1030 + n, 0.5 if n % 2 else None),
+    "dolly zoom": lambda s, n: edits.dolly_zoom(
+        s,
+        work(s),
+        s.cameras[0].id,
+        DollyZoom(Subject("body", s.characters[0].id), 1005, 1030 + n, "lens" if n % 2 else "move", ease="slow in"),
+    ),
+    "orbit instead": lambda s, n: edits.orbit_instead(s, work(s), s.cameras[0].id, 1005, 1030 + n, head(s)),
+    "eyes": lambda s, n: edits.make_point_of_view(s, work(s), fresh(), s.characters[n % 2].id, 1001 + n),
+    "shoulder": lambda s, n: edits.make_over_the_shoulder(
+        s, work(s), fresh(), s.characters[n % 2].id, s.characters[1 - n % 2].id, 1001 + n
+    ),
     "aim": lambda s, n: edits.aim_camera(
         s, work(s), s.cameras[0].id, Aim((Target((head(s, n),)), Target((head(s, n + 1),), 1002 + n, 1010 + n))), 1001
     ),
@@ -141,6 +158,23 @@ def test_a_scene_comes_back_as_it_was_stored(database: Database, standing: Stand
     assert found.scene == odd(standing.scene)
     assert (found.revision, found.undo, found.redo) == (2, "odd", None)
     assert scene_from_rows((key.table, row) for key, row in all_rows(found.scene).items()) == found.scene
+
+
+BEFORE = {"release": "aim", "delete": "face", "dolly zoom": "bake", "run evenly": "lay rail"}
+
+
+@pytest.mark.parametrize("name", sorted(CHANGES))
+@pytest.mark.parametrize("number", [2, 3])
+def test_each_edit_is_stored_as_it_was_made(database: Database, standing: Standing, name: str, number: int) -> None:
+    scene = edits.lock_camera(standing.scene, standing.scene.cameras[0].id, ())
+    for view in range(4):
+        scene = edits.save_view(scene, scene.cameras[0].id, fresh(), f"View {view}", Fraction(1001 + view))
+    if name in BEFORE:
+        scene = CHANGES[BEFORE[name]](scene, 1)
+    scenes = Scenes(database)
+    scenes.apply(scene.id, 1, "views", lambda _: scene, "test")
+    told = scenes.apply(scene.id, 2, name, lambda s: CHANGES[name](s, number), "test")
+    assert Scenes(database).get(scene.id).scene == told.scene
 
 
 @settings(max_examples=25, suppress_health_check=[HealthCheck.function_scoped_fixture])

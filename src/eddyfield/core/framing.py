@@ -94,12 +94,12 @@ class _Sight:
     """Lines of sight through the wanted place, for any focal length: at 1 mm a slope is ``per_mm`` px over the focal."""
 
     offset: Floats
-    unit: tuple[float, float]
+    per_mm: tuple[float, float]
 
     def line(self, focal_mm: Floats) -> Floats:
         """Unit vectors in camera axes, (frames, 3)."""
-        x = self.offset[:, 0] / (self.unit[0] * focal_mm)
-        y = -self.offset[:, 1] / (self.unit[1] * focal_mm)
+        x = self.offset[:, 0] / (self.per_mm[0] * focal_mm)
+        y = -self.offset[:, 1] / (self.per_mm[1] * focal_mm)
         return transforms.normalized(np.stack([x, y, -np.ones_like(x)], axis=-1), (0.0, 0.0, -1.0))
 
 
@@ -122,8 +122,8 @@ def held(
     group = group_of(framing.subjects, around, framing.follows)
     wanted = _wanted_px(framing, group, place, angles, lens, delivery)
     middle = np.array([delivery.width * (0.5 + lens.shift_x), delivery.height * (0.5 - lens.shift_y)])
-    unit_x, unit_y = (float(u) for u in lens.with_focal(1.0).pixels_per_slope(delivery))
-    sight = _Sight(wanted - middle, (unit_x, unit_y))
+    per_mm_x, per_mm_y = (float(u) for u in lens.with_focal(1.0).pixels_per_slope(delivery))
+    sight = _Sight(wanted - middle, (per_mm_x, per_mm_y))
     toward = group.place - place
     distance = np.linalg.norm(toward, axis=-1)
     ray = transforms.normalized(toward, (0.0, 0.0, -1.0))
@@ -191,12 +191,12 @@ def _size_measure(
 ) -> Callable[[Floats, Floats], Floats]:
     """The size in px on every frame as a function of the distance to the subject and the focal length, (frames,) each."""
     hold = framing.size
-    unit_x, unit_y = sight.unit
+    per_mm_x, per_mm_y = sight.per_mm
     if hold is None or hold.marks is None:
 
         def of_group(at: Floats, focal: Floats) -> Floats:
             depth = -sight.line(focal)[:, 2] * at
-            return 2 * group.radius_m * unit_y * focal / depth
+            return 2 * group.radius_m * per_mm_y * focal / depth
 
         return of_group
     one, other = (place_of(mark, around, framing.follows) - group.place for mark in hold.marks)
@@ -210,7 +210,7 @@ def _size_measure(
             np.einsum("fji,fj->fi", rotation, mark) + np.einsum("fji,fj->fi", rotation, ray) * at[:, None]
             for mark in (one, other)
         ]
-        scale = np.stack([unit_x * focal, unit_y * focal], axis=-1)
+        scale = np.stack([per_mm_x * focal, per_mm_y * focal], axis=-1)
         with np.errstate(divide="ignore", invalid="ignore"):
             on_screen = [np.where(e[:, 2:] < -1e-6, e[:, :2] / -e[:, 2:], np.nan) * scale for e in ends]
         step = delivery.square(on_screen[0] - on_screen[1])
