@@ -93,7 +93,7 @@ def take(app: App) -> None:
 def cameras(app: App) -> None:
     """The Bench and the Card of cameras, question by question."""
     only(app, "How is the framing held?")
-    app.keys("3")
+    app.keys("a", "3")
     app.go_to(1040)
     shoot(app, "two-shot")
     only(app, "What is sharp?")
@@ -119,6 +119,7 @@ def cameras(app: App) -> None:
     shoot(app, "lens")
     with saving(app):
         app.hold(Keys.CONTROL, "z")
+    app.keys("a")
     only(app, "Where does it stand?")
 
 

@@ -1,9 +1,19 @@
-/** All keys, by what they are for. */
+/** All keys and gestures, by what they are for. */
 import { Modal } from "@mantine/core";
 import { setSession, useSession } from "../state/session";
-import { SHORTCUTS } from "./shortcuts";
+import { SHORTCUTS, type Shortcut } from "./shortcuts";
 
-const GROUPS = [...new Set(SHORTCUTS.map((s) => s.group))];
+const COLUMNS: Shortcut["group"][][] = [["Time", "Looking", "Judging"], ["Moving"], ["Camera", "Window"]];
+const GESTURES: [string, string][] = [
+  ["Go round the joint or character", "drag"],
+  ["Slide", "Shift drag"],
+  ["Turn on the spot", "Ctrl drag"],
+  ["Roll", "Alt drag"],
+  ["Move in and out", "wheel"],
+  ["Choose a joint for its arc", "click"],
+  ["Lift a handle, in Roam or on the Plan", "Shift drag it"],
+  ["Take a rail point away", "Alt click it"],
+];
 
 export function HelpDialog() {
   const open = useSession((s) => s.helpOpen);
@@ -14,27 +24,19 @@ export function HelpDialog() {
       title="Keys and gestures"
       size={1140}
     >
-      <div style={{ columns: 3, columnGap: 36 }}>
-        {GROUPS.map((group) => (
-          <section key={group} style={{ breakInside: "avoid", marginBottom: 14 }}>
-            <b>{group}</b>
-            {SHORTCUTS.filter((s) => s.group === group).map((s) => (
-              <div key={s.keys} className="figure">
-                <span>{s.label}</span>
-                <kbd>{s.keys}</kbd>
-              </div>
+      <div className="help-columns">
+        {COLUMNS.map((groups) => (
+          <div key={groups[0]}>
+            {groups.map((group) => (
+              <Group
+                key={group}
+                title={group}
+                rows={SHORTCUTS.filter((s) => s.group === group).map((s) => [s.label, s.keys])}
+              />
             ))}
-          </section>
+            {groups.includes("Moving") && <Group title="With the pointer" rows={GESTURES} />}
+          </div>
         ))}
-        <section style={{ breakInside: "avoid" }}>
-          <b>In the Picture</b>
-          <Gesture label="Go round the joint or character" keys="drag" />
-          <Gesture label="Slide" keys="Shift drag" />
-          <Gesture label="Turn on the spot" keys="Ctrl drag" />
-          <Gesture label="Roll" keys="Alt drag" />
-          <Gesture label="Move in and out" keys="wheel" />
-          <Gesture label="Choose a joint for its arc" keys="click" />
-        </section>
       </div>
       <p className="why">
         In Roam these move only your own view. Through a camera they move the camera, if it is unlocked.
@@ -43,11 +45,16 @@ export function HelpDialog() {
   );
 }
 
-function Gesture({ label, keys }: { label: string; keys: string }) {
+function Group({ title, rows }: { title: string; rows: [string, string][] }) {
   return (
-    <div className="figure">
-      <span>{label}</span>
-      <kbd>{keys}</kbd>
-    </div>
+    <section>
+      <b>{title}</b>
+      {rows.map(([label, keys]) => (
+        <div key={label} className="figure">
+          <span>{label}</span>
+          <kbd>{keys}</kbd>
+        </div>
+      ))}
+    </section>
   );
 }

@@ -40,7 +40,7 @@ const TINTS: FocusTint[] = ["off", "tint", "blur"];
 export interface Shortcut {
   keys: string;
   label: string;
-  group: "Time" | "Looking" | "Camera" | "Judging" | "Window";
+  group: "Time" | "Looking" | "Moving" | "Camera" | "Judging" | "Window";
   match: (event: KeyboardEvent) => boolean;
   run: (event: KeyboardEvent) => void;
 }
@@ -63,6 +63,18 @@ const step = (by: number) => () => {
   stop();
   goTo(session().frame + by);
 };
+
+/** Moves the view, or the camera that is looked through, by a step. */
+function nudge(
+  keys: string,
+  label: string,
+  match: Shortcut["match"],
+  way: "orbit" | "slide" | "in",
+  right: number,
+  up: number,
+): Shortcut {
+  return { keys, label, group: "Moving", match, run: () => nudgeView(way, right, up) };
+}
 
 export const SHORTCUTS: Shortcut[] = [
   { keys: "Space", label: "Play, pause", group: "Time", match: plain(" "), run: togglePlay },
@@ -144,109 +156,49 @@ export const SHORTCUTS: Shortcut[] = [
   {
     keys: "Ctrl ↑ ↓",
     label: "Go ahead, back",
-    group: "Looking",
+    group: "Moving",
     match: (e) => command(e) && (e.key === "ArrowUp" || e.key === "ArrowDown"),
     run: (e) => walkView(e.key === "ArrowUp" ? STEP_M : -STEP_M, 0, 0),
   },
   {
     keys: "Ctrl ← →",
     label: "Go to the left, to the right",
-    group: "Looking",
+    group: "Moving",
     match: (e) => command(e) && (e.key === "ArrowLeft" || e.key === "ArrowRight"),
     run: (e) => walkView(0, e.key === "ArrowRight" ? STEP_M : -STEP_M, 0),
   },
   {
     keys: "Page Up, Page Down",
     label: "Fly up, down",
-    group: "Looking",
+    group: "Moving",
     match: (e) => e.key === "PageUp" || e.key === "PageDown",
     run: (e) => walkView(0, 0, e.key === "PageUp" ? STEP_M : -STEP_M),
   },
-  { keys: "W", label: "Walk on the ground, or fly", group: "Looking", match: plain("w"), run: toggleWalking },
+  { keys: "W", label: "Walk on the ground, or fly", group: "Moving", match: plain("w"), run: toggleWalking },
   {
     keys: "[ ]",
     label: "Hands slower, faster",
-    group: "Looking",
+    group: "Moving",
     match: (e) => e.key === "[" || e.key === "]",
     run: (e) => changeSpeed(e.key === "]" ? 2 : 0.5),
   },
   {
     keys: "< >",
     label: "Roll to the left, to the right",
-    group: "Looking",
+    group: "Moving",
     match: (e) => e.key === "<" || e.key === ">",
     run: (e) => nudgeView("roll", e.key === ">" ? ROLL_DEG : -ROLL_DEG, 0),
   },
-  {
-    keys: "Shift ←",
-    label: "Go round the character to the left",
-    group: "Looking",
-    match: withShift("ArrowLeft"),
-    run: () => nudgeView("orbit", -ROUND_DEG, 0),
-  },
-  {
-    keys: "Shift →",
-    label: "Go round to the right",
-    group: "Looking",
-    match: withShift("ArrowRight"),
-    run: () => nudgeView("orbit", ROUND_DEG, 0),
-  },
-  {
-    keys: "Shift ↑",
-    label: "Go round upwards",
-    group: "Looking",
-    match: withShift("ArrowUp"),
-    run: () => nudgeView("orbit", 0, ROUND_DEG),
-  },
-  {
-    keys: "Shift ↓",
-    label: "Go round downwards",
-    group: "Looking",
-    match: withShift("ArrowDown"),
-    run: () => nudgeView("orbit", 0, -ROUND_DEG),
-  },
-  {
-    keys: "Alt Shift ←",
-    label: "Slide to the left",
-    group: "Looking",
-    match: withBoth("ArrowLeft"),
-    run: () => nudgeView("slide", -SLIDE_SHARE, 0),
-  },
-  {
-    keys: "Alt Shift →",
-    label: "Slide to the right",
-    group: "Looking",
-    match: withBoth("ArrowRight"),
-    run: () => nudgeView("slide", SLIDE_SHARE, 0),
-  },
-  {
-    keys: "Alt Shift ↑",
-    label: "Slide up",
-    group: "Looking",
-    match: withBoth("ArrowUp"),
-    run: () => nudgeView("slide", 0, SLIDE_SHARE),
-  },
-  {
-    keys: "Alt Shift ↓",
-    label: "Slide down",
-    group: "Looking",
-    match: withBoth("ArrowDown"),
-    run: () => nudgeView("slide", 0, -SLIDE_SHARE),
-  },
-  {
-    keys: ".",
-    label: "Move in",
-    group: "Looking",
-    match: plain("."),
-    run: () => nudgeView("in", 0, IN_SHARE),
-  },
-  {
-    keys: ",",
-    label: "Move out",
-    group: "Looking",
-    match: plain(","),
-    run: () => nudgeView("in", 0, -IN_SHARE),
-  },
+  nudge("Shift ←", "Go round the character to the left", withShift("ArrowLeft"), "orbit", -ROUND_DEG, 0),
+  nudge("Shift →", "Go round to the right", withShift("ArrowRight"), "orbit", ROUND_DEG, 0),
+  nudge("Shift ↑", "Go round upwards", withShift("ArrowUp"), "orbit", 0, ROUND_DEG),
+  nudge("Shift ↓", "Go round downwards", withShift("ArrowDown"), "orbit", 0, -ROUND_DEG),
+  nudge("Alt Shift ←", "Slide to the left", withBoth("ArrowLeft"), "slide", -SLIDE_SHARE, 0),
+  nudge("Alt Shift →", "Slide to the right", withBoth("ArrowRight"), "slide", SLIDE_SHARE, 0),
+  nudge("Alt Shift ↑", "Slide up", withBoth("ArrowUp"), "slide", 0, SLIDE_SHARE),
+  nudge("Alt Shift ↓", "Slide down", withBoth("ArrowDown"), "slide", 0, -SLIDE_SHARE),
+  nudge(".", "Move in", plain("."), "in", 0, IN_SHARE),
+  nudge(",", "Move out", plain(","), "in", 0, -IN_SHARE),
   {
     keys: "Z",
     label: "Magnifier: delivery pixels one to one",
