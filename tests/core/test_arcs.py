@@ -6,7 +6,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from eddyfield.core.arcs import judge_arc
-from eddyfield.core.faults import fit, travel_components
+from eddyfield.core.faults import find_faults, fit, travel_components
 from eddyfield.core.lens import DeliveryFrame
 from eddyfield.core.transforms import Floats
 
@@ -111,3 +111,12 @@ def test_the_fit_is_plain_least_squares() -> None:
     assert found.error[40] == pytest.approx(pooled * np.sqrt(covariance[-1, -1]))
     parts = travel_components(found.size, found.slope)[40]
     assert np.hypot(*parts) == pytest.approx(np.hypot(*solution[-1]))
+
+
+def test_where_faults_touch_every_window_the_search_still_ends() -> None:
+    rng = np.random.default_rng(5)
+    for count in (9, 10, 12, 16):
+        wild = rng.uniform(0, 5000, (count, 2)) * (np.arange(count)[:, None] % 2)
+        found, fits = find_faults(wild, 0.12, 1.5)
+        assert len(found) <= count
+        assert set(fits) == {"displaced", "step"}

@@ -113,7 +113,7 @@ def fit(samples: Floats, shape: FaultShape, noise_floor: float, known: Sequence[
         if solver is None:
             continue
         solve, norm, residual_maker, freedom = solver
-        at = np.array(members)
+        at = np.array(members, dtype=np.int64)  # there may be none
         values = windows[at - HALF]
         solution = solve @ values
         left = np.einsum("nij,nij->n", values, residual_maker @ values)
