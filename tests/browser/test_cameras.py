@@ -9,7 +9,7 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
 
-from .conftest import App
+from .conftest import App, decoded
 from .pixels import differs, surround
 
 pytestmark = [pytest.mark.browser, pytest.mark.xdist_group("browser")]
@@ -316,7 +316,11 @@ def test_saved_views_are_flicked_compared_and_recalled(app: App) -> None:
     assert differs(shown[0], shown[1]) > 0.1
     app.keys(Keys.ESCAPE)
     app.button("compare two side by side").click()
-    assert len(app.all("[data-testid=compare] figure")) == 2
+    left, right = app.all("[data-testid=compare] canvas")
+    app.wait(lambda: left.get_attribute("data-drawn") and right.get_attribute("data-drawn"), "both views")
+    assert left.rect["x"] + left.rect["width"] <= right.rect["x"], "side by side"
+    one, other = (decoded(canvas.screenshot_as_png) for canvas in (left, right))
+    assert differs(one, other) > 0.1
     app.keys(Keys.ESCAPE)
     app.all(".saved-view .toggle")[0].click()
     app.saved(start + 4)
