@@ -321,12 +321,16 @@ def test_rails_laid_in_one_action(shape: edits.RailShape) -> None:
         radius = np.hypot(*(way - middle[49])[:, [0, 2]].T)
         assert np.ptp(radius) < 0.03 * radius.mean()
     if shape == "square":
-        out = np.abs((way - middle[49])[:, [0, 2]])
-        turned = Rotation.from_euler("y", 45, degrees=True)
-        corners = np.abs(turned.apply((way - middle[49]) * [1, 0, 1])[:, [0, 2]])
-        assert len(out) == len(corners) == 400
-        reach = np.hypot(*(way - middle[49])[:, [0, 2]].T)
-        assert 1.05 < reach.max() / reach.min() < 1.42, "corners, but rounded ones"
+        out = (before[:3, 3] - middle[49]) * [1, 0, 1]
+        turned = Rotation.from_euler("y", -np.degrees(np.arctan2(out[0], out[2])), degrees=True)
+        square = turned.apply((way - middle[49]) * [1, 0, 1])[:, [0, 2]] / np.hypot(out[0], out[2])
+        side = np.abs(square).max(axis=-1)
+        assert side.min() > 0.9, "near the square all along its rounded corners"
+        assert side.max() < 1.02
+        sides = np.abs(square).min(axis=-1) < 0.5
+        assert np.allclose(side[sides], 1, atol=0.015), "straight sides"
+        assert 1.2 < np.hypot(*square.T).max() < 1.38, "rounded corners"
+        assert 0 <= scene.camera(CAMERA).channels.rail.default < 1
     if shape == "beside the path":
         away = np.array([np.hypot(*(middle - p)[:, [0, 2]].T).min() for p in way])
         assert np.allclose(away, 2.5, atol=0.12)

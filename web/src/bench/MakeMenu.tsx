@@ -24,7 +24,7 @@ export function MakeMenu() {
           <span>new</span>
         </button>
       </Menu.Target>
-      <Menu.Dropdown>
+      <Menu.Dropdown className="make-menu">
         <Menu.Item onClick={makeCameraHere} rightSection={<kbd>N</kbd>}>
           From where I look now
         </Menu.Item>

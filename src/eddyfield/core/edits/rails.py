@@ -23,6 +23,7 @@ RailShape = Literal["straight", "ring", "square", "beside the path"]
 STRAIGHT_M = 4.0
 RING_POINTS, PATH_POINTS = 8, 9
 CORNER_SHARE = 0.25
+QUARTERS = np.arange(4) * np.pi / 2
 
 
 def lay_rail(
@@ -63,13 +64,22 @@ def lay_rail(
         turns = start + np.arange(RING_POINTS) * 2 * np.pi / RING_POINTS
         reach = np.full(RING_POINTS, radius)
     else:
-        # Each side has a point in its middle and one before each corner, so that the spline rounds the corner off.
-        side = np.arctan(1 - CORNER_SHARE)
-        around = np.array([q * np.pi / 2 + d for q in range(4) for d in (-side, 0.0, side)])
-        turns, reach = start + around, radius / np.cos(around - np.round(around / (np.pi / 2)) * np.pi / 2)
+        # Each side has a point in its middle and one at each end; between two sides one lies on the arc of the corner.
+        straight = 1 - CORNER_SHARE
+        arc = straight + CORNER_SHARE * np.sqrt(0.5)
+        quarter = np.array([[0.0, 1.0], [straight, 1.0], [arc, arc], [1.0, straight]])
+        quarters = [quarter @ np.array([[np.cos(q), -np.sin(q)], [np.sin(q), np.cos(q)]]) for q in QUARTERS]
+        corners = np.concatenate(quarters)
+        turns, reach = start + np.arctan2(corners[:, 0], corners[:, 1]), radius * np.hypot(*corners.T)
     centre = np.array([middle[row, 0], eye[1], middle[row, 2]])
     points = [centre + r * np.array([np.sin(t), 0.0, np.cos(t)]) for t, r in zip(turns, reach, strict=True)]
-    return mount_camera(scene, baker, camera_id, Rail(points=_vectors(points), closed=True), frame)
+    laid = mount_camera(scene, baker, camera_id, Rail(points=_vectors(points), closed=True), frame)
+    # On a rail that is new there is no turn to go on from.
+    closed = laid.camera(camera_id)
+    position = closed.channels.rail
+    return laid.with_camera(
+        replace(closed, channels=replace(closed.channels, rail=replace(position, default=position.default % 1.0)))
+    )
 
 
 def orbit_instead(scene: Scene, baker: Baker, camera_id: str, first: int, last: int, subject: Subject) -> Scene:
