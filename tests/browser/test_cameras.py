@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+
 import numpy as np
 import pytest
 from selenium.webdriver import ActionChains
@@ -40,7 +42,8 @@ def question(app: App, ask: str) -> None:
 
 
 def choose(app: App, list_label: str, option: str) -> None:
-    field = app.find(f"input[aria-label='{list_label}']")
+    fields = lambda: (e for e in app.all(f"input[aria-label='{list_label}']") if e.is_displayed())  # noqa: E731
+    field = app.wait(lambda: next(fields(), None), list_label)
     app.script("arguments[0].scrollIntoView({block: 'center'})", field)
     field.click()
     app.option(option).click()
@@ -427,3 +430,89 @@ def test_a_long_bench_draws_only_what_is_in_sight(app: App) -> None:
     )
     app.wait(lambda: app.script(ALL_DRAWN), "every picture in sight")
     assert len(app.all("[data-testid=bench-camera]")) < 16
+
+
+# --- tools that solve, and readings with a fix ---
+
+
+def roam_to(app: App, placement: str, further: int = 0) -> None:
+    app.keys("r")
+    app.hold(Keys.ALT, placement)
+    if further:
+        app.wheel(further)
+    app.picture()
+
+
+def key_here(app: App, frame: int) -> None:
+    """Put the camera that is worked on where Roam looks from, and key it."""
+    start = app.revision
+    app.keys("p")
+    app.saved(start + 1)
+    app.go_to(frame)
+    app.keys("k")
+    app.saved(start + 2)
+
+
+def test_a_straight_chord_becomes_an_orbit(app: App) -> None:
+    start = app.revision
+    roam_to(app, "2")
+    app.keys("n")
+    app.saved(start + 1)
+    app.wait(lambda: app.caption.startswith("CAMERA"), "the new camera")
+    app.keys("k")
+    app.saved(start + 2)
+    roam_to(app, "3")
+    key_here(app, 1030)
+    app.wait(lambda: "straight chord" in app.text("[aria-label=Readings]"), "the reading")
+    app.go_to(1001)
+    first = app.picture()
+    app.find("[aria-label=Readings]").find_element(By.XPATH, ".//li[contains(., 'straight chord')]//button[2]").click()
+    app.saved(start + 5)
+    app.wait(lambda: "straight chord" not in app.text("[aria-label=Readings]"), "no chord any more")
+    assert "orbit" in app.caption
+    assert differs(app.picture(), first) < 0.01, "the end pictures stay"
+
+
+def test_an_aim_that_bobs_is_given_a_calmer_joint(app: App) -> None:
+    start = app.revision
+    app.keys("6")
+    question(app, "What does it look at?")
+    choose(app, "Subject 1", "Oda foot_l")
+    app.saved(start + 1)
+    app.wait(lambda: "aim bobs" in app.text("[aria-label=Readings]"), "the reading")
+    app.find("[aria-label=Readings]").find_element(By.XPATH, ".//li[contains(., 'aim bobs')]//button[2]").click()
+    app.saved(start + 2)
+    app.wait(lambda: "aim bobs" not in app.text("[aria-label=Readings]"), "no bobbing any more")
+
+
+def test_a_dolly_zoom_holds_the_size(app: App) -> None:
+    start = app.revision
+    roam_to(app, "1", 500)
+    app.keys("n")
+    app.saved(start + 1)
+    app.wait(lambda: app.caption.startswith("CAMERA"), "the new camera")
+    app.keys("k")
+    app.saved(start + 2)
+    roam_to(app, "1")
+    key_here(app, 1040)
+    question(app, "Dolly zoom")
+    app.go_to(1001)
+    size = apparent_size(app)
+    type_number(app, "to frame", "1040")
+    app.button("Solve the zoom").click()
+    app.saved(start + 5)
+    for frame in (1020, 1040):
+        app.go_to(frame)
+        assert apparent_size(app) == pytest.approx(size, abs=1), f"the same size at {frame}"
+    app.go_to(1001)
+    wide = app.caption
+    app.go_to(1040)
+    assert app.caption != wide, "while the focal length changes"
+
+
+def apparent_size(app: App) -> int:
+    """Of the subject, px, as the curve of the Card tells it at this frame."""
+    heading = app.by_id("size-curve").find_element(By.XPATH, "./preceding-sibling::h4[1]")
+    told = re.search(r"(\d+) px", heading.text)
+    assert told, heading.text
+    return int(told[1])
