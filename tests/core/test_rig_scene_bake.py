@@ -283,3 +283,15 @@ def test_a_rig_without_a_mesh_gets_a_body_that_follows_its_joints() -> None:
     joints = body.world_positions(time, body.joints)[0]
     nearest = np.linalg.norm(joints[:, None] - drawn[None], axis=-1).min(axis=1)
     assert nearest.max() < 0.1, "every joint lies in or on the body"
+
+
+def test_what_is_on_ones_is_not_judged_again_when_the_camera_moves() -> None:
+    oda, quill = SCENE.characters
+    moved = edits.lock_camera(SCENE, SCENE.cameras[0].id, ())
+    moved = edits.set_camera_values(moved, SCENE.cameras[0].id, {"rail": 0.2})
+    before, after = baker(), baker(moved)
+    assert before.strobing_name(quill) == after.strobing_name(quill)
+    assert after.strobing(quill).rms_px == 0
+    assert before.strobing_name(oda) != after.strobing_name(oda)
+    riding = replace(quill, ride=Ride("rigid"))
+    assert np.allclose(after.ride_transforms(riding), np.eye(4)), "nothing is held, so nothing rides"

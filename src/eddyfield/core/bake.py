@@ -66,6 +66,7 @@ class Baker:
         self.rig_of = rig_of
         self._memory = memory
         self._followed: dict[tuple[str, Follows], str] = {}
+        self._holding: dict[tuple[str, exposure.Stepping], bool] = {}
 
     def part(self, name: str, compute: Callable[[], Part]) -> Part:
         """A part under its name: from the memory, else computed and kept."""
@@ -115,12 +116,14 @@ class Baker:
         return content_name("cut", self.scene.cut, *(self.camera_name(self.scene.camera(i)) for i in ids))
 
     def shown_name(self, character: Character) -> str:
-        rides = character.ride.way != "off"
+        rides = character.ride.way != "off" and self.holds_poses(character)
         through = self.cut_name() if rides else ""
         return content_name("shown", self.motion_name(character), character.stepping, character.ride, through)
 
     def strobing_name(self, character: Character) -> str:
-        return content_name("strobing", self.shown_name(character), self.cut_name())
+        # Where nothing is held nothing slips, whatever the camera does.
+        through = self.cut_name() if self.holds_poses(character) else ""
+        return content_name("strobing", self.shown_name(character), through)
 
     def arc_name(self, character: Character, node: int, camera: Camera | None, frozen_row: int | None) -> str:
         through = self.camera_name(camera) if camera else self.cut_name()
@@ -309,6 +312,13 @@ class Baker:
             content_name("exposures", character.source, character.start, *self._timing, character.stepping),
             lambda: exposure.exposure_starts(character.stepping, self.scene.frames, self.key_poses(character)),
         )
+
+    def holds_poses(self, character: Character) -> bool:
+        """Whether any frame shows the pose of an earlier one."""
+        key = (character.id, character.stepping)
+        if key not in self._holding:
+            self._holding[key] = bool((self.comparison(character) != self.scene.frames.frames()).any())
+        return self._holding[key]
 
     def comparison(self, character: Character) -> Ints:
         return exposure.comparison_frames(self.exposure_starts(character), self.cut_rows()[1])

@@ -17,13 +17,8 @@ def blocked(origins: Floats, points: Floats, triangles: Floats) -> Bools:
     out = np.zeros(len(origins), dtype=bool)
     if not len(triangles) or not len(origins):
         return out
-    low, high = np.minimum(origins, points).min(axis=0), np.maximum(origins, points).max(axis=0)
-    near = ((triangles.max(axis=1) >= low) & (triangles.min(axis=1) <= high)).all(axis=1)
-    corner, one, other = (
-        triangles[near, 0],
-        triangles[near, 1] - triangles[near, 0],
-        triangles[near, 2] - triangles[near, 0],
-    )
+    near = _within(triangles, np.concatenate([origins, points]))
+    corner, one, other = near[:, 0], near[:, 1] - near[:, 0], near[:, 2] - near[:, 0]
     size = max(1, BLOCK_TESTS // max(1, len(corner)))
     for at in range(0, len(origins), size):
         ray = (points[at : at + size] - origins[at : at + size])[:, None]
@@ -40,6 +35,12 @@ def blocked(origins: Floats, points: Floats, triangles: Floats) -> Bools:
     return out
 
 
+def _within(triangles: Floats, places: Floats) -> Floats:
+    """Those triangles that reach into the box around places (n, 3); no other can lie between two of them."""
+    low, high = places.min(axis=0), places.max(axis=0)
+    return np.asarray(triangles[((triangles.max(axis=1) >= low) & (triangles.min(axis=1) <= high)).all(axis=1)])
+
+
 def hidden_rows(eyes: Floats, points: Floats, triangles: Floats, rows: Bools) -> Bools:
     """Which points (frames, points, 3) are hidden from the eyes (frames, 3), on the rows that are asked for.
 
@@ -47,6 +48,7 @@ def hidden_rows(eyes: Floats, points: Floats, triangles: Floats, rows: Bools) ->
     """
     count, marks = points.shape[:2]
     out = np.zeros((count, marks), dtype=bool)
+    triangles = _within(triangles, np.concatenate([eyes, points.reshape(-1, 3)]))
 
     def look(at: NDArray[np.int64]) -> None:
         origins = np.repeat(eyes[at], marks, axis=0)
