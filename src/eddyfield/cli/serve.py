@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import os
 import socket
 import sys
@@ -20,6 +21,9 @@ from eddyfield.web.app import Settings, create_app
 from .arguments import OneLineParser, UsageError, checked, whole
 
 PORT = 8640
+
+COLLECT_AFTER = (50_000, 20, 50)
+"""Objects made, and rounds, before the younger and the oldest of them are looked through."""
 
 
 class ServeError(DomainError):
@@ -83,6 +87,7 @@ class _Server(BaseApplication):  # type: ignore[misc]
             "loglevel": "warning",
             "when_ready": lambda _: _say(f"ready: open {self._address}"),
             "control_socket_disable": True,
+            "post_worker_init": lambda _: _collect_seldom(),
         }
         for name, value in settings.items():
             if name in self.cfg.settings:
@@ -96,6 +101,12 @@ class _Server(BaseApplication):  # type: ignore[misc]
 
         # The arbiter leaves by SystemExit; the caller still stops the database.
         Arbiter(self).run()
+
+
+def _collect_seldom() -> None:
+    """Scenes are kept as many small frozen parts without cycles: looking through all of them for cycles is put off."""
+    gc.freeze()
+    gc.set_threshold(*COLLECT_AFTER)
 
 
 def _free_port(host: str, ports: range) -> int:

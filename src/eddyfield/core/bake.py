@@ -28,7 +28,7 @@ from .ride import Ride, ride_transforms
 from .rig import Rig
 from .scene import Character, RigSource, Scene, SetPiece
 from .strobing import Strobing, strobing
-from .subjects import Follows
+from .subjects import FOLLOWS, Follows
 from .time import FrameRange, Rate, seconds_at
 from .transforms import Floats
 
@@ -65,7 +65,6 @@ class Baker:
         self.scene = scene
         self.rig_of = rig_of
         self._memory = memory
-        self._followed: dict[tuple[str, Follows], str] = {}
         self._holding: dict[tuple[str, exposure.Stepping], bool] = {}
 
     def part(self, name: str, compute: Callable[[], Part]) -> Part:
@@ -86,20 +85,22 @@ class Baker:
 
     def camera_name(self, camera: Camera) -> str:
         """By its own settings and keys, and by the motion of what it follows."""
-        followed = {self._followed_name(s.owner_id, f) for s, f in camera.followed() if s.owner_id}
-        return joined_name("camera", camera.looks_by, self._frame_name, *sorted(followed))
+
+        def compute() -> str:
+            followed = {self._followed_name(s.owner_id, f) for s, f in camera.followed() if s.owner_id}
+            return content_name("camera", camera.looks_by, self.scene.delivery, *self._timing, *sorted(followed))
+
+        # Remembered by all that could be followed: in a scene of hundreds of cameras most names are asked for again.
+        return self.part(joined_name("name of a camera", camera.looks_by, self._around_name), compute)
 
     @cached_property
-    def _frame_name(self) -> str:
-        return content_name("frame", self.scene.delivery, *self._timing)
+    def _around_name(self) -> str:
+        """Of everything that a camera could depend on beside itself."""
+        ids = [*(c.id for c in self.scene.characters), *(p.id for p in self.scene.set_pieces)]
+        things = [(i, f, self._followed_name(i, f)) for i in ids for f in FOLLOWS]
+        return content_name("around", self.scene.delivery, *self._timing, *things)
 
     def _followed_name(self, owner_id: str, follows: Follows) -> str:
-        name = self._followed.get((owner_id, follows))
-        if name is None:
-            name = self._followed[owner_id, follows] = self._name_followed(owner_id, follows)
-        return name
-
-    def _name_followed(self, owner_id: str, follows: Follows) -> str:
         for character in self.scene.characters:
             if character.id == owner_id:
                 stepping = character.stepping if follows == "shown" else None

@@ -19,6 +19,7 @@ Vector = tuple[float, float, float]
 SubjectKind = Literal["point", "joint", "body", "object"]
 Follows = Literal["motion", "shown"]
 """``motion``: on ones, as performed. ``shown``: the stepped pose of the frame. Never a ridden one."""
+FOLLOWS: tuple[Follows, ...] = ("motion", "shown")
 Use = Literal["mount", "aim", "focus", "framing"]
 FARTHEST_M = 1e7
 
