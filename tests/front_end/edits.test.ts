@@ -1,8 +1,14 @@
 /** Edits on their way: in order, kept until they are acknowledged, sent again, told when they are refused. */
 import { encode } from "@msgpack/msgpack";
-import { edit, openScene, refreshView, undoOrRedo } from "@/state/edits";
+import {
+  edit,
+  openScene,
+  preview,
+  refreshView,
+  undoOrRedo,
+} from "@/state/edits";
 import { fresh, session, setSession } from "@/state/session";
-import { CAMERA, SCENE, sceneAnswer } from "./scenery";
+import { CAMERA, CHARACTER, SCENE, cameraView, sceneAnswer } from "./scenery";
 
 interface Asked {
   path: string;
@@ -223,4 +229,78 @@ test("another view asks for the joint and the frozen frame", async () => {
     joint: "lantern",
     frozen_frame: 1005,
   });
+});
+
+test("an answer that an edit has overtaken does not bring the past back", async () => {
+  let late: ((value: Answer) => void) | undefined;
+  const slow = new Promise<Answer>((resolve) => (late = resolve));
+  const usual = globalThis.fetch;
+  vi.stubGlobal("fetch", async (path: string, init: RequestInit) => {
+    if (!path.endsWith("/view") || !late) return usual(path, init);
+    const answer = (await slow) as { status: number; body: unknown };
+    return new Response(encode(answer.body) as BodyInit, { status: 200 });
+  });
+  void refreshView();
+  answers = () => ok(8);
+  rename("One");
+  await settled();
+  expect(session().scene!.revision).toBe(8);
+  const release = late!;
+  late = undefined;
+  release(ok(7));
+  await settled();
+  expect(session().scene!.revision, "asked again, not taken").toBe(8);
+  expect(asked.at(-1)!.path).toContain("/view");
+});
+
+test("a camera that is made in one action is looked through once it is there", async () => {
+  const { makeFaceCamera } = await import("@/state/makeCameras");
+  answers = ({ body }) => {
+    const { camera_id } = body.edit as unknown as { camera_id: string };
+    const made = cameraView({ id: camera_id, name: "Face Oda 85" });
+    return {
+      status: 200,
+      body: sceneAnswer({ revision: 8, cameras: [cameraView(), made] }),
+    };
+  };
+  makeFaceCamera(CHARACTER, true);
+  expect(session().looking).toBe("cut");
+  await settled();
+  expect(session().looking).toBe("camera");
+  expect(session().scene!.cameras[1]!.id).toBe(session().cameraId);
+  expect(session().notice!.text).toContain("Face Oda 85 is made");
+});
+
+test("a camera that is refused leaves one where one was", async () => {
+  const { makeTwoShot } = await import("@/state/makeCameras");
+  answers = () => ({
+    status: 422,
+    body: { message: "A two-shot shows two characters.", remedy: "" },
+  });
+  makeTwoShot(CHARACTER, CHARACTER);
+  await settled();
+  expect(session()).toMatchObject({ looking: "cut", waiting: 0 });
+  expect(session().notice!.text).toContain("two characters");
+});
+
+test("previews come one at a time, the newest wins, and letting go ends them", async () => {
+  const place = (x: number) => ({
+    edit: "set camera values" as const,
+    camera_id: CAMERA,
+    values: { x },
+  });
+  answers = () => ok(7);
+  for (const x of [1, 2, 3, 4]) preview(place(x));
+  await settled();
+  const sent = asked.filter((a) => a.path.endsWith("/preview"));
+  expect(
+    sent.map(
+      (a) => (a.body.edit as unknown as ReturnType<typeof place>).values.x,
+    ),
+  ).toEqual([1, 4]);
+  answers = () => ok(8);
+  preview(place(5));
+  edit(place(5));
+  await settled();
+  expect(session().scene!.revision).toBe(8);
 });
