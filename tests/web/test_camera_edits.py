@@ -1,0 +1,163 @@
+"""Every edit of cameras that the browser may ask for, over HTTP on the demo scene; previews store nothing."""
+
+from __future__ import annotations
+
+import uuid
+from typing import Any, get_args
+
+import numpy as np
+import pytest
+
+from eddyfield.demo import mill_race
+from eddyfield.web.requests import Edit
+
+from .conftest import Api
+
+BANK, TWO, ZOOM, CRANE = mill_race.BANK, mill_race.TWO, mill_race.ZOOM, mill_race.CRANE
+ODA, QUILL = mill_race.ODA, mill_race.QUILL
+POSE = {"x": -3.0, "y": 1.5, "z": 6.0, "pan": 20.0, "tilt": -5.0, "roll": 0.0, "focal_mm": 40.0}
+CHEST = {"kind": "joint", "owner_id": ODA, "joint": "chest"}
+HEAD = {"kind": "joint", "owner_id": QUILL, "joint": "head"}
+POINT = {"kind": "point", "offset": [0.0, 1.0, 2.0]}
+FREE: dict[str, Any] = {"kind": "free"}
+RAIL = {
+    "kind": "rail",
+    "points": [[-4, 1, 0], [-4, 1, 2], [-3, 1, 4]],
+    "bumps": [{"at": 0.5, "height_m": 0.02, "length_m": 0.3}],
+}
+ROOM = {"headroom_least": 0.05, "headroom_most": 0.3, "lead_least": 0.4}
+GLASS = {"shift_x": 0.1, "near_m": 0.1, "far_m": 50.0, "circle_mm": 0.03, "shutter_deg": 90.0}
+SIZE = {"by": "dolly", "share": 0.7, "marks": [CHEST, {**CHEST, "joint": "hips"}]}
+
+
+def new() -> str:
+    return str(uuid.uuid4())
+
+
+EDITS: list[dict[str, Any]] = [
+    {"edit": "place camera", "camera_id": TWO, "pose": POSE, "frame": 1020, "keep_offset": True},
+    {"edit": "set camera key", "camera_id": ZOOM, "time": "1010"},
+    {"edit": "set camera values", "camera_id": TWO, "values": {"aperture": 2.8}},
+    {"edit": "key camera values", "camera_id": TWO, "time": "2021/2", "values": {"focus_m": 3.0}},
+    {"edit": "delete camera key", "camera_id": ZOOM, "time": "1046"},
+    {"edit": "move camera key", "camera_id": ZOOM, "time": "1046", "to": "1040"},
+    {"edit": "shape camera key", "camera_id": ZOOM, "time": "1046", "shape": "linear"},
+    {"edit": "lock camera", "camera_id": TWO, "locks": ["lens"]},
+    {"edit": "rename camera", "camera_id": TWO, "name": "Both of them"},
+    {"edit": "set camera role", "camera_id": TWO, "role": "review"},
+    {"edit": "set camera lines", "camera_id": TWO, "tint": 2, "pattern": 4},
+    {"edit": "copy camera", "camera_id": TWO, "new_id": new()},
+    {"edit": "delete camera", "camera_id": BANK, "replace_by": TWO},
+    {"edit": "order camera", "camera_id": TWO, "place": 0},
+    {"edit": "make camera", "camera_id": new(), "pose": POSE, "frame": 1020},
+    {"edit": "make face camera", "camera_id": new(), "character_id": QUILL, "frame": 1020},
+    {"edit": "make point of view", "camera_id": new(), "character_id": ODA, "frame": 1020},
+    {"edit": "make over the shoulder", "camera_id": new(), "character_id": ODA, "other_id": QUILL, "frame": 1020},
+    {"edit": "make two-shot", "camera_id": new(), "character_id": ODA, "other_id": QUILL, "frame": 1020},
+    {"edit": "make review set", "camera_id": new(), "character_id": ODA, "parallel": True},
+    {"edit": "mount camera", "camera_id": TWO, "mount": RAIL, "frame": 1020},
+    {"edit": "lay rail", "camera_id": TWO, "shape": "beside the path", "frame": 1020, "character_id": ODA, "side_m": -2.0},
+    {"edit": "run rail evenly", "camera_id": BANK, "first": 1001, "last": 1096},
+    {"edit": "aim camera", "camera_id": ZOOM, "aim": {"targets": [{"subjects": [HEAD]}]}, "frame": 1020},
+    {"edit": "focus camera", "camera_id": TWO, "focus": {"targets": [{"subjects": [CHEST, HEAD]}]}, "frame": 1020},
+    {"edit": "hold framing", "camera_id": ZOOM, "framing": {"subjects": [CHEST], "x": 0.4, "size": SIZE}, "frame": 1020},
+    {"edit": "bake camera", "camera_id": TWO, "first": 1001, "last": 1030, "error_px": 0.5},
+    {"edit": "dolly zoom", "camera_id": ZOOM, "wanted": {"subject": CHEST | {"radius_m": 0.3}, "first": 1001, "last": 1040}},
+    {"edit": "orbit instead", "camera_id": ZOOM, "first": 1046, "last": 1074, "subject": CHEST},
+    {"edit": "set camera lens", "camera_id": TWO, "back": {"width_mm": 24.0, "height_mm": 18.0, "squeeze": 2.0}, "glass": GLASS},
+    {"edit": "set delivery frame", "delivery": {"width": 1080, "height": 1920, "pixel_aspect": 1.0}},
+    {"edit": "want room", "room": ROOM},
+    {"edit": "save view", "camera_id": TWO, "view_id": new(), "name": "From the bank", "time": "1020"},
+    {"edit": "step poses", "character_id": QUILL, "step": 3},
+    {"edit": "ride", "character_id": ODA, "way": "picture"},
+    {"edit": "set front", "character_id": ODA, "front_deg": 30.0},
+    {"edit": "rename scene", "name": "Crossing at dusk"},
+    {"edit": "set play range", "first": 1001, "last": 1050},
+]  # fmt: skip
+AFTER: dict[str, list[dict[str, Any]]] = {
+    "place camera": [{"edit": "put camera back", "camera_id": ZOOM}],
+    "save view": [{"edit": name, "camera_id": TWO} for name in ("recall view", "rename view", "delete view")],
+}
+
+
+@pytest.fixture
+def unlocked(api: Api, demo: str) -> int:
+    """The revision of the demo scene with its rail camera unlocked."""
+    revision = api.view(demo)["scene"]["revision"]
+    told = api.unpacked(api.edit(demo, revision, edit="lock camera", camera_id=BANK, locks=[]))
+    return int(told["scene"]["revision"])
+
+
+def test_no_edit_is_left_out() -> None:
+    union = get_args(get_args(Edit)[0])
+    known = {get_args(model.model_fields["edit"].annotation)[0] for model in union}
+    tried = {e["edit"] for e in EDITS} | {e["edit"] for later in AFTER.values() for e in later}
+    assert tried == known
+
+
+@pytest.mark.parametrize("edit", EDITS, ids=[e["edit"] for e in EDITS])
+def test_an_edit_is_previewed_done_and_undone(api: Api, demo: str, unlocked: int, edit: dict[str, Any]) -> None:
+    before = api.view(demo, camera_id=TWO)
+    shown = api.unpacked(api.post(f"/api/scenes/{demo}/preview", {"edit": edit, "view": {"camera_id": TWO}}))
+    assert shown["scene"]["revision"] == unlocked
+    assert api.view(demo, camera_id=TWO)["scene"] == before["scene"], "a preview stores nothing"
+    done = api.unpacked(api.edit(demo, unlocked, **edit))
+    assert (done["scene"]["revision"], done["scene"]["undo"]) == (unlocked + 1, edit["edit"])
+    assert done["scene"]["cameras"] == shown["scene"]["cameras"], "as it was shown in the hand"
+    undone = api.unpacked(api.post(f"/api/scenes/{demo}/undo", {"revision": unlocked + 1, "view": {"camera_id": TWO}}))
+    same = {key for key in before["scene"] if key not in ("revision", "undo", "redo")}
+    assert {k: undone["scene"][k] for k in same} == {k: before["scene"][k] for k in same}
+
+
+def test_saved_views_are_sent_with_where_they_look_from(api: Api, demo: str, unlocked: int) -> None:
+    view = new()
+    save = {"edit": "save view", "camera_id": TWO, "view_id": view, "name": "From the bank", "time": "1020"}
+    revision = api.unpacked(api.edit(demo, unlocked, **save))["scene"]["revision"]
+    moved = {"edit": "set camera values", "camera_id": TWO, "values": {"x": -9.0}}
+    revision = api.unpacked(api.edit(demo, revision, **moved))["scene"]["revision"]
+    whole = api.view(demo, camera_id=TWO)
+    two = next(p for p in whole["parts"].values() if p.get("id") == TWO)
+    (saved,) = two["views"]
+    assert saved["name"] == "From the bank"
+    here, there = (whole["parts"][path]["pose"].reshape(-1, 7)[19] for path in (two["path"], saved["path"]))
+    assert not np.allclose(here, there)
+    for edit in (
+        {"edit": "rename view", "view_id": view, "name": "From the left"},
+        {"edit": "recall view", "view_id": view},
+        {"edit": "delete view", "view_id": view},
+    ):
+        told = api.unpacked(api.edit(demo, revision, camera_id=TWO, **edit))
+        revision = told["scene"]["revision"]
+        two = next(p for p in api.view(demo, camera_id=TWO)["parts"].values() if p.get("id") == TWO)
+        if edit["edit"] == "recall view":
+            again = api.view(demo, camera_id=TWO)["parts"][two["path"]]["pose"].reshape(-1, 7)[19]
+            assert np.allclose(again, there, atol=1e-5)
+    assert two["views"] == []
+
+
+def test_a_moved_camera_is_put_back(api: Api, demo: str, unlocked: int) -> None:
+    start = api.view(demo)
+    path = next(p for p in start["parts"].values() if p.get("id") == ZOOM)["path"]
+    place = {"edit": "place camera", "camera_id": ZOOM, "pose": POSE, "frame": 1020}
+    told = api.unpacked(api.edit(demo, unlocked, **place))
+    assert next(p for p in told["parts"].values() if p.get("id") == ZOOM)["unkeyed"]
+    back = api.unpacked(api.edit(demo, unlocked + 1, edit="put camera back", camera_id=ZOOM))
+    zoom = next(p for p in back["parts"].values() if p.get("id") == ZOOM)
+    assert (zoom["unkeyed"], zoom["path"]) == ([], path)
+    refused = api.edit(demo, unlocked + 2, edit="put camera back", camera_id=ZOOM)
+    assert refused.status_code == 422
+    assert "Nothing to put back" in refused.json["remedy"]  # type: ignore[index]
+
+
+def test_the_figures_of_the_subjects_come_with_the_camera_that_is_worked_on(api: Api, demo: str) -> None:
+    whole = api.view(demo, camera_id=CRANE)
+    figures = whole["parts"][whole["scene"]["subjects"]]
+    assert [c["name"] for c in figures["characters"]] == ["Oda", "Quill"]
+    assert figures["circle_px"] == pytest.approx(np.hypot(36, 20.25) / 1500 / 36 * 1920)
+    oda = figures["characters"][0]
+    pose = next(p for p in whole["parts"].values() if p.get("id") == CRANE)
+    eye = whole["parts"][pose["path"]]["pose"].reshape(-1, 7)[:, :3]
+    assert (np.diff(eye[65:, 1]) > -1e-6).all(), "the crane goes up"
+    assert (np.diff(oda["above_m"][80:]) > 0).all()
+    assert oda["blur_px"].min() >= 0
+    assert api.view(demo)["scene"]["subjects"] is None, "through the cut there is no camera of one's own"
