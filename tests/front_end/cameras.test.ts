@@ -3,6 +3,7 @@ import { Vector3 } from "three";
 import type { CameraPart, CameraView, RigPart, Subject } from "@/api/generated";
 import { compareLast, flickViews } from "@/picture/Compare";
 import { handlesOf, rulingTarget } from "@/picture/handles";
+import { uncrowded } from "@/picture/uncrowded";
 import { whyLocked } from "@/state/actions";
 import { changeSpeed, toggleMeasuring, toggleWalking } from "@/state/hands";
 import { DASHES, TINTS, dashesOf, patternOf, tokenOf } from "@/state/lines";
@@ -352,4 +353,27 @@ test("hands are slower and faster within bounds, walk and measure", () => {
   expect(session().measuring).toEqual([]);
   toggleMeasuring();
   expect(session().measuring).toBeNull();
+});
+
+// --- names ---
+
+test("a name that would lie over another is left out", () => {
+  const at = (name: string, eye: [number, number] | null) => ({
+    camera: cameraView({ id: name, name }),
+    eye,
+  });
+  const placed = uncrowded([
+    at("Bank rail 35", [100, 100]),
+    at("Crane up 28", [140, 104]),
+    at("Face Oda 85", [140, 130]),
+    at("unseen", null),
+    at("Wide 24", [300, 100]),
+  ]);
+  expect(placed.map((p) => p.camera.name)).toEqual([
+    "Bank rail 35",
+    "Face Oda 85",
+    "Wide 24",
+  ]);
+  const [left] = uncrowded([at("Wide 24", [300, 100])], 320);
+  expect(left!.x + left!.width).toBeLessThan(300);
 });

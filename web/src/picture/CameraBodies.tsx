@@ -6,6 +6,7 @@ import { Vector3 } from "three";
 import type { CameraPart, CameraView, SceneView } from "../api/generated";
 import { dashesOf, tintOf } from "../state/lines";
 import { type Session, cutCamera, part, useSession, workedCamera } from "../state/session";
+import { uncrowded } from "./uncrowded";
 import { HandleDots } from "./HandleDots";
 import { type Handle, handlesOf } from "./handles";
 import { type FrameRect, type Sight, onCanvas, pixelsPerMetre, rayThrough, toFrame, toScreen } from "./lens";
@@ -112,23 +113,6 @@ export function CameraBodies({ rect }: { rect: FrameRect }) {
       {worked && <Rigging state={state} camera={worked} draw={draw} />}
     </>
   );
-}
-
-const LABEL = { letter: 6.8, height: 15, right: 10, up: 12 };
-
-/** Names beside their cameras; one that would lie over an earlier one is left out. */
-function uncrowded(shown: { camera: CameraView; eye: [number, number] | null }[]) {
-  const placed: { camera: CameraView; x: number; y: number; width: number }[] = [];
-  for (const { camera, eye } of shown) {
-    if (!eye) continue;
-    const [x, y] = [eye[0] + LABEL.right, eye[1] - LABEL.up];
-    const width = camera.name.length * LABEL.letter;
-    const free = placed.every(
-      (other) => Math.abs(other.y - y) >= LABEL.height || x > other.x + other.width || x + width < other.x,
-    );
-    if (free) placed.push({ camera, x, y, width });
-  }
-  return placed;
 }
 
 /** The handles of the camera that is worked on; their own layer takes the pointer. */

@@ -10,6 +10,7 @@ import { HandleDots } from "../picture/HandleDots";
 import { Arms, Body, Grid, type Eye, type Point, ScaleBar, type View, Wedge, every, standsOf } from "./marks";
 import { drawnCameras } from "../picture/CameraBodies";
 import { handlesOf } from "../picture/handles";
+import { uncrowded } from "../picture/uncrowded";
 import { goTo } from "../state/playback";
 import { useCalmFrame } from "../state/calmFrame";
 import { dashesOf, tintOf } from "../state/lines";
@@ -18,6 +19,8 @@ import { chosenCharacter, part, setSession, useSession, workedCamera } from "../
 const MARGIN_M = 0.8;
 const MOST_CROSSES = 24;
 const MOVES_EVERY_MS = 160;
+/** CSS pixels of width from which every camera is named, not only the one that is worked on. */
+const ROOM_FOR_NAMES = 420;
 const LIFT_M_PER_PIXEL = 0.01;
 
 export function Plan() {
@@ -177,6 +180,18 @@ export function PlanDrawing() {
           {eyes.map(({ camera: c, eye }) => (
             <Body key={c.id} camera={c} eye={eye!} place={place} size={size} chosen={c.id === camera?.id} />
           ))}
+          {size.width > ROOM_FOR_NAMES &&
+            uncrowded(
+              eyes.map(({ camera: c, eye }) => ({
+                camera: c,
+                eye: c.id === camera?.id ? null : place(eye!.at),
+              })),
+              size.width,
+            ).map(({ camera: c, x, y }) => (
+              <text key={c.id} x={x} y={y} fontSize={12} fill={tintOf(c)} className="haloed">
+                {c.name}
+              </text>
+            ))}
           <HandleDots
             handles={looking === "roam" || camera ? handles : []}
             draw={(at) => place([at.z, at.x])}
