@@ -91,10 +91,10 @@ class Baker:
             return content_name("camera", camera.looks_by, self.scene.delivery, *self._timing, *sorted(followed))
 
         # Remembered by all that could be followed: in a scene of hundreds of cameras most names are asked for again.
-        return self.part(joined_name("name of a camera", camera.looks_by, self._around_name), compute)
+        return self.part(joined_name("name of a camera", camera.looks_by, self.around_name), compute)
 
     @cached_property
-    def _around_name(self) -> str:
+    def around_name(self) -> str:
         """Of everything that a camera could depend on beside itself."""
         ids = [*(c.id for c in self.scene.characters), *(p.id for p in self.scene.set_pieces)]
         things = [(i, f, self._followed_name(i, f)) for i in ids for f in FOLLOWS]

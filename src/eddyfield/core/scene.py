@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field, replace
+from functools import cached_property
 from typing import Literal
 
 from .cameras import Camera
@@ -86,10 +87,14 @@ class Scene:
             )
 
     def camera(self, camera_id: str) -> Camera:
-        for camera in self.cameras:
-            if camera.id == camera_id:
-                return camera
-        raise DomainError("That camera is not in the scene any more.", "Choose another camera.")
+        place = self._camera_places.get(camera_id)
+        if place is None:
+            raise DomainError("That camera is not in the scene any more.", "Choose another camera.")
+        return self.cameras[place]
+
+    @cached_property
+    def _camera_places(self) -> dict[str, int]:
+        return {camera.id: place for place, camera in enumerate(self.cameras)}
 
     @property
     def cameras_of_cut(self) -> tuple[Camera, ...]:
@@ -117,7 +122,9 @@ class Scene:
         raise DomainError("That set piece is not in the scene any more.", "Choose another one.")
 
     def with_camera(self, camera: Camera) -> Scene:
-        return replace(self, cameras=tuple(camera if c.id == camera.id else c for c in self.cameras))
+        """The scene with this camera in the place of the one with its id."""
+        place = self._camera_places[camera.id]
+        return replace(self, cameras=(*self.cameras[:place], camera, *self.cameras[place + 1 :]))
 
     def with_character(self, character: Character) -> Scene:
         return replace(self, characters=tuple(character if c.id == character.id else c for c in self.characters))

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Iterable, Mapping
 from fractions import Fraction
+from itertools import zip_longest
 from typing import Annotated, Any, NamedTuple
 
 from pydantic import Field, TypeAdapter
@@ -60,7 +61,7 @@ Difference = list[tuple[RowKey, Row | None, Row | None]]
 def difference(before: Scene, after: Scene) -> Difference:
     """The rows in which two states of a scene differ. Parts that are the same object are passed over unread."""
     out: Difference = []
-    old_parts, new_parts = _parts(before), _parts(after)
+    old_parts, new_parts = _parts(before, after), _parts(after, before)
     for name in dict.fromkeys([*old_parts, *new_parts]):
         old, new = old_parts.get(name), new_parts.get(name)
         if old is not None and new is not None and old[0] is new[0] and old[1:] == new[1:]:
@@ -75,16 +76,19 @@ def difference(before: Scene, after: Scene) -> Difference:
 
 def all_rows(scene: Scene) -> Rows:
     """Every row of a scene."""
-    return {key: row for part in _parts(scene).values() for key, row in _rows_of(*part).items()}
+    return {key: row for part in _parts(scene, None).values() for key, row in _rows_of(*part).items()}
 
 
 _Part = tuple[Any, str, int]
 
 
-def _parts(scene: Scene) -> dict[tuple[str, str], _Part]:
+def _parts(scene: Scene, beside: Scene | None) -> dict[tuple[str, str], _Part]:
+    """The parts of a scene; cameras that are the same object in the same place ``beside`` it are left out."""
     parts: dict[tuple[str, str], _Part] = {("scene", scene.id): (scene, scene.id, 0)}
-    for place, camera in enumerate(scene.cameras):
-        parts["camera", camera.id] = (camera, scene.id, place)
+    others = beside.cameras if beside else ()
+    for place, (camera, other) in enumerate(zip_longest(scene.cameras, others[: len(scene.cameras)])):
+        if camera is not other:
+            parts["camera", camera.id] = (camera, scene.id, place)
     for place, character in enumerate(scene.characters):
         parts["scene_character", character.id] = (character, scene.id, place)
     for place, piece in enumerate(scene.set_pieces):

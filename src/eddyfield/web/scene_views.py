@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import replace
 from functools import partial
 from typing import Any
 
@@ -15,7 +14,7 @@ from eddyfield.core import readings as reading_rules
 from eddyfield.core.bake import Baker
 from eddyfield.core.camera_readings import camera_readings
 from eddyfield.core.cameras import Camera
-from eddyfield.core.content import content_name, joined_name
+from eddyfield.core.content import content_name
 from eddyfield.core.exposure import lost_key_poses
 from eddyfield.core.placement import calm_joint
 from eddyfield.core.ride import Ride
@@ -27,6 +26,7 @@ from eddyfield.core.transforms import Floats
 from eddyfield.store.scenes import Standing
 
 from . import answers
+from .camera_names import CameraNames, NamedCamera
 from .camera_views import camera_part, camera_view, columns, subjects_part
 from .requests import View
 from .rigs import PartMemory, Rigs
@@ -38,6 +38,7 @@ class SceneViews:
     def __init__(self, rigs: Rigs, memory: PartMemory) -> None:
         self._rigs = rigs
         self._memory = memory
+        self._names = CameraNames()
 
     def baker(self, scene: Scene) -> Baker:
         return Baker(scene, self._rigs, self._memory)
@@ -63,7 +64,11 @@ class SceneViews:
                 parts[name] = answer
             return name
 
-        cameras = [self._camera(baker, c, c.id == view.camera_id, offer) for c in scene.cameras]
+        cameras = self._names.of(baker)
+        for named in cameras:
+            worked_on = named.camera.id == view.camera_id
+            if worked_on or named.path not in held or named.view not in held:
+                _offer_camera(baker, named, worked_on, offer)
         characters = [self._character(baker, c, offer) for c in scene.characters]
         set_pieces = [
             answers.SetPieceView(
@@ -71,7 +76,7 @@ class SceneViews:
             )
             for p in scene.set_pieces
         ]
-        through = next((c for c in scene.cameras if c.id == view.camera_id), None)
+        through = next((n.camera for n in cameras if n.camera.id == view.camera_id), None) if view.camera_id else None
         arc_name, readings = self._judged(baker, view, through, offer) if judged else (None, [])
         subjects = None
         if through is not None:
@@ -82,23 +87,12 @@ class SceneViews:
                 rate=str(scene.rate), rate_float=float(scene.rate), first=scene.frames.first, last=scene.frames.last,
                 width=scene.delivery.width, height=scene.delivery.height, pixel_aspect=scene.delivery.pixel_aspect,
                 room=scene.room,
-                cameras=cameras, characters=characters, set_pieces=set_pieces,
+                cameras=[named.view for named in cameras], characters=characters, set_pieces=set_pieces,
                 cut=[answers.CutEntryView(first=e.first, camera_id=e.camera_id) for e in scene.cut],
                 arc=arc_name, subjects=subjects, readings=readings,
             ),
             parts=parts,
         )  # fmt: skip
-
-    def _camera(self, baker: Baker, camera: Camera, worked_on: bool, offer: Callable[..., str]) -> str:
-        path = offer(baker.camera_name(camera), partial(camera_part, baker, camera))
-        views = []
-        for saved in camera.views:
-            shown = replace(camera, mount=saved.mount, unkeyed=saved.values)
-            name = baker.camera_name(shown)
-            if worked_on:
-                offer(name, partial(camera_part, baker, shown))
-            views.append(answers.SavedViewView(id=saved.id, name=saved.name, path=name))
-        return offer(joined_name("camera view", camera.shown_by, path), partial(camera_view, camera, path, views))
 
     def _character(self, baker: Baker, character: Character, offer: Callable[..., str]) -> answers.CharacterView:
         rig, face = self._rigs(character.source), face_of(baker, character)
@@ -175,6 +169,19 @@ class SceneViews:
             rest_matrices=columns(rest[0, skinning.nodes] @ skinning.joint_from_mesh) if skinning else empty,
             notes=list(rig.notes),
         )
+
+
+def _offer_camera(baker: Baker, named: NamedCamera, worked_on: bool, offer: Callable[..., str]) -> None:
+    """Also as its saved views show it, where it is worked on."""
+    camera = named.camera
+    offer(named.path, partial(camera_part, baker, camera))
+    for shown, name in named.saved if worked_on else ():
+        offer(name, partial(camera_part, baker, shown))
+    views = [
+        answers.SavedViewView(id=saved.id, name=saved.name, path=name)
+        for saved, (_, name) in zip(camera.views, named.saved, strict=True)
+    ]
+    offer(named.view, partial(camera_view, camera, named.path, views))
 
 
 def _reading_view(r: reading_rules.Reading, camera_id: str | None) -> answers.ReadingView:
