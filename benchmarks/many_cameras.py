@@ -7,7 +7,7 @@ from statistics import median, quantiles
 
 from .served import Client, served
 
-FEW, MANY, EDITS = 6, 200, 80
+FEW, MANY, EDITS = 6, 200, 240
 
 
 def run() -> None:

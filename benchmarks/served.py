@@ -36,7 +36,7 @@ class Client:
         self.scene_id = orjson.loads(self._ask("GET", "/api/scenes"))["scenes"][0]["id"]
         self.parts: dict[str, Any] = {}
         self._view: dict[str, object] = {}
-        self.scene = self._take(self._ask("POST", f"/api/scenes/{self.scene_id}/view", {"view": {}}))
+        self._keep(self._take(self._ask("POST", f"/api/scenes/{self.scene_id}/view", {"view": {}})))
         self._view = {"character_id": self.scene["characters"][0]["id"], "joint": "lantern"}
 
     @property
@@ -52,14 +52,20 @@ class Client:
         return self._change("preview", edit, {})
 
     def _change(self, way: str, edit: dict[str, object], more: dict[str, object]) -> float:
-        body = {**more, "edit": edit, "view": {"held": list(self.parts), **self._view}}
+        held = [name for name in self.parts if name not in self._of_cameras]
+        view = {"held": held, "cameras_of_revision": self.scene["revision"], **self._view}
+        body = {**more, "edit": edit, "view": view}
         began = perf_counter()
         answer = self._ask("POST", f"/api/scenes/{self.scene_id}/{way}", body)
         scene = self._take(answer)
         took = perf_counter() - began
         if way == "edits":
-            self.scene = scene
+            self._keep(scene)
         return took
+
+    def _keep(self, scene: dict[str, Any]) -> None:
+        self.scene = scene
+        self._of_cameras = {name for view in scene["cameras"] for name in (view, self.parts[view]["path"])}
 
     def _take(self, answer: bytes) -> dict[str, Any]:
         state = msgpack.unpackb(answer)

@@ -16,7 +16,7 @@ interface Asked {
     revision: number;
     request_id: string;
     edit: { edit: string; name: string };
-    view: { held: string[] };
+    view: { held: string[]; cameras_of_revision: number | null };
   };
 }
 
@@ -198,11 +198,10 @@ test("only parts that are not held are asked for, and those that come are kept",
   rename("Two");
   await settled();
   const view = `camera view of ${CAMERA}`;
-  expect(asked.at(-1)!.body.view.held.sort()).toEqual([
-    "camera 1",
-    view,
-    "shown 1",
-  ]);
+  expect(asked.at(-1)!.body.view).toMatchObject({
+    held: ["shown 1"],
+    cameras_of_revision: 8, // by which the server knows the parts of all cameras
+  });
   expect([...session().parts.keys()].sort()).toEqual([
     "camera 1",
     view,
@@ -210,6 +209,28 @@ test("only parts that are not held are asked for, and those that come are kept",
     "shown 2",
   ]);
   expect(session().scene!.cameras[0]!.name).toBe("Bank rail 35");
+});
+
+test("of many parts those of the cameras and those that came last are kept", async () => {
+  const parts = (first: number) =>
+    Object.fromEntries(
+      Array.from({ length: 400 }, (_, n) => [
+        `shown ${first + n}`,
+        { kind: "shown" },
+      ]),
+    );
+  answers = () => ok(8, { ...parts(0), "camera 1": { kind: "camera" } });
+  rename("One");
+  await settled();
+  answers = () => ok(9, parts(400));
+  rename("Two");
+  await settled();
+  const held = session().parts;
+  expect(held.size).toBeLessThan(520);
+  expect(held.has("shown 799")).toBe(true);
+  expect(held.has("shown 0")).toBe(false);
+  expect(held.has("camera 1")).toBe(true);
+  expect(held.has(`camera view of ${CAMERA}`)).toBe(true);
 });
 
 test("undo and redo say what they did, and what there is not", async () => {

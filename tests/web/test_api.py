@@ -101,6 +101,27 @@ def test_an_edit_answers_with_what_it_changed_and_nothing_else(api: Api, demo: s
     assert repeated["scene"]["revision"] == answer["scene"]["revision"], "sent twice, done once"
 
 
+def test_the_parts_of_cameras_need_not_be_named_by_who_was_answered(api: Api, demo: str) -> None:
+    scene = api.view(demo)["scene"]
+    oda = scene["characters"][0]["id"]
+    parts = api.view(demo)["parts"]
+    cameras = [parts[name] for name in scene["cameras"]]
+    crane = next(c["id"] for c in cameras if c["mount"]["kind"] == "crane")
+    others = list(parts.keys() - set(scene["cameras"]) - {c["path"] for c in cameras})
+    view = {"held": others, "cameras_of_revision": scene["revision"]}
+    edit = {"edit": "set camera values", "camera_id": crane, "values": {"arm_length": 4.5}}
+    shown = api.unpacked(api.post(f"/api/scenes/{demo}/preview", {"edit": edit, "view": view}))["parts"]
+    assert sorted(p["kind"] for p in shown.values()) == ["camera", "camera view"]
+    body = {"revision": scene["revision"], "request_id": str(uuid.uuid4()), "edit": edit, "view": view}
+    saved = api.unpacked(api.post(f"/api/scenes/{demo}/edits", body))
+    assert saved["parts"].keys() == shown.keys(), "what was only shown does not count as held by all"
+    undone = api.unpacked(api.post(f"/api/scenes/{demo}/undo", {"revision": saved["scene"]["revision"],
+        "view": {"held": others, "cameras_of_revision": saved["scene"]["revision"]}}))  # fmt: skip
+    assert len(undone["parts"]) == 2
+    unknown = api.view(demo, held=others, cameras_of_revision=9_999, character_id=oda)
+    assert sum(p["kind"] == "camera" for p in unknown["parts"].values()) == len(scene["cameras"])
+
+
 def test_refusals_name_the_thing_and_the_remedy(api: Api, demo: str) -> None:
     scene = api.view(demo)["scene"]
     camera = api.camera(demo)["id"]

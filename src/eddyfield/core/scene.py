@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Literal
@@ -87,13 +88,14 @@ class Scene:
             )
 
     def camera(self, camera_id: str) -> Camera:
-        place = self._camera_places.get(camera_id)
+        place = self.camera_places.get(camera_id)
         if place is None:
             raise DomainError("That camera is not in the scene any more.", "Choose another camera.")
         return self.cameras[place]
 
     @cached_property
-    def _camera_places(self) -> dict[str, int]:
+    def camera_places(self) -> Mapping[str, int]:
+        """Which place each camera has in ``cameras``, by its id."""
         return {camera.id: place for place, camera in enumerate(self.cameras)}
 
     @property
@@ -123,8 +125,10 @@ class Scene:
 
     def with_camera(self, camera: Camera) -> Scene:
         """The scene with this camera in the place of the one with its id."""
-        place = self._camera_places[camera.id]
-        return replace(self, cameras=(*self.cameras[:place], camera, *self.cameras[place + 1 :]))
+        place = self.camera_places[camera.id]
+        changed = replace(self, cameras=(*self.cameras[:place], camera, *self.cameras[place + 1 :]))
+        vars(changed)["camera_places"] = self.camera_places  # the same, and not to be looked for again
+        return changed
 
     def with_character(self, character: Character) -> Scene:
         return replace(self, characters=tuple(character if c.id == character.id else c for c in self.characters))

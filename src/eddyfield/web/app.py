@@ -158,7 +158,7 @@ def _install_scenes(app: Flask, scenes: Scenes, views: SceneViews) -> None:
         body = _body(PreviewRequest)
         standing = scenes.get(str(scene_id))
         shown = body.edit.apply(standing.scene, views.baker(standing.scene))
-        previewed = views.answer(replace(standing, scene=shown), body.view, judged=False)
+        previewed = views.answer(replace(standing, scene=shown), body.view, stored=False)
         return Response(pack(previewed), content_type=CONTENT_TYPE)
 
     @app.post("/api/scenes/<uuid:scene_id>/undo")

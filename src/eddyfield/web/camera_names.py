@@ -3,15 +3,20 @@
 from __future__ import annotations
 
 from collections import OrderedDict
+from collections.abc import Container, Mapping, Sequence
 from dataclasses import dataclass, replace
+from itertools import zip_longest
+from typing import Any, TypeVar
 
 from eddyfield.core.bake import Baker
 from eddyfield.core.cameras import Camera
 from eddyfield.core.content import content_name
 
 KEPT_SCENES = 32
-SPARE_CAMERAS = 64
-"""Earlier states of cameras whose names are kept beside those of a scene."""
+KEPT_REVISIONS = 64
+
+Key = TypeVar("Key")
+Value = TypeVar("Value")
 
 
 @dataclass(frozen=True, eq=False)
@@ -25,25 +30,76 @@ class NamedCamera:
     """The camera as each saved view shows it, with the name of what is worked out from that."""
 
 
+@dataclass(frozen=True, eq=False)
+class NamedCameras:
+    """The cameras of a scene in their order, as they are ``around`` what they could follow."""
+
+    around: str
+    cameras: tuple[Camera, ...]
+    named: tuple[NamedCamera, ...]
+    views: tuple[str, ...]
+
+
+NONE = NamedCameras("", (), (), ())
+
+
 class CameraNames:
-    """Remembers the names of the cameras of each scene. A camera that is the same object, among the same things, keeps
-    its names unread, so that a scene of hundreds of cameras costs hardly more than a few."""
+    """Remembers the cameras of each scene as they were last asked for. One that is the same object in the same place is
+    passed over unread, so that a scene of hundreds of cameras costs hardly more than a few."""
 
     def __init__(self) -> None:
-        self._known: OrderedDict[str, tuple[str, dict[int, NamedCamera]]] = OrderedDict()
+        self._last: OrderedDict[str, NamedCameras] = OrderedDict()
+        self._answered: OrderedDict[tuple[str, int], NamedCameras] = OrderedDict()
 
-    def of(self, baker: Baker) -> list[NamedCamera]:
-        scene = baker.scene
-        around, known = self._known.get(scene.id, ("", {}))
-        if around != baker.around_name or len(known) > 2 * len(scene.cameras) + SPARE_CAMERAS:
-            known = {}
-            self._known[scene.id] = baker.around_name, known
-            if len(self._known) > KEPT_SCENES:
-                self._known.popitem(last=False)
-        # By their ids: each camera is held with its names, so that no other object can come to have the same.
-        for camera in (c for c in scene.cameras if id(c) not in known):
-            known[id(camera)] = _named(baker, camera)
-        return [known[key] for key in map(id, scene.cameras)]
+    def of(self, baker: Baker) -> NamedCameras:
+        """The cameras of the baker's scene, named."""
+        scene, cameras = baker.scene, baker.scene.cameras
+        last = self._last.get(scene.id, NONE)
+        if last.around != baker.around_name:
+            last = NONE
+        changed = _changed_places(cameras, last.cameras)
+        known = {id(n.camera): n for n in last.named} if len(changed) > 1 else {}  # moved to other places
+        named = {p: known.get(id(cameras[p])) or _named(baker, cameras[p]) for p in changed}
+        found = NamedCameras(
+            baker.around_name,
+            cameras,
+            _with(last.named, named, len(cameras)),
+            _with(last.views, {place: n.view for place, n in named.items()}, len(cameras)),
+        )
+        _keep(self._last, scene.id, found, KEPT_SCENES)
+        return found
+
+    def answer(self, scene_id: str, revision: int, cameras: NamedCameras) -> None:
+        """These are the cameras of a scene at a revision: whoever is answered so, holds all their parts."""
+        _keep(self._answered, (scene_id, revision), cameras, KEPT_REVISIONS)
+
+    def unheld(
+        self, scene_id: str, cameras: NamedCameras, revision: int | None, held: Container[str]
+    ) -> list[NamedCamera]:
+        """Those of the cameras of which a part is missing to who holds those of a revision, and the parts ``held``."""
+        before = self._answered.get((scene_id, revision or 0), NONE)
+        changed = [cameras.named[place] for place in _changed_places(cameras.named, before.named)]
+        of_revision = {name for n in before.named for name in (n.path, n.view)} if len(changed) > 1 else set()
+        return [n for n in changed if any(name not in held and name not in of_revision for name in (n.path, n.view))]
+
+
+def _changed_places(now: Sequence[object], before: Sequence[object]) -> list[int]:
+    """Places at which there is now another object than before."""
+    return [place for place, (a, b) in enumerate(zip_longest(now, before[: len(now)])) if a is not b]
+
+
+def _with(before: tuple[Value, ...], changed: Mapping[int, Value], count: int) -> tuple[Value, ...]:
+    """The first ``count`` of what was before, with what changed by place; all beyond what was before has changed."""
+    out: list[Any] = [*before[:count], *[None] * (count - len(before))]
+    for place, value in changed.items():
+        out[place] = value
+    return tuple(out)
+
+
+def _keep(memory: OrderedDict[Key, Value], key: Key, value: Value, most: int) -> None:
+    memory[key] = value
+    if len(memory) > most:
+        memory.popitem(last=False)
 
 
 def _named(baker: Baker, camera: Camera) -> NamedCamera:

@@ -49,8 +49,9 @@ class SceneViews:
         rigs = {source: self._rigs(source) for source in sources}
         return lambda current: Baker(current, rigs.__getitem__, self._memory)
 
-    def answer(self, standing: Standing, view: View, judged: bool = True) -> answers.SceneAnswer:
-        """The scene with the parts of this view that the browser does not hold; readings only where it is ``judged``."""
+    def answer(self, standing: Standing, view: View, stored: bool = True) -> answers.SceneAnswer:
+        """The scene with the parts of this view that the browser does not hold. Not ``stored``, an edit in the hand: it
+        has no readings."""
         scene = standing.scene
         baker = self.baker(scene)
         held = set(view.held)
@@ -65,10 +66,15 @@ class SceneViews:
             return name
 
         cameras = self._names.of(baker)
-        for named in cameras:
-            worked_on = named.camera.id == view.camera_id
-            if worked_on or named.path not in held or named.view not in held:
-                _offer_camera(baker, named, worked_on, offer)
+        if stored:
+            self._names.answer(scene.id, standing.revision, cameras)
+        for named in self._names.unheld(scene.id, cameras, view.cameras_of_revision, held):
+            _offer_camera(baker, named, offer)
+        place = scene.camera_places.get(view.camera_id or "")
+        through = None if place is None else scene.cameras[place]
+        if place is not None:
+            for shown, name in cameras.named[place].saved:
+                offer(name, partial(camera_part, baker, shown))
         characters = [self._character(baker, c, offer) for c in scene.characters]
         set_pieces = [
             answers.SetPieceView(
@@ -76,8 +82,7 @@ class SceneViews:
             )
             for p in scene.set_pieces
         ]
-        through = next((n.camera for n in cameras if n.camera.id == view.camera_id), None) if view.camera_id else None
-        arc_name, readings = self._judged(baker, view, through, offer) if judged else (None, [])
+        arc_name, readings = self._judged(baker, view, through, offer) if stored else (None, [])
         subjects = None
         if through is not None:
             subjects = offer(baker.subjects_name(through), partial(subjects_part, baker, through))
@@ -87,7 +92,7 @@ class SceneViews:
                 rate=str(scene.rate), rate_float=float(scene.rate), first=scene.frames.first, last=scene.frames.last,
                 width=scene.delivery.width, height=scene.delivery.height, pixel_aspect=scene.delivery.pixel_aspect,
                 room=scene.room,
-                cameras=[named.view for named in cameras], characters=characters, set_pieces=set_pieces,
+                cameras=list(cameras.views), characters=characters, set_pieces=set_pieces,
                 cut=[answers.CutEntryView(first=e.first, camera_id=e.camera_id) for e in scene.cut],
                 arc=arc_name, subjects=subjects, readings=readings,
             ),
@@ -171,12 +176,9 @@ class SceneViews:
         )
 
 
-def _offer_camera(baker: Baker, named: NamedCamera, worked_on: bool, offer: Callable[..., str]) -> None:
-    """Also as its saved views show it, where it is worked on."""
+def _offer_camera(baker: Baker, named: NamedCamera, offer: Callable[..., str]) -> None:
     camera = named.camera
     offer(named.path, partial(camera_part, baker, camera))
-    for shown, name in named.saved if worked_on else ():
-        offer(name, partial(camera_part, baker, shown))
     views = [
         answers.SavedViewView(id=saved.id, name=saved.name, path=name)
         for saved, (_, name) in zip(camera.views, named.saved, strict=True)

@@ -768,14 +768,15 @@ export interface SetFrames {
   last: number;
 }
 /**
- * What the browser shows, and the names of the parts that it holds already. ``camera_id`` is the camera that is
- * looked through or worked on, None for the cut's.
+ * What the browser shows, and what it holds already: parts by their names, and all those of the cameras as they were
+ * at a revision. ``camera_id`` is the camera that is looked through or worked on, None for the cut's.
  */
 export interface View {
   character_id?: string | null;
   joint?: string | null;
   frozen_frame?: number | null;
   camera_id?: string | null;
+  cameras_of_revision?: number | null;
   /**
    * @maxItems 6000
    */
@@ -850,14 +851,15 @@ export interface PreviewRequest {
   view?: View1;
 }
 /**
- * What the browser shows, and the names of the parts that it holds already. ``camera_id`` is the camera that is
- * looked through or worked on, None for the cut's.
+ * What the browser shows, and what it holds already: parts by their names, and all those of the cameras as they were
+ * at a revision. ``camera_id`` is the camera that is looked through or worked on, None for the cut's.
  */
 export interface View1 {
   character_id?: string | null;
   joint?: string | null;
   frozen_frame?: number | null;
   camera_id?: string | null;
+  cameras_of_revision?: number | null;
   /**
    * @maxItems 6000
    */
@@ -874,22 +876,23 @@ export interface ReplayRequest {
   view?: View2;
 }
 /**
- * What the browser shows, and the names of the parts that it holds already. ``camera_id`` is the camera that is
- * looked through or worked on, None for the cut's.
+ * What the browser shows, and what it holds already: parts by their names, and all those of the cameras as they were
+ * at a revision. ``camera_id`` is the camera that is looked through or worked on, None for the cut's.
  */
 export interface View2 {
   character_id?: string | null;
   joint?: string | null;
   frozen_frame?: number | null;
   camera_id?: string | null;
+  cameras_of_revision?: number | null;
   /**
    * @maxItems 6000
    */
   held?: string[];
 }
 /**
- * What the browser shows, and the names of the parts that it holds already. ``camera_id`` is the camera that is
- * looked through or worked on, None for the cut's.
+ * What the browser shows, and what it holds already: parts by their names, and all those of the cameras as they were
+ * at a revision. ``camera_id`` is the camera that is looked through or worked on, None for the cut's.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "View".
@@ -899,6 +902,7 @@ export interface View3 {
   joint?: string | null;
   frozen_frame?: number | null;
   camera_id?: string | null;
+  cameras_of_revision?: number | null;
   /**
    * @maxItems 6000
    */
@@ -912,14 +916,15 @@ export interface ViewRequest {
   view?: View4;
 }
 /**
- * What the browser shows, and the names of the parts that it holds already. ``camera_id`` is the camera that is
- * looked through or worked on, None for the cut's.
+ * What the browser shows, and what it holds already: parts by their names, and all those of the cameras as they were
+ * at a revision. ``camera_id`` is the camera that is looked through or worked on, None for the cut's.
  */
 export interface View4 {
   character_id?: string | null;
   joint?: string | null;
   frozen_frame?: number | null;
   camera_id?: string | null;
+  cameras_of_revision?: number | null;
   /**
    * @maxItems 6000
    */

@@ -20,8 +20,11 @@ interface Waiting {
 }
 
 const RETRY_MS = 1500;
-const MOST_PARTS = 2500;
+/** Parts that are held beside those of the cameras: of earlier states, for undo and for going back and forth. */
+const SPARE_PARTS = 500;
 let queue: Waiting[] = [];
+/** Names of the parts of all cameras at the scene's revision: the server knows them by that. */
+let ofCameras = new Set<string>();
 let sending = false;
 
 function storageName(sceneId: string): string {
@@ -42,7 +45,8 @@ export function currentView(): View {
     joint: state.joint,
     frozen_frame: state.frozenFrame,
     camera_id: state.looking === "cut" ? null : (workedCamera(state)?.id ?? null),
-    held: [...state.parts.keys()],
+    cameras_of_revision: state.scene?.revision ?? null,
+    held: [...state.parts.keys()].filter((name) => !ofCameras.has(name)),
   };
 }
 
@@ -51,7 +55,7 @@ function assembled(answer: SceneAnswer, parts: Map<string, Part>): SceneView {
   return { ...answer.scene, cameras: answer.scene.cameras.map((name) => parts.get(name) as CameraView) };
 }
 
-function take(answer: SceneAnswer) {
+function take(answer: SceneAnswer, stored = true) {
   const before = session();
   if (before.scene?.id === answer.scene.id && answer.scene.revision < before.scene.revision) {
     // An edit has overtaken this answer: what it was asked for is asked for again.
@@ -61,10 +65,11 @@ function take(answer: SceneAnswer) {
   const parts = new Map(before.parts);
   for (const [name, part] of Object.entries(answer.parts)) parts.set(name, part as Part);
   const scene = assembled(answer, parts);
-  if (parts.size > MOST_PARTS) {
-    const used = new Set(namesIn(scene, answer.scene.cameras));
+  if (stored) ofCameras = new Set([...answer.scene.cameras, ...scene.cameras.map((c) => c.path)]);
+  if (parts.size > ofCameras.size + SPARE_PARTS) {
+    const used = new Set([...ofCameras, ...namesIn(scene, answer.scene.cameras)]);
     for (const name of [...parts.keys()]) {
-      if (parts.size <= MOST_PARTS) break;
+      if (parts.size <= ofCameras.size + SPARE_PARTS) break;
       if (!used.has(name)) parts.delete(name);
     }
   }
@@ -151,7 +156,7 @@ async function runPreviews(mine: number): Promise<void> {
         // Readings and arc are worked out when the hand lets go; until then those there are stay.
         answer.scene.readings = scene.readings;
         answer.scene.arc = scene.arc;
-        take(answer);
+        take(answer, false);
       } catch (error) {
         if (mine === hand) told(error);
       }

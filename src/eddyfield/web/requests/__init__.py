@@ -83,13 +83,14 @@ Edit = Annotated[
 
 
 class View(Request):
-    """What the browser shows, and the names of the parts that it holds already. ``camera_id`` is the camera that is
-    looked through or worked on, None for the cut's."""
+    """What the browser shows, and what it holds already: parts by their names, and all those of the cameras as they were
+    at a revision. ``camera_id`` is the camera that is looked through or worked on, None for the cut's."""
 
     character_id: Id | None = None
     joint: str | None = None
     frozen_frame: Frame | None = None
     camera_id: Id | None = None
+    cameras_of_revision: Annotated[int, Field(ge=1, lt=2**31)] | None = None
     held: Annotated[list[Annotated[str, Field(max_length=64)]], Field(max_length=6000)] = Field(default_factory=list)
 
 
