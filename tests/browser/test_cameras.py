@@ -9,52 +9,12 @@ import pytest
 from selenium.webdriver import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
-from selenium.webdriver.remote.webelement import WebElement
 
+from .card import choose, drag, handle, question, type_number
 from .conftest import App, decoded
 from .pixels import differs, surround
 
 pytestmark = [pytest.mark.browser, pytest.mark.xdist_group("browser")]
-
-
-def drag(app: App, element: WebElement, dx: int, dy: int, modifier: str | None = None) -> None:
-    chain = ActionChains(app.driver, duration=60)
-    if modifier:
-        chain.key_down(modifier)
-    chain.move_to_element(element).click_and_hold().move_by_offset(dx // 2, dy // 2)
-    chain.move_by_offset(dx - dx // 2, dy - dy // 2).release()
-    if modifier:
-        chain.key_up(modifier)
-    chain.perform()
-
-
-def handle(app: App, name: str, within: str = ".plan-drawing") -> WebElement:
-    return app.find(f"{within} [data-testid='handle {name}']")
-
-
-def question(app: App, ask: str) -> None:
-    """Open one question of the Card, and see to it that it can be reached."""
-    path = f"//*[@class='camera-card']//button[@aria-expanded][contains(., '{ask}')]"
-    control = app.wait(lambda: app.driver.find_element(By.XPATH, path), ask)
-    if control.get_attribute("aria-expanded") != "true":
-        app.script("arguments[0].click()", control)
-        app.wait(lambda: control.get_attribute("aria-expanded") == "true", ask)
-
-
-def choose(app: App, list_label: str, option: str) -> None:
-    fields = lambda: (e for e in app.all(f"input[aria-label='{list_label}']") if e.is_displayed())  # noqa: E731
-    field = app.wait(lambda: next(fields(), None), list_label)
-    app.script("arguments[0].scrollIntoView({block: 'center'})", field)
-    field.click()
-    app.option(option).click()
-
-
-def type_number(app: App, label: str, value: str) -> None:
-    field = app.field(label)
-    app.script("arguments[0].scrollIntoView({block: 'center'})", field)
-    field.click()
-    field.send_keys(Keys.CONTROL, "a")
-    field.send_keys(value, Keys.ENTER)
 
 
 def bench(app: App) -> list[str]:
@@ -143,6 +103,7 @@ def test_cameras_are_made_in_one_action(app: App) -> None:
     app.keys("n")
     app.saved(start + 3)
     app.wait(lambda: app.caption.startswith("CAMERA · "), "the new camera in the Picture")
+    app.wait(lambda: "· Bank rail" not in app.text("[aria-label=Readings]"), "readings of the new camera")
     assert "Oda" in app.caption.split("\n")[0], "named by what it shows"
     app.keys("C")
     app.saved(start + 4)

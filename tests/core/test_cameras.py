@@ -13,6 +13,7 @@ from hypothesis import strategies as st
 
 from eddyfield.core import edits, shots, transforms
 from eddyfield.core.aim import Aim
+from eddyfield.core.camera_path import still_camera
 from eddyfield.core.camera_readings import camera_readings
 from eddyfield.core.cameras import LOCK_GROUPS, Camera, CameraPose, FilmBack, Glass
 from eddyfield.core.channels import Channel, Key
@@ -21,13 +22,13 @@ from eddyfield.core.exposure import Stepping
 from eddyfield.core.face import measure_face
 from eddyfield.core.focus import Focus
 from eddyfield.core.framing import Framing, SizeHold
-from eddyfield.core.lens import inside_frame
+from eddyfield.core.lens import Lens, inside_frame
 from eddyfield.core.mounts import Carried, Free, attached
 from eddyfield.core.placement import ACTION_SAFE
 from eddyfield.core.readings import Reading, spans
 from eddyfield.core.room import Room
 from eddyfield.core.scene import Scene
-from eddyfield.core.sight_lines import blocked, hidden_rows
+from eddyfield.core.sight_lines import blocked, hidden_rows, sight_origins
 from eddyfield.core.subject_figures import subject_figures
 from eddyfield.core.subjects import Subject, Target, group_of
 from eddyfield.core.transforms import Floats
@@ -384,8 +385,30 @@ def test_a_wall_in_the_way_hides_and_a_near_plane_cuts_it_away() -> None:
     view = CameraPose(9.5, 1.6, 6.0, -60, 0, 0, 35)
     scene = edits.make_camera(SCENE, baker(), "c" * 36, view, "shot", 1001)
     scene = edits.aim_camera(scene, baker(scene), "c" * 36, Aim((Target((Subject("body", ODA.id),)),)), 1001)
-    hidden = [r for r in camera_readings(baker(scene), scene.camera("c" * 36)) if r.kind == "hidden behind the set"]
-    assert {r.subject for r in hidden} >= {"Oda"}
+    assert "Oda" in hidden(scene, "c" * 36)
+    cut = edits.set_camera_lens(scene, "c" * 36, FilmBack(), Glass(near_m=8.5))
+    assert "Oda" not in hidden(cut, "c" * 36)
+    parallel = edits.set_camera_lens(scene, "c" * 36, FilmBack(), Glass(orthographic_height_m=8.0))
+    assert "Oda" in hidden(parallel, "c" * 36)
+
+
+def hidden(scene: Scene, camera_id: str) -> set[str]:
+    found = camera_readings(baker(scene), scene.camera(camera_id))
+    return {r.subject for r in found if r.kind == "hidden behind the set"}
+
+
+@pytest.mark.parametrize("height_m", [None, 4.0])
+def test_a_line_of_sight_begins_on_the_near_plane_and_leads_to_the_same_pixel(height_m: float | None) -> None:
+    world = transforms.rigid(transforms.rotation_from_angles(30.0, -10.0, 5.0), np.array([1.0, 2.0, 3.0]))
+    path = still_camera(world, Lens(35.0, near_m=2.0, orthographic_height_m=height_m), SCENE.delivery, 2)
+    inside = np.array([[0.3, -0.2, -5.0], [-1.0, 0.4, -2.5], [0.1, 0.1, -1.0]])
+    points = np.broadcast_to(transforms.apply(world, inside), (2, 3, 3))
+    origins = sight_origins(path, points)
+    assert np.array_equal(origins[:, 2], points[:, 2]), "cut away itself"
+    depth = -transforms.apply(transforms.rigid_inverse(world), origins)[..., 2]
+    assert np.allclose(depth[:, :2], 2.0)
+    just_beyond = origins + (points - origins) * 1e-6
+    assert np.allclose(path.project(just_beyond).pixels[:, :2], path.project(points).pixels[:, :2], atol=1e-6)
 
 
 def test_sight_lines_against_a_wall() -> None:
@@ -395,7 +418,7 @@ def test_sight_lines_against_a_wall() -> None:
     assert blocked(eyes, points, wall).tolist() == [True, False, False]
     way = np.stack([np.linspace(-1, 1, 41), np.full(41, 0.1), np.full(41, 2.0)], axis=-1)[:, None]
     rows = np.ones(41, dtype=bool)
-    found = hidden_rows(np.zeros((41, 3)), way, wall, rows)[:, 0]
+    found = hidden_rows(np.zeros((41, 1, 3)), way, wall, rows)[:, 0]
     assert np.array_equal(found, blocked(np.zeros((41, 3)), way[:, 0], wall)), "coarse and fine agree"
 
 

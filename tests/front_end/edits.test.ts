@@ -16,7 +16,11 @@ interface Asked {
     revision: number;
     request_id: string;
     edit: { edit: string; name: string };
-    view: { held: string[]; cameras_of_revision: number | null };
+    view: {
+      held: string[];
+      cameras_of_revision: number | null;
+      camera_id: string | null;
+    };
   };
 }
 
@@ -234,13 +238,32 @@ test("of many parts those of the cameras and those that came last are kept", asy
 });
 
 test("undo and redo say what they did, and what there is not", async () => {
-  await undoOrRedo("redo");
+  undoOrRedo("redo");
+  await settled();
   expect(session().notice!.text).toBe("There is nothing to redo.");
   expect(asked).toHaveLength(0);
   answers = () => ok(8);
-  await undoOrRedo("undo");
+  undoOrRedo("undo");
+  await settled();
   expect(session().notice!.text).toBe("Undone: rename scene");
   expect(asked[0]!.path).toBe(`/api/scenes/${SCENE}/undo`);
+});
+
+test("undo pressed twice, and right after an edit, is done twice and in its turn", async () => {
+  let revision = 7;
+  answers = () => ok(++revision);
+  rename("One");
+  undoOrRedo("undo");
+  undoOrRedo("undo");
+  await settled();
+  expect(asked.map((a) => [a.path.split("/").at(-1), a.body.revision])).toEqual(
+    [
+      ["edits", 7],
+      ["undo", 8],
+      ["undo", 9],
+    ],
+  );
+  expect(session()).toMatchObject({ waiting: 0 });
 });
 
 test("another view asks for the joint and the frozen frame", async () => {
@@ -277,8 +300,9 @@ test("an answer that an edit has overtaken does not bring the past back", async 
 test("a camera that is made in one action is looked through once it is there", async () => {
   const { makeFaceCamera } = await import("@/state/makeCameras");
   answers = ({ body }) => {
-    const { camera_id } = body.edit as unknown as { camera_id: string };
-    const made = cameraView({ id: camera_id, name: "Face Oda 85" });
+    const asks = body.edit as unknown as { camera_id: string } | undefined;
+    const id = asks?.camera_id ?? session().cameraId!;
+    const made = cameraView({ id, name: "Face Oda 85" });
     return {
       status: 200,
       body: sceneAnswer({ revision: 8, cameras: [cameraView(), made] }),
@@ -290,6 +314,12 @@ test("a camera that is made in one action is looked through once it is there", a
   expect(session().looking).toBe("camera");
   expect(session().scene!.cameras[1]!.id).toBe(session().cameraId);
   expect(session().notice!.text).toContain("Face Oda 85 is made");
+  expect(
+    asked.at(-1)!.body.view,
+    "its own figures are asked for",
+  ).toMatchObject({
+    camera_id: session().cameraId,
+  });
 });
 
 test("a camera that is refused leaves one where one was", async () => {

@@ -19,7 +19,7 @@ from .placement import ACTION_SAFE
 from .readings import Reading, ReadingKind, over_spans
 from .scene import Character
 from .shots import face_of
-from .sight_lines import hidden_rows
+from .sight_lines import hidden_rows, sight_origins
 from .transforms import Floats
 
 Bools = NDArray[np.bool_]
@@ -181,6 +181,6 @@ class _Framed:
         anchor = self.rig.joint_names.index(self.rig.names[self.rig.default_anchor()])
         points = np.concatenate([marks, self.world[:, anchor : anchor + 1]], axis=1)
         rows = (self._outside(self.head[:, 1], 1.0) == 0) | (self._outside(self.pixels[:, anchor], 1.0) == 0)
-        hidden = hidden_rows(self.path.world_from_camera[:, :3, 3], points, triangles, rows)
+        hidden = hidden_rows(sight_origins(self.path, points), points, triangles, rows)
         share = hidden.mean(axis=1)
         return over_spans("hidden behind the set", self.character.name, self.frames, share == 1.0, share, "share", 0.0)

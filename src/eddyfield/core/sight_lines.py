@@ -5,6 +5,8 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
+from .camera_path import CameraPath
+from .lens import rows_of
 from .transforms import Floats
 
 Bools = NDArray[np.bool_]
@@ -41,18 +43,32 @@ def _within(triangles: Floats, places: Floats) -> Floats:
     return np.asarray(triangles[((triangles.max(axis=1) >= low) & (triangles.min(axis=1) <= high)).all(axis=1)])
 
 
-def hidden_rows(eyes: Floats, points: Floats, triangles: Floats, rows: Bools) -> Bools:
-    """Which points (frames, points, 3) are hidden from the eyes (frames, 3), on the rows that are asked for.
+def sight_origins(path: CameraPath, points: Floats) -> Floats:
+    """Where the line of sight to each point (frames, points, 3) begins: on the near plane, which cuts away what is nearer.
+
+    In a parallel view the lines of sight run along the axis. A point that is itself cut away has no line: it begins there.
+    """
+    world, near = path.world_from_camera, rows_of(path.lens.near_m, points.ndim - 1)
+    eye, ahead = world[:, None, :3, 3], -world[:, None, :3, 2]
+    depth = ((points - eye) * ahead).sum(axis=-1)
+    beyond = np.maximum(depth - near, 0.0)[..., None]
+    if path.lens.orthographic_height_m is not None:
+        return np.asarray(points - ahead * beyond)
+    with np.errstate(divide="ignore", invalid="ignore"):
+        return np.where(beyond > 0, points - (points - eye) * (beyond / depth[..., None]), points)
+
+
+def hidden_rows(origins: Floats, points: Floats, triangles: Floats, rows: Bools) -> Bools:
+    """Which points are hidden from where their lines of sight begin, both (frames, points, 3), on the rows asked for.
 
     Every fourth row is looked at first; the rows around a change are looked at one by one.
     """
     count, marks = points.shape[:2]
     out = np.zeros((count, marks), dtype=bool)
-    triangles = _within(triangles, np.concatenate([eyes, points.reshape(-1, 3)]))
+    triangles = _within(triangles, np.concatenate([origins.reshape(-1, 3), points.reshape(-1, 3)]))
 
     def look(at: NDArray[np.int64]) -> None:
-        origins = np.repeat(eyes[at], marks, axis=0)
-        out[at] = blocked(origins, points[at].reshape(-1, 3), triangles).reshape(-1, marks)
+        out[at] = blocked(origins[at].reshape(-1, 3), points[at].reshape(-1, 3), triangles).reshape(-1, marks)
 
     coarse = np.unique(np.append(np.arange(0, count, COARSE), count - 1))
     look(coarse[rows[coarse]])

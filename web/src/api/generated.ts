@@ -535,7 +535,7 @@ export interface LayRail {
   shape: "straight" | "ring" | "square" | "beside the path";
   frame: number;
   character_id?: string | null;
-  side_m?: number;
+  side_m?: number | null;
 }
 /**
  * This interface was referenced by `Everything`'s JSON-Schema

@@ -38,7 +38,9 @@ export function Caption() {
         {looking !== "roam" && ` · ${camera?.name ?? "no camera"}`}
       </span>
       {looking === "roam" && (
-        <span className="soft">your own view; {camera?.name ?? "the camera"} stays where it is</span>
+        <span className="soft" title={`${camera?.name ?? "The camera"} stays where it is`}>
+          your own view
+        </span>
       )}
       <span className="facts">{facts.join(" · ")}</span>
       {shownView && (

@@ -135,6 +135,12 @@ export function placeViewFraming(what: "body" | "head"): void {
   if (from) showAndSettle(poseFraming(what, from));
 }
 
+/** Take the roll out. */
+export function levelView(): void {
+  const from = movable("roll");
+  if (from) showAndSettle({ ...from, roll: 0 });
+}
+
 /** What the next click on a joint is for, other than its arc; told in the Picture. */
 export interface Picking {
   what: string;

@@ -106,14 +106,6 @@ export function putBack(): void {
   if (camera) edit({ edit: "put camera back", camera_id: camera.id });
 }
 
-export function copyCamera(): void {
-  const camera = workedCamera(session());
-  if (!camera) return;
-  const id = crypto.randomUUID();
-  edit({ edit: "copy camera", camera_id: camera.id, new_id: id });
-  setSession({ looking: "camera", cameraId: id });
-}
-
 export function setStep(step: number, offset: number, keepKeyPoses: boolean): void {
   const character = chosenCharacter(session());
   if (character)

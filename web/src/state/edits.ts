@@ -14,9 +14,11 @@ import {
 import type { CameraView, SceneAnswer, SceneView, View } from "../api/generated";
 import { type Part, chosenCharacter, notify, session, setSession, workedCamera } from "./session";
 
+type Way = "undo" | "redo";
+
 interface Waiting {
   id: string;
-  edit: Edit;
+  edit: Edit | Way;
 }
 
 const RETRY_MS = 1500;
@@ -125,9 +127,19 @@ export function edit(change: Edit): void {
   const scene = session().scene;
   if (!scene) return;
   endPreview();
-  queue.push({ id: crypto.randomUUID(), edit: change });
-  remember(scene.id);
-  void send(scene.id);
+  enqueue(scene.id, change);
+}
+
+/** Take back the last edit, or bring it again: in its turn, after what is still on its way. */
+export function undoOrRedo(way: Way): void {
+  const scene = session().scene;
+  if (scene) enqueue(scene.id, way);
+}
+
+function enqueue(sceneId: string, what: Edit | Way): void {
+  queue.push({ id: crypto.randomUUID(), edit: what });
+  remember(sceneId);
+  void send(sceneId);
 }
 
 let previewing = false;
@@ -178,16 +190,10 @@ async function send(sceneId: string): Promise<void> {
   try {
     while (queue.length && session().scene?.id === sceneId) {
       const [next] = queue as [Waiting];
-      const revision = session().scene!.revision;
       try {
-        const answer = await sendEdit(sceneId, {
-          revision,
-          request_id: next.id,
-          edit: next.edit,
-          view: currentView(),
-        });
+        const answer = await sent(sceneId, next);
         queue.shift();
-        take(answer);
+        if (answer) take(answer);
         remember(sceneId);
       } catch (error) {
         if (error instanceof UnreachableError) {
@@ -208,21 +214,19 @@ async function send(sceneId: string): Promise<void> {
   }
 }
 
-export async function undoOrRedo(way: "undo" | "redo"): Promise<void> {
-  const scene = session().scene;
-  if (!scene || queue.length) return;
-  const name = scene[way];
+/** The answer to what waited; null where there is nothing to undo or redo. */
+async function sent(sceneId: string, { id, edit }: Waiting): Promise<SceneAnswer | null> {
+  const { revision, ...scene } = session().scene!;
+  const view = currentView();
+  if (edit !== "undo" && edit !== "redo") return sendEdit(sceneId, { revision, request_id: id, edit, view });
+  const name = scene[edit];
   if (!name) {
-    notify(way === "undo" ? "There is nothing more to undo." : "There is nothing to redo.");
-    return;
+    notify(edit === "undo" ? "There is nothing more to undo." : "There is nothing to redo.");
+    return null;
   }
-  try {
-    take(await replay(scene.id, way, scene.revision, currentView()));
-    notify(`${way === "undo" ? "Undone" : "Done again"}: ${name}`);
-  } catch (error) {
-    told(error);
-    if (error instanceof RefusedError && error.status === 409) await refreshView();
-  }
+  const answer = await replay(sceneId, edit, revision, view);
+  notify(`${edit === "undo" ? "Undone" : "Done again"}: ${name}`);
+  return answer;
 }
 
 export function told(error: unknown): void {

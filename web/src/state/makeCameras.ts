@@ -2,7 +2,8 @@
 import type { Edit } from "../api/client";
 import { currentPose } from "./actions";
 import { edit } from "./edits";
-import { notify, session, setSession, useSession } from "./session";
+import { lookThrough } from "./looking";
+import { notify, session, setSession, useSession, workedCamera } from "./session";
 
 /** Send an edit that makes a camera with this id, and look through it once it is there. */
 function making(id: string, change: Edit): void {
@@ -12,7 +13,8 @@ function making(id: string, change: Edit): void {
     if (!made && state.waiting) return;
     release();
     if (!made) return;
-    setSession({ looking: "camera", cameraId: id, provisional: null, workStage: "set up" });
+    setSession({ workStage: "set up" });
+    lookThrough(id);
     notify(`${made.name} is made. Rename it on the Card.`);
   });
 }
@@ -21,6 +23,12 @@ export function makeCameraHere(): void {
   const pose = currentPose();
   const id = crypto.randomUUID();
   if (pose) making(id, { edit: "make camera", camera_id: id, pose, frame: session().frame });
+}
+
+export function copyCamera(): void {
+  const camera = workedCamera(session());
+  const id = crypto.randomUUID();
+  if (camera) making(id, { edit: "copy camera", camera_id: camera.id, new_id: id });
 }
 
 export function makeFaceCamera(characterId: string, turnsWithHead: boolean): void {

@@ -1,7 +1,6 @@
 /** Every key and what it does, in one list that the help shows. */
 import { useEffect } from "react";
 import {
-  copyCamera,
   setCameraKey,
   nudgeCameraKey,
   deleteCameraKey,
@@ -11,9 +10,16 @@ import {
   toggleRide,
 } from "../state/actions";
 import { compareLast, flickViews } from "../picture/Compare";
-import { endPicking, nudgeView, placeViewFraming, placeViewFrom, walkView } from "../picture/gestures";
+import {
+  endPicking,
+  levelView,
+  nudgeView,
+  placeViewFraming,
+  placeViewFrom,
+  walkView,
+} from "../picture/gestures";
 import { toggleGuide } from "../card/camera/GuidesSection";
-import { makeCameraHere } from "../state/makeCameras";
+import { copyCamera, makeCameraHere } from "../state/makeCameras";
 import { changeSpeed, toggleMeasuring, toggleWalking } from "../state/hands";
 import { undoOrRedo } from "../state/edits";
 import { goTo, stop, togglePlay } from "../state/playback";
@@ -152,6 +158,13 @@ export const SHORTCUTS: Shortcut[] = [
     group: "Looking",
     match: (e) => e.altKey && e.code === "Digit9",
     run: () => placeViewFraming("head"),
+  },
+  {
+    keys: "Alt 0",
+    label: "Level: take the roll out",
+    group: "Moving",
+    match: (e) => e.altKey && e.code === "Digit0",
+    run: levelView,
   },
   {
     keys: "Ctrl ↑ ↓",
@@ -364,14 +377,14 @@ export const SHORTCUTS: Shortcut[] = [
     label: "Undo",
     group: "Window",
     match: (e) => command(e) && !e.shiftKey && e.key.toLowerCase() === "z",
-    run: () => void undoOrRedo("undo"),
+    run: () => undoOrRedo("undo"),
   },
   {
     keys: "Ctrl Shift Z",
     label: "Redo",
     group: "Window",
     match: (e) => command(e) && e.shiftKey && e.key.toLowerCase() === "z",
-    run: () => void undoOrRedo("redo"),
+    run: () => undoOrRedo("redo"),
   },
   {
     keys: "?",

@@ -28,12 +28,21 @@ from .cameras import refuse_locked
 MOST_BAKED_FRAMES = 20_000
 
 
-def mount_camera(scene: Scene, baker: Baker, camera_id: str, mount: Mount, frame: int, keep: bool = True) -> Scene:
+def mount_camera(
+    scene: Scene,
+    baker: Baker,
+    camera_id: str,
+    mount: Mount,
+    frame: int,
+    keep: bool = True,
+    standing: Floats | None = None,
+) -> Scene:
     """Change how a camera is carried.
 
-    With ``keep`` the picture on this frame stays as it is: what was keyed for the old mount goes, and the camera stands
-    still on its new one. Without, the settings of the mount it has are changed and its channels stay. A camera that is
-    newly carried is attached as its subject is on this frame.
+    With ``keep`` the picture on this frame stays as it is, or becomes that of a camera ``standing`` (4, 4, its
+    ``world_from_camera``) somewhere else: what was keyed for the old mount goes, and the camera stands still on its new
+    one. Without, the settings of the mount it has are changed and its channels stay. A camera that is newly carried is
+    attached as its subject is on this frame.
     """
     camera = scene.camera(camera_id)
     refuse_locked(camera, {"place"}, "carried otherwise")
@@ -52,7 +61,8 @@ def mount_camera(scene: Scene, baker: Baker, camera_id: str, mount: Mount, frame
         return _checked(scene, baker, replace(camera, mount=mount))
     now = baker.camera(camera)
     carried = replace(camera, mount=mount)
-    values = channels_standing_at(carried, now.mounted[row], row, now.values, baker, keep_offset=False)
+    wanted = now.mounted[row] if standing is None else standing
+    values = channels_standing_at(carried, wanted, row, now.values, baker, keep_offset=False)
     dropped = {"x", "y", "z", "pan", "tilt", "roll", *camera.mount.channels, *mount.channels}
     kept = {n: float(now.values[n][row]) for n in dropped if n not in values}
     still = {n: Channel(v) for n, v in (kept | values).items()}

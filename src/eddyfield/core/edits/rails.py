@@ -15,13 +15,16 @@ from ..mounts import Orbit, Rail
 from ..scene import Scene
 from ..subjects import Subject, Vector
 from ..time import FrameTime
-from ..transforms import Floats
+from ..transforms import Floats, look_rotation, normalized, rigid
 from .camera_rigging import mount_camera
 from .cameras import refuse_locked
 
 RailShape = Literal["straight", "ring", "square", "beside the path"]
 STRAIGHT_M = 4.0
 RING_POINTS, PATH_POINTS = 8, 9
+LEAST_SIDE_M = 0.3
+SWAY_SECONDS = 1.0
+"""About two steps of a walk."""
 CORNER_SHARE = 0.25
 QUARTERS = np.arange(4) * np.pi / 2
 
@@ -33,13 +36,14 @@ def lay_rail(
     shape: RailShape,
     frame: int,
     character_id: str | None = None,
-    side_m: float = 3.0,
+    side_m: float | None = None,
 ) -> Scene:
     """Put a camera on a new rail that runs through where it stands, the picture kept.
 
     ``straight``: level, across its sight. ``ring`` and ``square`` (with rounded corners): closed, around the character.
-    ``beside the path``: along the character's own way, ``side_m`` metres to its left (negative: to its right), at the
-    camera's height.
+    ``beside the path``: along the character's own way, at the camera's height, as far beside it as the camera stands.
+    With ``side_m`` it runs that many metres to the character's left (negative: to its right), and the camera is put on
+    it beside the character, looking at it.
     """
     camera = scene.camera(camera_id)
     frames, row = baker.camera(camera), baker.row_of(frame)
@@ -55,8 +59,16 @@ def lay_rail(
     low, high = baker.body_bounds(character.id, "motion")
     middle = (low + high) / 2
     if shape == "beside the path":
-        points = _beside(middle, side_m, float(eye[1]))
-        return mount_camera(scene, baker, camera_id, Rail(points=_vectors(points)), frame)
+        way = _way(middle, round(float(scene.rate) * SWAY_SECONDS))
+        if side_m is None:
+            way = _prolonged(way, eye)
+            rail = _beside(way, _side_of(way, eye), float(eye[1]))
+            return mount_camera(scene, baker, camera_id, rail, frame)
+        refuse_locked(camera, {"place", "angles"}, "put on the rail")
+        rail = _beside(way, side_m, float(eye[1]))
+        place = rail.at(np.array([rail.nearest(middle[row])]))[0][0]
+        sight = look_rotation(middle[row] - place, np.array([0.0, 1.0, 0.0]))
+        return mount_camera(scene, baker, camera_id, rail, frame, standing=rigid(sight, place))
     out = (eye - middle[row]) * [1.0, 0.0, 1.0]
     radius = max(float(np.linalg.norm(out)), 0.5)
     start = float(np.arctan2(out[0], out[2]))
@@ -113,17 +125,50 @@ def _between(first: int, last: int, start: float, end: float) -> Channel:
     return Channel(start, (Key(FrameTime(first), start, "ease"), Key(FrameTime(last), end, "ease")))
 
 
-def _beside(middle: Floats, side_m: float, height: float) -> list[Floats]:
-    """Points along a way, offset to the left of where it goes."""
-    rows = np.unique(np.linspace(0, len(middle) - 1, PATH_POINTS).round().astype(int))
-    way = middle[rows] * [1.0, 0.0, 1.0]
-    ahead = np.gradient(way, axis=0) if len(way) > 1 else np.zeros_like(way)
-    length = np.linalg.norm(ahead, axis=-1, keepdims=True)
-    if float(np.linalg.norm(way[-1] - way[0])) < 0.1 or (length < 1e-6).any():
+def _way(middle: Floats, sway_frames: int) -> Floats:
+    """Points on the ground along the way of a character whose middle is at ``middle`` (frames, 3), without its sway."""
+    half = min(sway_frames // 2, len(middle) - 1)
+    # Gone on at both ends as if turned about them, so that the mean begins and ends where the way does.
+    before, after = 2 * middle[:1] - middle[half:0:-1], 2 * middle[-1:] - middle[-2 : -2 - half : -1]
+    gone_on = np.concatenate([before, middle, after])
+    calm = np.lib.stride_tricks.sliding_window_view(gone_on, 2 * half + 1, axis=0).mean(axis=-1)
+    rows = np.unique(np.linspace(0, len(calm) - 1, PATH_POINTS).round().astype(int))
+    way: Floats = calm[rows] * [1.0, 0.0, 1.0]
+    steps = np.linalg.norm(np.diff(way, axis=0), axis=-1)
+    if float(np.linalg.norm(way[-1] - way[0])) < 0.1 or (steps < 1e-6).any():
         raise DomainError("The character does not go anywhere.", "Lay a straight rail or a ring.")
-    ahead = ahead / length
-    left = np.stack([ahead[:, 2], np.zeros(len(way)), -ahead[:, 0]], axis=-1)
-    return list(way + left * side_m + [0.0, height, 0.0])
+    return way
+
+
+def _prolonged(way: Floats, eye: Floats) -> Floats:
+    """A way gone on straight at an end that a place lies beyond."""
+    for end, before in ((0, 1), (-1, -2)):
+        out = normalized(way[end] - way[before], (0.0, 0.0, -1.0))
+        beyond = float((eye - way[end]) @ out)
+        if beyond > LEAST_SIDE_M:
+            way = np.insert(way, 0 if end == 0 else len(way), way[end] + out * beyond, axis=0)
+    return np.asarray(way, dtype=np.float64)
+
+
+def _left_of(ahead: Floats) -> Floats:
+    left: Floats = np.stack([ahead[:, 2], np.zeros(len(ahead)), -ahead[:, 0]], axis=-1)
+    return left
+
+
+def _side_of(way: Floats, eye: Floats) -> float:
+    """How far a place is to the left of a way."""
+    track = Rail(points=_vectors(list(way)))
+    place, ahead = track.at(np.array([track.nearest(eye * [1.0, 0.0, 1.0])]))
+    side = float((eye - place[0]) @ _left_of(ahead)[0])
+    if abs(side) < LEAST_SIDE_M:
+        raise DomainError("The camera stands on the character's own way.", "Give how far beside it the rail is to run.")
+    return side
+
+
+def _beside(way: Floats, side_m: float, height: float) -> Rail:
+    """A rail along a way, to the left of where it goes."""
+    ahead = normalized(np.gradient(way, axis=0), (0.0, 0.0, -1.0))
+    return Rail(points=_vectors(list(way + _left_of(ahead) * side_m + [0.0, height, 0.0])))
 
 
 def _vectors(points: list[Floats]) -> tuple[Vector, ...]:

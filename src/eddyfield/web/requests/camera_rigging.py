@@ -32,7 +32,7 @@ class LayRail(OfCamera):
     shape: edits.RailShape
     frame: Frame
     character_id: Id | None = None
-    side_m: Annotated[float, Field(ge=-1000, le=1000)] = 3.0
+    side_m: Annotated[float, Field(ge=-1000, le=1000)] | None = None
 
     def apply(self, scene: Scene, baker: Baker) -> Scene:
         return edits.lay_rail(scene, baker, self.camera_id, self.shape, self.frame, self.character_id, self.side_m)

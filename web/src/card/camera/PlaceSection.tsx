@@ -2,7 +2,7 @@
 import { ActionIcon, Button, TextInput } from "@mantine/core";
 import { IconEye, IconX } from "@tabler/icons-react";
 import type { CameraView, SubjectsPart } from "../../api/generated";
-import { placeViewFraming, placeViewFrom } from "../../picture/gestures";
+import { levelView, placeViewFraming, placeViewFrom } from "../../picture/gestures";
 import type { Pose } from "../../picture/pose";
 import { placeAtRoam, putBack, setCameraKey } from "../../state/actions";
 import { edit } from "../../state/edits";
@@ -91,7 +91,9 @@ export function PlaceSection({ camera, pose, row }: { camera: CameraView; pose: 
           ? "Moved and not keyed: it stands there on every frame until it is keyed or put back."
           : camera.keys.length
             ? `${camera.keys.length} keys from ${camera.keys[0]!.frame} to ${camera.keys.at(-1)!.frame}.`
-            : "No keys: it stands still."}
+            : camera.mount.kind === "free"
+              ? "No keys: it stands still."
+              : `No keys of its own: it goes as its mount does (${camera.mount.kind}).`}
       </p>
       <div className="placements" role="group" aria-label="Quick placements">
         {SIDE_NAMES.map((side) => (
@@ -104,6 +106,9 @@ export function PlaceSection({ camera, pose, row }: { camera: CameraView; pose: 
         </button>
         <button className="toggle" onClick={() => placeViewFraming("head")}>
           head
+        </button>
+        <button className="toggle" onClick={levelView} title="Take the roll out">
+          level
         </button>
       </div>
       <SavedViews camera={camera} />

@@ -72,6 +72,7 @@ export function AttachmentSettings({
       />
       <p className="why">
         It keeps the offset that it had when it was attached; what is not let through stays as it was then.
+        Without y it does not rise and fall; without pitch and roll it turns with the heading alone.
       </p>
     </>
   );

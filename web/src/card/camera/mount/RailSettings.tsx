@@ -2,7 +2,7 @@
 import { Button, Select, Switch } from "@mantine/core";
 import { useState } from "react";
 import { edit } from "../../../state/edits";
-import { useSession } from "../../../state/session";
+import { chosenCharacter, useSession } from "../../../state/session";
 import { Fields, NumberField } from "../../NumberField";
 import { ChannelField } from "../ChannelField";
 import { type Of, type SettingsProps, lay, mount } from "./mounting";
@@ -10,6 +10,7 @@ import { type Of, type SettingsProps, lay, mount } from "./mounting";
 export function RailSettings({ camera, rail, path, row, locked }: SettingsProps & { rail: Of<"rail"> }) {
   const scene = useSession((s) => s.scene)!;
   const [beside, setBeside] = useState(3);
+  const character = useSession((s) => chosenCharacter(s)?.name) ?? "the character";
   const points = rail.points as [number, number, number][];
   const set = (changed: Partial<Of<"rail">>) => mount(camera, { ...rail, ...changed }, false);
   const setBump = (index: number, changed: Partial<(typeof rail.bumps)[number]>) =>
@@ -53,16 +54,24 @@ export function RailSettings({ camera, rail, path, row, locked }: SettingsProps 
           Square
         </Button>
       </div>
+      <h4>Along {character}’s path</h4>
+      <Button
+        disabled={locked}
+        title="As far beside the path as the camera stands; the picture is kept"
+        onClick={() => lay(camera, "beside the path")}
+      >
+        Through where it stands
+      </Button>
       <Fields columns={2}>
         <NumberField
-          label="left of the path"
-          title="How far beside the character's own path a rail is laid; negative to its right"
+          label="to its left"
+          title="How far beside the path the rail is laid; negative to the right"
           value={beside}
           unit="m"
           onSet={setBeside}
         />
         <Button mt={22} disabled={locked} onClick={() => lay(camera, "beside the path", beside)}>
-          Along the path
+          Over there
         </Button>
       </Fields>
       <Select

@@ -24,7 +24,7 @@ export function mount(camera: CameraView, changed: Mount, keep: boolean): void {
 export function lay(
   camera: CameraView,
   shape: "straight" | "ring" | "square" | "beside the path",
-  side = 3,
+  side: number | null = null,
 ): void {
   const character = chosenCharacter(session());
   edit({
@@ -55,6 +55,9 @@ export function toKind(camera: CameraView, path: CameraPart, kind: Kind): void {
       ? jointSubject(character.id, character.calm_joint)
       : { ...bodySubject(""), kind: "point", owner_id: null, offset: [x, y, z - 3] };
     mount(camera, { kind: "orbit", pivot, follows: "motion" }, true);
+  } else if (camera.mount.kind === "carried" || camera.mount.kind === "trailing") {
+    const { subject, through, follows } = camera.mount;
+    mount(camera, { ...attachment(kind, subject), through, follows }, true);
   } else if (!carrier) notify("There is nothing to carry it. Bring in a character first.");
   else mount(camera, attachment(kind, carrier), true);
 }

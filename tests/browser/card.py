@@ -1,0 +1,61 @@
+"""The Card and the handles, worked as a person would."""
+
+from __future__ import annotations
+
+from selenium.webdriver import ActionChains
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.remote.webelement import WebElement
+
+from .conftest import App
+
+
+def drag(app: App, element: WebElement, dx: int, dy: int, modifier: str | None = None) -> None:
+    chain = ActionChains(app.driver, duration=60)
+    if modifier:
+        chain.key_down(modifier)
+    chain.move_to_element(element).click_and_hold().move_by_offset(dx // 2, dy // 2)
+    chain.move_by_offset(dx - dx // 2, dy - dy // 2).release()
+    if modifier:
+        chain.key_up(modifier)
+    chain.perform()
+
+
+def handle(app: App, name: str, within: str = ".plan-drawing") -> WebElement:
+    return app.find(f"{within} [data-testid='handle {name}']")
+
+
+def question(app: App, ask: str) -> None:
+    """Open one question of the Card, and see to it that it can be reached."""
+    path = f"//*[@class='camera-card']//button[@aria-expanded][contains(., '{ask}')]"
+    control = app.wait(lambda: app.driver.find_element(By.XPATH, path), ask)
+    if control.get_attribute("aria-expanded") != "true":
+        app.script("arguments[0].click()", control)
+        app.wait(lambda: control.get_attribute("aria-expanded") == "true", ask)
+
+
+def choose(app: App, list_label: str, option: str) -> None:
+    fields = lambda: (e for e in app.all(f"input[aria-label='{list_label}']") if e.is_displayed())  # noqa: E731
+    field = app.wait(lambda: next(fields(), None), list_label)
+    app.script("arguments[0].scrollIntoView({block: 'center'})", field)
+    field.click()
+    app.option(option).click()
+
+
+def type_number(app: App, label: str, value: str) -> None:
+    field = app.field(label)
+    app.script("arguments[0].scrollIntoView({block: 'center'})", field)
+    field.click()
+    field.send_keys(Keys.CONTROL, "a")
+    field.send_keys(value, Keys.ENTER)
+
+
+def number(app: App, label: str) -> float:
+    """What a field of the Card says, without its unit."""
+    text = str(app.field(label).get_attribute("value"))
+    return float(text.rstrip("°%").split()[0])
+
+
+def shown(app: App, selector: str) -> WebElement:
+    """The one of several that can be seen."""
+    return app.wait(lambda: next((e for e in app.all(selector) if e.is_displayed()), None), selector)
