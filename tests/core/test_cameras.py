@@ -388,8 +388,6 @@ def test_a_wall_in_the_way_hides_and_a_near_plane_cuts_it_away() -> None:
     assert "Oda" in hidden(scene, "c" * 36)
     cut = edits.set_camera_lens(scene, "c" * 36, FilmBack(), Glass(near_m=8.5))
     assert "Oda" not in hidden(cut, "c" * 36)
-    parallel = edits.set_camera_lens(scene, "c" * 36, FilmBack(), Glass(orthographic_height_m=8.0))
-    assert "Oda" in hidden(parallel, "c" * 36)
 
 
 def hidden(scene: Scene, camera_id: str) -> set[str]:

@@ -16,7 +16,8 @@ def camera_readings(baker: Baker, camera: Camera) -> list[Reading]:
     if camera.glass.orthographic_height_m is not None:
         return []
     shown = [baker.shown_name(c) for c in baker.scene.characters]
-    name = content_name("camera readings", baker.camera_name(camera), camera.role, baker.scene.room, *shown)
+    sets = tuple(p.source for p in baker.scene.set_pieces)
+    name = content_name("camera readings", baker.camera_name(camera), camera.role, baker.scene.room, sets, *shown)
     return baker.part(name, lambda: _all(baker, camera))
 
 
