@@ -11,7 +11,7 @@ from scipy.interpolate import CubicHermiteSpline, PchipInterpolator
 from eddyfield.core.channels import Channel, Handle, Key, frame_time, new_key
 from eddyfield.core.errors import DomainError
 from eddyfield.core.exposure import Stepping, exposure_starts, lost_key_poses
-from eddyfield.core.time import FrameRange, Rate, last_frame_of, seconds_at, timecode
+from eddyfield.core.time import FrameRange, Rate, exact_times, last_frame_of, seconds_at, timecode
 
 RATES = ["24", "25", "30", "12", "24000/1001", "30000/1001", "23.976", "12.5", "48"]
 
@@ -24,6 +24,15 @@ def test_a_frame_survives_the_way_to_seconds_and_back(text: str, frame: int) -> 
     if frame >= 0:
         assert last_frame_of(seconds, 0, rate) == frame
     assert round(seconds * float(rate)) == frame
+
+
+@given(st.lists(st.floats(0, 900), max_size=6), st.lists(st.integers(0, 20_000), max_size=6), st.sampled_from(RATES))
+def test_exact_times_are_the_nearest_simple_fractions(loose: list[float], whole: list[int], text: str) -> None:
+    rate = Rate.parse(text)
+    seconds = np.array(loose + [float(n / rate.frames_per_second) for n in whole])
+    found = exact_times(seconds, rate)
+    assert found == [(Fraction(float(s)) * rate.frames_per_second).limit_denominator(1000) for s in seconds]
+    assert found[len(loose) :] == whole
 
 
 @pytest.mark.parametrize("text", ["", "0", "-24", "24/0", "abc", "1e3", "24,0", "2000"])

@@ -29,7 +29,7 @@ from .rig import Rig
 from .scene import Character, RigSource, Scene, SetPiece
 from .strobing import Strobing, strobing
 from .subjects import FOLLOWS, Follows
-from .time import FrameRange, Rate, seconds_at
+from .time import FrameRange, Rate, exact_times, seconds_at
 from .transforms import Floats
 
 Ints = NDArray[np.int64]
@@ -302,9 +302,8 @@ class Baker:
         """Key poses as exact frames: times at which at least half of the animated joints have a key."""
 
         def compute() -> tuple[Fraction, ...]:
-            rate = self.scene.rate.frames_per_second
             seconds = self.rig_of(character.source).motion.key_pose_seconds
-            return tuple(character.start + (Fraction(float(s)) * rate).limit_denominator(1000) for s in seconds)
+            return tuple(character.start + time for time in exact_times(seconds, self.scene.rate))
 
         return self.part(content_name("key poses", character.source, character.start, self.scene.rate), compute)
 

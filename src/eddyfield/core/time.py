@@ -102,6 +102,22 @@ def seconds_at(frames: NDArray[np.int64], start: int, rate: Rate) -> NDArray[np.
     return np.asarray((frames - start) * (fraction.denominator / fraction.numerator), dtype=np.float64)
 
 
+def exact_times(seconds: NDArray[np.float64], rate: Rate) -> list[FrameTime]:
+    """Seconds of a motion file (n,) as exact times from its time 0: the nearest fractions with denominators up to 1000.
+
+    >>> exact_times(np.array([0.5, 1 / 3]), Rate.parse("25"))
+    [Fraction(25, 2), Fraction(25, 3)]
+    """
+    frames = seconds * float(rate)
+    whole = np.rint(frames)
+    # What is as near as this to a whole frame has no nearer fraction; most keys are, and fractions are slow.
+    near = np.abs(frames - whole) < 1e-6
+    return [
+        Fraction(int(frame)) if is_whole else (Fraction(float(s)) * rate.frames_per_second).limit_denominator(1000)
+        for s, frame, is_whole in zip(seconds, whole, near, strict=True)
+    ]
+
+
 def last_frame_of(duration_seconds: float, start: int, rate: Rate) -> int:
     """The last shown frame of a motion that begins on ``start``; a hair under a whole frame counts as whole."""
     return start + math.floor(duration_seconds * float(rate) + 1e-6)
