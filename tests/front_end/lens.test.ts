@@ -14,6 +14,7 @@ import {
 import type { FilmBack, Glass } from "@/api/generated";
 import { onPlane } from "@/picture/CameraBodies";
 import { cameraView, sceneView } from "./scenery";
+import ofTheCore from "./projected_by_the_core.json";
 
 const scene = sceneView();
 const pose = {
@@ -192,4 +193,50 @@ test("a camera that looks along its own -Z sees ahead", () => {
   expect(ahead.x).toBeCloseTo(960);
   expect(ahead.depth).toBeCloseTo(5);
   expect(new Matrix4().copy(sight.world).determinant()).toBeCloseTo(1);
+});
+
+describe("the core and the browser see the same", () => {
+  const cases = ofTheCore.map((one) => ({
+    ...one,
+    of: { ...scene, ...one.scene },
+    back: one.back as FilmBack,
+  }));
+  test("points land on the same pixels, or are not seen by either", () => {
+    for (const { pose, of, back, glass, points, pixels } of cases) {
+      const sight = posedSight(pose, of, { back, glass });
+      points.forEach((point, index) => {
+        const found = toScreen(new Vector3(...point), sight, of);
+        const told = pixels[index];
+        if (!told) expect(found).toBeNull();
+        else {
+          expect(Math.abs(found!.x - told[0]!)).toBeLessThan(1e-3);
+          expect(Math.abs(found!.y - told[1]!)).toBeLessThan(1e-3);
+        }
+      });
+    }
+  });
+
+  test("and are drawn there", () => {
+    const [width, height] = [700, 420];
+    for (const { pose, of, back, glass, points, pixels } of cases) {
+      const sight = posedSight(pose, of, { back, glass });
+      const aspect = (of.width * of.pixel_aspect) / of.height;
+      const rect = fittedFrame(width, height, aspect, 12);
+      const drawn = projection(sight, of, rect, width, height).multiply(
+        sight.world.clone().invert(),
+      );
+      points.forEach((point, index) => {
+        const told = pixels[index];
+        if (!told) return;
+        const clip = new Vector4(...point, 1).applyMatrix4(drawn);
+        const at = {
+          x: ((clip.x / clip.w + 1) / 2) * width,
+          y: ((1 - clip.y / clip.w) / 2) * height,
+        };
+        const frame = toFrame(at, rect, of);
+        expect(frame.x).toBeCloseTo(told[0]!, 1);
+        expect(frame.y).toBeCloseTo(told[1]!, 1);
+      });
+    }
+  });
 });
