@@ -14,6 +14,7 @@ EASES: tuple[Ease, ...] = ("even", "slow in", "slow out", "slow in and out")
 
 
 def check_ease(ease: str) -> None:
+    """Raises ``DomainError`` where there is no such ease."""
     if ease not in EASES:
         raise DomainError(f"The ease “{ease}” is not known.", f"Choose one of {', '.join(EASES)}.")
 

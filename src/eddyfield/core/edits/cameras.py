@@ -60,6 +60,7 @@ def order_camera(scene: Scene, camera_id: str, place: int) -> Scene:
 
 
 def rename_camera(scene: Scene, camera_id: str, name: str) -> Scene:
+    """Give a camera a name that no other has. Raises ``DomainError`` where another has it, or it is not usable."""
     name = usable_name(name, "camera")
     if any(c.name == name and c.id != camera_id for c in scene.cameras):
         raise DomainError(f"Another camera is called “{name}”.", "Choose a name of its own.")
@@ -67,6 +68,7 @@ def rename_camera(scene: Scene, camera_id: str, name: str) -> Scene:
 
 
 def set_camera_role(scene: Scene, camera_id: str, role: Role) -> Scene:
+    """Say what a camera is for: the shot, the face, or review."""
     return scene.with_camera(replace(scene.camera(camera_id), role=role))
 
 
@@ -108,6 +110,7 @@ def refuse_locked(camera: Camera, groups: set[LockGroup], doing: str) -> None:
 
 
 def refuse_locked_channels(camera: Camera, names: set[str], doing: str) -> None:
+    """Raises ``DomainError`` where a channel is in a locked group; ``doing`` tells what was tried: "moved"."""
     refuse_locked(camera, {lock_group_of(name) for name in names}, doing)
 
 

@@ -20,17 +20,20 @@ def make_camera(scene: Scene, baker: Baker, camera_id: str, pose: CameraPose, ro
 def make_face_camera(
     scene: Scene, baker: Baker, camera_id: str, character_id: str, frame: int, turns_with_head: bool = True
 ) -> Scene:
+    """A camera carried by the head, the face filling two thirds of the frame's height; else only its place is carried."""
     character = scene.character(character_id)
     return add_camera(scene, shots.face_camera(baker, camera_id, character, frame, turns_with_head))
 
 
 def make_point_of_view(scene: Scene, baker: Baker, camera_id: str, character_id: str, frame: int) -> Scene:
+    """A camera carried by the head, looking from the eyes."""
     return add_camera(scene, shots.point_of_view(baker, camera_id, scene.character(character_id), frame))
 
 
 def make_over_the_shoulder(
     scene: Scene, baker: Baker, camera_id: str, character_id: str, other_id: str, frame: int
 ) -> Scene:
+    """A camera behind a character's shoulder that holds the other's face in the frame."""
     one, other = _two(scene, character_id, other_id)
     return add_camera(scene, shots.over_the_shoulder(baker, camera_id, one, other, frame))
 

@@ -35,6 +35,7 @@ def recall_view(scene: Scene, camera_id: str, view_id: str) -> Scene:
 
 
 def rename_view(scene: Scene, camera_id: str, view_id: str, name: str) -> Scene:
+    """Give a saved view another name."""
     camera = scene.camera(camera_id)
     view = _view(camera, view_id)
     name = usable_name(name, "view")
@@ -46,6 +47,7 @@ def rename_view(scene: Scene, camera_id: str, view_id: str, name: str) -> Scene:
 
 
 def delete_view(scene: Scene, camera_id: str, view_id: str) -> Scene:
+    """Forget a saved view; the camera stays where it is."""
     camera = scene.camera(camera_id)
     view = _view(camera, view_id)
     return scene.with_camera(replace(camera, views=tuple(v for v in camera.views if v.id != view.id)))

@@ -10,6 +10,7 @@ from .names import usable_name
 
 
 def rename_scene(scene: Scene, name: str) -> Scene:
+    """Give the scene another name."""
     return replace(scene, name=usable_name(name, "scene"))
 
 

@@ -14,6 +14,8 @@ from .base import Values
 
 @dataclass(frozen=True)
 class Free:
+    """Nothing carries the camera: place and angles are channels of the world."""
+
     kind: Literal["free"] = "free"
     channels: ClassVar[tuple[str, ...]] = ()
     subjects: ClassVar[tuple[Subject, ...]] = ()
