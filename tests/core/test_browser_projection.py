@@ -18,7 +18,7 @@ from eddyfield.core.camera_path import still_camera
 from eddyfield.core.cameras import Camera, CameraPose, FilmBack, Glass
 from eddyfield.core.lens import DeliveryFrame
 
-FILE = Path(__file__).resolve().parents[1] / "front_end" / "projected_by_the_core.json"
+FILE = Path(__file__).resolve().parent / "projected_by_the_core.json"
 FRAMES = (DeliveryFrame(1920, 1080), DeliveryFrame(1080, 1920), DeliveryFrame(1440, 1080, 1.3333))
 BACKS = (
     FilmBack(),

@@ -14,7 +14,7 @@ import {
 import type { FilmBack, Glass } from "@/api/generated";
 import { onPlane } from "@/picture/CameraBodies";
 import { cameraView, sceneView } from "./scenery";
-import ofTheCore from "./projected_by_the_core.json";
+import ofTheCore from "../core/projected_by_the_core.json";
 
 const scene = sceneView();
 const pose = {

@@ -461,6 +461,8 @@ export interface MountCamera {
   keep?: boolean;
 }
 /**
+ * Nothing carries the camera: place and angles are channels of the world.
+ *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "Free".
  */
