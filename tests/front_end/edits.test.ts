@@ -215,6 +215,20 @@ test("only parts that are not held are asked for, and those that come are kept",
   expect(session().scene!.cameras[0]!.name).toBe("Bank rail 35");
 });
 
+test("a preview of what another window has stored does not count as held", async () => {
+  answers = () => ok(9); // stored elsewhere meanwhile
+  preview({
+    edit: "set camera values",
+    camera_id: CAMERA,
+    values: { x: 1 },
+  });
+  await settled();
+  await refreshView();
+  expect(asked.at(-1)!.body.view.cameras_of_revision).toBe(7);
+  await refreshView();
+  expect(asked.at(-1)!.body.view.cameras_of_revision).toBe(9);
+});
+
 test("of many parts those of the cameras and those that came last are kept", async () => {
   const parts = (first: number) =>
     Object.fromEntries(

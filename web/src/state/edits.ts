@@ -25,8 +25,8 @@ const RETRY_MS = 1500;
 /** Parts that are held beside those of the cameras: of earlier states, for undo and for going back and forth. */
 const SPARE_PARTS = 500;
 let queue: Waiting[] = [];
-/** Names of the parts of all cameras at the scene's revision: the server knows them by that. */
-let ofCameras = new Set<string>();
+/** Names of the parts of all cameras as stored at a revision, by which the server knows them. */
+let ofCameras: { revision: number | null; names: Set<string> } = { revision: null, names: new Set() };
 let sending = false;
 
 function storageName(sceneId: string): string {
@@ -47,8 +47,8 @@ export function currentView(): View {
     joint: state.joint,
     frozen_frame: state.frozenFrame,
     camera_id: state.looking === "cut" ? null : (workedCamera(state)?.id ?? null),
-    cameras_of_revision: state.scene?.revision ?? null,
-    held: [...state.parts.keys()].filter((name) => !ofCameras.has(name)),
+    cameras_of_revision: ofCameras.revision,
+    held: [...state.parts.keys()].filter((name) => !ofCameras.names.has(name)),
   };
 }
 
@@ -67,11 +67,15 @@ function take(answer: SceneAnswer, stored = true) {
   const parts = new Map(before.parts);
   for (const [name, part] of Object.entries(answer.parts)) parts.set(name, part as Part);
   const scene = assembled(answer, parts);
-  if (stored) ofCameras = new Set([...answer.scene.cameras, ...scene.cameras.map((c) => c.path)]);
-  if (parts.size > ofCameras.size + SPARE_PARTS) {
-    const used = new Set([...ofCameras, ...namesIn(scene, answer.scene.cameras)]);
+  if (stored) {
+    const names = new Set([...answer.scene.cameras, ...scene.cameras.map((c) => c.path)]);
+    ofCameras = { revision: answer.scene.revision, names };
+  }
+  const most = ofCameras.names.size + SPARE_PARTS;
+  if (parts.size > most) {
+    const used = new Set([...ofCameras.names, ...namesIn(scene, answer.scene.cameras)]);
     for (const name of [...parts.keys()]) {
-      if (parts.size <= ofCameras.size + SPARE_PARTS) break;
+      if (parts.size <= most) break;
       if (!used.has(name)) parts.delete(name);
     }
   }
