@@ -22,7 +22,7 @@ from .arcs import ArcJudgement, judge_arc
 from .camera_frames import CameraFrames, camera_frames
 from .camera_path import CameraPath
 from .cameras import Camera
-from .content import content_name, joined_name
+from .content import content_name
 from .placement import body_points, calm_joint, front_of
 from .ride import Ride, ride_transforms
 from .rig import Rig
@@ -91,7 +91,7 @@ class Baker:
             return content_name("camera", camera.looks_by, self.scene.delivery, *self._timing, *sorted(followed))
 
         # Remembered by all that could be followed: in a scene of hundreds of cameras most names are asked for again.
-        return self.part(joined_name("name of a camera", camera.looks_by, self.around_name), compute)
+        return self.part(content_name("name of a camera", camera.looks_by, self.around_name), compute)
 
     @cached_property
     def around_name(self) -> str:

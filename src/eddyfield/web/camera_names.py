@@ -40,7 +40,7 @@ class NamedCameras:
     views: tuple[str, ...]
 
 
-NONE = NamedCameras("", (), (), ())
+NOTHING = NamedCameras("", (), (), ())
 
 
 class CameraNames:
@@ -54,9 +54,9 @@ class CameraNames:
     def of(self, baker: Baker) -> NamedCameras:
         """The cameras of the baker's scene, named."""
         scene, cameras = baker.scene, baker.scene.cameras
-        last = self._last.get(scene.id, NONE)
+        last = self._last.get(scene.id, NOTHING)
         if last.around != baker.around_name:
-            last = NONE
+            last = NOTHING
         changed = _changed_places(cameras, last.cameras)
         known = {id(n.camera): n for n in last.named} if len(changed) > 1 else {}  # moved to other places
         named = {p: known.get(id(cameras[p])) or _named(baker, cameras[p]) for p in changed}
@@ -77,7 +77,7 @@ class CameraNames:
         self, scene_id: str, cameras: NamedCameras, revision: int | None, held: Container[str]
     ) -> list[NamedCamera]:
         """Those of the cameras of which a part is missing to who holds those of a revision, and the parts ``held``."""
-        before = self._answered.get((scene_id, revision or 0), NONE)
+        before = self._answered.get((scene_id, revision or 0), NOTHING)
         changed = [cameras.named[place] for place in _changed_places(cameras.named, before.named)]
         of_revision = {name for n in before.named for name in (n.path, n.view)} if len(changed) > 1 else set()
         return [n for n in changed if any(name not in held and name not in of_revision for name in (n.path, n.view))]

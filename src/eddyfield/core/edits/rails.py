@@ -43,7 +43,8 @@ def lay_rail(
     ``straight``: level, across its sight. ``ring`` and ``square`` (with rounded corners): closed, around the character.
     ``beside the path``: along the character's own way, at the camera's height, as far beside it as the camera stands.
     With ``side_m`` it runs that many metres to the character's left (negative: to its right), and the camera is put on
-    it beside the character, looking at it.
+    it beside the character, looking at it. Raises ``DomainError`` where there is no character, where it goes nowhere, and
+    where the camera stands on its way or is locked.
     """
     camera = scene.camera(camera_id)
     frames, row = baker.camera(camera), baker.row_of(frame)
