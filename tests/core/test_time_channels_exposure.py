@@ -11,7 +11,17 @@ from scipy.interpolate import CubicHermiteSpline, PchipInterpolator
 from eddyfield.core.channels import Channel, Handle, Key, frame_time, new_key
 from eddyfield.core.errors import DomainError
 from eddyfield.core.exposure import Stepping, exposure_starts, lost_key_poses
-from eddyfield.core.time import FrameRange, Rate, exact_times, last_frame_of, seconds_at, timecode
+from eddyfield.core.motion import Curve, Motion
+from eddyfield.core.time import (
+    FrameRange,
+    Rate,
+    exact_times,
+    file_tolerance_s,
+    last_frame_of,
+    meant_frame_seconds,
+    seconds_at,
+    timecode,
+)
 
 RATES = ["24", "25", "30", "12", "24000/1001", "30000/1001", "23.976", "12.5", "48"]
 
@@ -27,12 +37,53 @@ def test_a_frame_survives_the_way_to_seconds_and_back(text: str, frame: int) -> 
 
 
 @given(st.lists(st.floats(0, 900), max_size=6), st.lists(st.integers(0, 20_000), max_size=6), st.sampled_from(RATES))
-def test_exact_times_are_the_nearest_simple_fractions(loose: list[float], whole: list[int], text: str) -> None:
+def test_exact_times_are_the_simplest_fractions_within_the_rounding_of_files(
+    loose: list[float], whole: list[int], text: str
+) -> None:
     rate = Rate.parse(text)
     seconds = np.array(loose + [float(n / rate.frames_per_second) for n in whole])
     found = exact_times(seconds, rate)
-    assert found == [(Fraction(float(s)) * rate.frames_per_second).limit_denominator(1000) for s in seconds]
+    for time, second in zip(found, seconds.tolist(), strict=True):
+        off = abs(float(time) - second * float(rate))
+        nearest = (Fraction(second) * rate.frames_per_second).limit_denominator(1000)
+        assert off <= float(file_tolerance_s(second)) * float(rate) * 1.001 or time == nearest
+        assert time.denominator <= nearest.denominator
     assert found[len(loose) :] == whole
+
+
+@pytest.mark.parametrize("text", [*RATES, "29.970", "59.94", "120"])
+def test_float32_times_of_frames_are_those_frames(text: str) -> None:
+    """In exact times, in counting frames, and where a held sample starts, over an hour."""
+    rate = Rate.parse(text)
+    frames = np.unique(np.append(np.arange(2_000), np.linspace(0, 3600 * float(rate), 2_000).astype(int)))
+    written = np.array([float(np.float32(float(f / rate.frames_per_second))) for f in frames.tolist()])
+    assert exact_times(written, rate) == frames.tolist()
+    assert [last_frame_of(s, 7, rate) - 7 for s in written] == frames.tolist()
+    step = Motion((Curve(0, "translation", "step", written, np.repeat(frames[:, None], 3, axis=1) * 1.0),))
+    rest = {"translation": np.zeros((1, 3)), "rotation": np.array([[0, 0, 0, 1.0]]), "scale": np.ones((1, 3))}
+    shown = step.sample(seconds_at(frames, 0, rate), np.array([0]), rest)["translation"][0, 0]
+    assert (shown == frames).all()
+
+
+def test_rates_written_as_rounded_decimals_are_the_exact_ones() -> None:
+    for texts, exact in (
+        (("29.97", "29.970", "29.97003"), Fraction(30000, 1001)),
+        (("23.976", "23.98", "23.9760", "23.976024"), Fraction(24000, 1001)),
+        (("59.94", "59.940"), Fraction(60000, 1001)),
+        (("119.88",), Fraction(120000, 1001)),
+        (("12.5", "12.50"), Fraction(25, 2)),
+        (("29.9",), Fraction(299, 10)),
+    ):
+        assert {Rate.parse(text).frames_per_second for text in texts} == {exact}
+
+
+@pytest.mark.parametrize(
+    ("written", "meant"),
+    [(0.0333333, 30), (0.033333, 30), (0.0416667, 24), (0.041667, 24), (0.00833333, 120), (0.04170833, 24000 / 1001)],
+)
+def test_written_frame_times_mean_the_common_rates(written: float, meant: float) -> None:
+    assert meant_frame_seconds(written) == pytest.approx(1 / meant, rel=1e-12)
+    assert meant_frame_seconds(0.037) == 0.037
 
 
 @pytest.mark.parametrize("text", ["", "0", "-24", "24/0", "abc", "1e3", "24,0", "2000"])

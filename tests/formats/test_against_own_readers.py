@@ -123,7 +123,7 @@ def plain_sample(document: dict, data: bytes, animation: dict, channel: dict, ti
     times, values = numbers(sampler["input"])[:, 0], numbers(sampler["output"])
     kind, rotation = sampler["interpolation"], channel["target"]["path"] == "rotation"
     time = float(np.clip(time, times[0], times[-1]))
-    k = int(np.searchsorted(times, time, side="right")) - 1
+    k = int(np.searchsorted(times, time + max(1e-6, abs(time) * 2**-23), side="right")) - 1
     last = k == len(times) - 1
     if kind == "CUBICSPLINE":
         if last:

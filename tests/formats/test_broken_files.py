@@ -51,6 +51,25 @@ def bytes_of(index: int, data: bytes) -> Callable[[Gltf], None]:
     return change
 
 
+def sharing_curves(curves: int, keys: int) -> bytes:
+    """A small file of many curves that all name the same zero-filled keys."""
+    g = walker()
+    g.json["accessors"] += [
+        {"componentType": 5126, "count": keys // 4, "type": "SCALAR"},
+        {"componentType": 5126, "count": keys // 4, "type": "VEC4"},
+    ]
+    last = len(g.json["accessors"])
+    nodes = [g.node(f"n{i}") for i in range(curves)]
+    channels = [{"sampler": 0, "target": {"node": n, "path": "rotation"}} for n in nodes]
+    g.json["animations"] = [{"channels": channels, "samplers": [{"input": last - 2, "output": last - 1}]}]
+    return g.glb()
+
+
+def chain(count: int) -> bytes:
+    nodes = [{"children": [i + 1]} for i in range(count - 1)] + [{"name": "end"}]
+    return json.dumps({"asset": {"version": "2.0"}, "nodes": nodes}).encode()
+
+
 NAN, INFINITE = struct.pack("<f", float("nan")), struct.pack("<f", float("inf"))
 DEEP = b'{"asset":{"version":"2.0"},"extras":' + b"[" * 100_000 + b"]" * 100_000 + b"}"
 
@@ -140,6 +159,11 @@ BROKEN_GLB: dict[str, bytes] = {
             value={"count": 9, "indices": {"bufferView": 1, "componentType": 5121}, "values": {"bufferView": 0}},
         )
     ),
+    "skin that does not exist": changed(put("nodes", 2, "skin", value=4)),
+    "stride smaller than its element": changed(put("bufferViews", 0, "byteStride", value=4)),
+    "sampler without keys": changed(put("accessors", 1, "count", value=0)),
+    "curves that share what is not there": sharing_curves(1_000, 3_900_000),
+    "chain of 100,000 nodes": pack_glb(chain(100_000)),
     "external buffer outside": walker().text("../../../etc/passwd"),
     "external buffer by address": walker().text("http://example.invalid/a.bin"),
     "external buffer that is missing": walker().text("missing.bin"),
@@ -172,6 +196,16 @@ BROKEN_BVH: dict[str, bytes] = {
     "too deep": ("HIERARCHY\nROOT a\n{\n" + "JOINT a\n{\n" * 5000).encode(),
     "too many joints": ("HIERARCHY\nROOT a\n{\n" + "JOINT b\n{\nOFFSET 0 0 0\n}\n" * 20_000 + "}\nMOTION\n").encode(),
     "binary": bytes(range(256)) * 40,
+    "negative frame count": BVH.replace("Frames: 3", "Frames: -3").encode(),
+    "joint without offset": BVH.replace("    OFFSET 10 -5 0\n", "").encode(),
+    "end site without offset": BVH.replace("      OFFSET 0 -85 0\n", "").encode(),
+    "1,990 joints deep": (
+        "HIERARCHY\nROOT a\n{\nOFFSET 0 0 0\nCHANNELS 1 Xposition\n"
+        + "JOINT b\n{\nOFFSET 0 1 0\nCHANNELS 1 Zrotation\n" * 1989
+        + "}\n" * 1990
+        + "MOTION\nFrames: 1\nFrame Time: 0.04\n"
+        + "0 " * 1990
+    ).encode(),
 }
 
 CASES = [(f"{name}.glb", data) for name, data in BROKEN_GLB.items()] + [(f"{n}.bvh", d) for n, d in BROKEN_BVH.items()]
@@ -224,6 +258,32 @@ def test_a_broken_mesh_is_refused(attribute: dict[str, list[list[int]]]) -> None
     g.json["nodes"][2]["mesh"] = 0
     g.json["scenes"][0]["nodes"].append(2)
     with pytest.raises(FileError, match="mesh"):
+        gltf.read(g.glb(), with_mesh=True)
+
+
+@pytest.mark.parametrize("mode", [4, 5])
+def test_primitives_that_share_millions_of_indices_are_refused_at_once(mode: int) -> None:
+    g = walker()
+    attributes = {"POSITION": g.accessor(np.zeros((3, 3)))}
+    g.json["accessors"].append({"componentType": 5125, "count": 4_000_000, "type": "SCALAR"})
+    shared = {"attributes": attributes, "indices": len(g.json["accessors"]) - 1, "mode": mode}
+    g.json["meshes"] = [{"primitives": [shared] * 1_000}]
+    g.json["nodes"][3]["mesh"] = 0
+    began = perf_counter()
+    with pytest.raises(FileError, match="corners of triangles"):
+        gltf.read(g.glb(), with_mesh=True)
+    assert perf_counter() - began < MOST_SECONDS
+
+
+def test_inverse_bind_matrices_have_to_be_real_numbers() -> None:
+    g = walker()
+    attributes = {"POSITION": g.accessor(np.zeros((3, 3))), "JOINTS_0": g.accessor(np.zeros((3, 4)), "<u2")}
+    attributes["WEIGHTS_0"] = g.accessor([[1, 0, 0, 0]] * 3)
+    g.json["meshes"] = [{"primitives": [{"attributes": attributes}]}]
+    g.json["nodes"][2]["mesh"] = 0
+    g.json["scenes"][0]["nodes"].append(2)
+    g.json["skins"][0]["inverseBindMatrices"] = g.accessor(np.tile(np.eye(4).ravel(), (2, 1)), "<u2")
+    with pytest.raises(FileError, match="inverse bind"):
         gltf.read(g.glb(), with_mesh=True)
 
 

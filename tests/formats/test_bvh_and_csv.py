@@ -11,6 +11,7 @@ from scipy.spatial.transform import Rotation
 
 from eddyfield.core.lens import DeliveryFrame, Lens, project
 from eddyfield.core.rig import Rig
+from eddyfield.core.time import Rate, last_frame_of, seconds_at
 from eddyfield.formats import bvh
 from eddyfield.formats.csv_tables import TRACK_COLUMNS, table, track_rows
 from eddyfield.formats.errors import FileError
@@ -67,7 +68,16 @@ def test_more_or_fewer_rows_than_declared_are_said() -> None:
     fewer = bvh.read((BVH.replace("Frames: 3", "Frames: 9") + "1 2 3\n").encode())
     assert any("holds 3" in note for note in more.notes)
     assert any("3 of 9 numbers" in note for note in fewer.notes)
-    assert fewer.motion.duration_seconds == pytest.approx(2 * 0.0416667)
+    assert fewer.motion.duration_seconds == pytest.approx(2 / 24)
+
+
+def test_a_file_of_300_rows_at_a_rounded_thirtieth_has_300_frames() -> None:
+    rows = "".join(f"{i} 90 0 0 0 0 0 0 0\n" for i in range(300))
+    text = BVH[: BVH.index("Frames: 3")] + f"Frames: 300\nFrame Time: 0.0333333\n{rows}"
+    rig = bvh.read(text.encode())
+    assert last_frame_of(rig.motion.duration_seconds, 1, Rate.parse("30")) == 300
+    seconds = seconds_at(np.arange(300), 0, Rate.parse("30"))
+    assert np.allclose(rig.world_positions(seconds, np.array([0]))[:, 0, 0], 0.01 * np.arange(300), atol=1e-12)
 
 
 def test_several_roots_and_positions_on_any_joint() -> None:

@@ -14,6 +14,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from . import transforms
+from .time import file_tolerance_s
 from .transforms import Floats
 
 Ints = NDArray[np.int64]
@@ -60,7 +61,8 @@ class _Group:
             out = np.broadcast_to(values, (*values.shape[:2], len(at)))
             return _unit(out) if rotation else out
         clamped = np.clip(at, self.seconds[0], self.seconds[-1])
-        segment = np.searchsorted(self.seconds, clamped, side="right") - 1
+        # A key within the file's rounding of a time is a key at that time, not one that comes a frame late.
+        segment = np.searchsorted(self.seconds, clamped + file_tolerance_s(clamped), side="right") - 1
         if self.interpolation == "step":
             out = values[..., segment]
             return _unit(out) if rotation else out
@@ -68,6 +70,7 @@ class _Group:
         gap = self.seconds[segment + 1] - self.seconds[segment]
         # Two keys at one time are a jump: the segment between them has no length and is only met at the very end.
         share = np.where(gap > 0, (clamped - self.seconds[segment]) / np.where(gap > 0, gap, 1.0), 1.0)
+        share = np.maximum(share, 0.0)
         if self.interpolation == "linear":
             if rotation:
                 return self._slerped(columns, every, segment, share)

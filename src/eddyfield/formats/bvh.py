@@ -13,12 +13,14 @@ from eddyfield.core import transforms
 from eddyfield.core.motion import Curve, Motion
 from eddyfield.core.rig import Rig
 from eddyfield.core.scene import OffsetReading
+from eddyfield.core.time import meant_frame_seconds
 from eddyfield.core.transforms import Floats
 
 from .errors import FileError
+from .limits import DEEPEST_JOINTS, check_depth
 from .names import unique_names
 
-MOST_JOINTS, MOST_CHANNELS, DEEPEST = 10_000, 60, 2_000
+MOST_JOINTS, MOST_CHANNELS = 10_000, 60
 _CHANNEL = re.compile(r"^([xyz])(position|rotation)$", re.IGNORECASE)
 MEND = "Export the file again."
 
@@ -27,7 +29,7 @@ MEND = "Export the file again."
 class _Joint:
     name: str
     parent: int
-    offset: list[float] = field(default_factory=lambda: [0.0, 0.0, 0.0])
+    offset: list[float] = field(default_factory=list)
     channels: list[tuple[int, str]] = field(default_factory=list)  # (axis, position or rotation), in file order
     first_column: int = 0
     is_end: bool = False
@@ -82,15 +84,18 @@ def _hierarchy(text: str) -> list[_Joint]:
             if len(joints) >= MOST_JOINTS:
                 raise FileError(f"The BVH has more than {MOST_JOINTS:,} joints.", MEND)
         elif keyword == "{":
-            if pending is None or len(stack) >= DEEPEST:
+            if pending is None:
                 raise FileError("A brace opens nothing.", MEND)
+            check_depth(len(stack) + 1, DEEPEST_JOINTS)
             joints.append(pending)
             stack.append(len(joints) - 1)
             pending = None
         elif keyword == "}":
             if not stack:
                 raise FileError("A brace closes nothing.", MEND)
-            stack.pop()
+            closed = joints[stack.pop()]
+            if not closed.offset:
+                raise FileError(f"“{closed.name}” has no OFFSET.", MEND)
         elif keyword == "OFFSET" and stack:
             joints[stack[-1]].offset = _numbers(words[1:], 3, f"The OFFSET of “{joints[stack[-1]].name}”")
         elif keyword == "CHANNELS" and stack:
@@ -137,6 +142,8 @@ def _samples(text: str, joints: list[_Joint], notes: list[str]) -> tuple[Floats,
         declared, seconds = int(float(head[1])), float(head[2].replace(",", "."))
     except (ValueError, OverflowError):
         raise FileError("The frames or the frame time of the BVH cannot be read.", MEND) from None
+    if declared < 0:
+        raise FileError(f"The BVH says that it has {declared} frames.", MEND)
     if not (np.isfinite(seconds) and 0 < seconds <= 3600):
         raise FileError(f"The frame time of {head[2][:20]} is not usable.", "It has to be above 0 seconds.")
     try:
@@ -157,7 +164,7 @@ def _samples(text: str, joints: list[_Joint], notes: list[str]) -> tuple[Floats,
         notes.append(f"The last row has {rest} of {width} numbers and was left out.")
     if count != declared:
         notes.append(f"The file says {declared} frames and holds {count}; {count} were read.")
-    return values[: count * width].reshape(count, width), seconds
+    return values[: count * width].reshape(count, width), meant_frame_seconds(seconds)
 
 
 def _local(joint: _Joint, rows: Floats, adds: bool) -> tuple[Floats, Floats]:

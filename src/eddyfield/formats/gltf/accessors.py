@@ -71,6 +71,10 @@ class Accessors:
             raise FileError(f"Buffer {part.buffer} has no data.", FIX)
         if part.byte_offset + part.byte_length > len(data):
             raise FileError(f"Buffer view {view} reaches beyond its buffer.", FIX)
+        if strided and part.byte_stride is not None and part.byte_stride < size:
+            raise FileError(
+                f"Buffer view {view} has a stride of {part.byte_stride} bytes, less than an element of {size}.", FIX
+            )
         stride = (part.byte_stride or size) if strided else size
         if count and offset + stride * (count - 1) + size > part.byte_length:
             raise FileError(f"Accessor {index} reaches beyond its buffer view.", FIX)
@@ -87,11 +91,22 @@ class Accessors:
         cells = raw.reshape(len(raw), columns, column)[:, :, : rows * dtype.itemsize]
         return np.ascontiguousarray(cells).view(dtype).reshape(len(raw), columns * rows)
 
-    def stored(self, index: int, types: tuple[str, ...], what: str) -> NDArray[np.generic]:
-        """The elements as stored, (count, components)."""
+    def count(self, index: int, what: str) -> int:
+        """How many elements there are, without reading them."""
+        return self._found(index, what).count
+
+    def is_of_floats(self, index: int, what: str) -> bool:
+        """Whether the elements are stored as float32, as the format asks for in some places."""
+        return DTYPES[self._found(index, what).component_type] == "<f4"
+
+    def _found(self, index: int, what: str) -> Accessor:
         if index >= len(self._document.accessors):
             raise FileError(f"{what} refers to accessor {index}, which does not exist.", FIX)
-        accessor = self._document.accessors[index]
+        return self._document.accessors[index]
+
+    def stored(self, index: int, types: tuple[str, ...], what: str) -> NDArray[np.generic]:
+        """The elements as stored, (count, components)."""
+        accessor = self._found(index, what)
         if accessor.type not in types:
             raise FileError(f"{what} should be {' or '.join(types)} and is {accessor.type}.", FIX)
         size = self._size(accessor)

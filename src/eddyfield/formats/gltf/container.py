@@ -12,6 +12,7 @@ import orjson
 from pydantic import ValidationError
 
 from ..errors import FileError
+from ..limits import MOST_NODES, Total
 from .document import Document
 
 MAGIC, JSON_CHUNK, BIN_CHUNK = b"glTF", 0x4E4F534A, 0x004E4942
@@ -36,6 +37,9 @@ def open_document(data: bytes) -> tuple[Document, bytes | None]:
         raise FileError("The file is no glTF: its JSON is not an object.", AGAIN)
     if not isinstance(raw.get("asset"), dict):
         raise FileError("The file is no glTF: it does not say its version (“asset”).", AGAIN)
+    nodes = raw.get("nodes")
+    if isinstance(nodes, list):  # before they are looked through
+        Total("nodes", MOST_NODES, "Bring in fewer at a time.").add(len(nodes))
     try:
         document = Document.model_validate(raw)
     except ValidationError as error:

@@ -9,11 +9,12 @@ from eddyfield.core.rig import Mesh, Skinning
 from eddyfield.core.transforms import Floats
 
 from ..errors import FileError
+from ..limits import MOST_INDICES, MOST_VERTICES, Total
 from .accessors import Accessors
 from .container import AGAIN
 from .document import Document, Primitive
 
-MOST_SLOTS, MOST_VERTICES = 4096, 3_000_000
+MOST_SLOTS = 4096
 PLAIN = (0.62, 0.58, 0.52)
 
 
@@ -40,6 +41,7 @@ def read_mesh(
     skins: dict[int, NDArray[np.int64]] = {}
     pieces: list[Mesh] = []
     first_vertex = 0
+    _bound(document, accessors, reachable)
     for index in sorted(reachable):
         node = document.nodes[index]
         if node.mesh is None:
@@ -61,8 +63,6 @@ def read_mesh(
                     own_slot = slots.add(index, np.eye(4))
                 piece = _piece(document, accessors, primitive, first_vertex, None, own_slot)
             first_vertex += len(piece.positions)
-            if first_vertex > MOST_VERTICES:
-                raise FileError(f"The mesh has more than {MOST_VERTICES:,} points.", "Bring in a lighter model.")
             pieces.append(piece)
     if not pieces:
         return None, None
@@ -71,12 +71,25 @@ def read_mesh(
     return mesh, Skinning(np.array(slots.nodes, dtype=np.int64), np.stack(slots.matrices))
 
 
+def _bound(document: Document, accessors: Accessors, reachable: set[int]) -> None:
+    """Refuse what would come to too much, before any of it is read."""
+    points = Total("points of meshes", MOST_VERTICES, "Bring in a lighter model.")
+    corners = Total("corners of triangles", MOST_INDICES, "Bring in a lighter model.")
+    for mesh in (document.nodes[index].mesh for index in reachable):
+        for primitive in document.meshes[mesh].primitives if mesh is not None and mesh < len(document.meshes) else ():
+            if "POSITION" in primitive.attributes:
+                points.add(accessors.count(primitive.attributes["POSITION"], "A mesh's positions"))
+            if primitive.indices is not None:
+                # A strip or fan makes a triangle of nearly every index.
+                corners.add((1 if primitive.mode == 4 else 3) * accessors.count(primitive.indices, "A mesh's indices"))
+
+
 def _skin_slots(document: Document, accessors: Accessors, index: int, slots: _Slots) -> NDArray[np.int64]:
-    if index >= len(document.skins):
-        raise FileError(f"A node uses skin {index}, which does not exist.", AGAIN)
     skin = document.skins[index]
     matrices = np.broadcast_to(np.eye(4), (len(skin.joints), 4, 4))
     if skin.inverse_bind_matrices is not None:
+        if not accessors.is_of_floats(skin.inverse_bind_matrices, f"Skin {index}'s inverse bind matrices"):
+            raise FileError(f"Skin {index}'s inverse bind matrices are no floating-point numbers.", AGAIN)
         stored = accessors.numbers(skin.inverse_bind_matrices, ("MAT4",), f"Skin {index}'s inverse bind matrices")
         if len(stored) < len(skin.joints):
             raise FileError(f"Skin {index} has fewer inverse bind matrices than joints.", AGAIN)

@@ -13,6 +13,7 @@ from eddyfield.core.rig import FileCamera, Rig
 from eddyfield.core.transforms import Floats
 
 from ..errors import FileError
+from ..limits import DEEPEST_NODES, MOST_CURVE_NUMBERS, Total, check_depth
 from ..names import unique_names
 from .accessors import Accessors
 from .container import AGAIN, Resolver, load_buffers, open_document
@@ -55,7 +56,7 @@ def read(
         names, parents, translation, quaternion, node_scale, matrices, np.array(joints, dtype=np.int64), motion,
         _cameras(document, scale), mesh, skinning, scale, faces_z=True, notes=tuple(notes),
     )  # fmt: skip
-    _ = rig.levels  # refuses nodes that are their own ancestors
+    check_depth(len(rig.levels), DEEPEST_NODES)  # also refuses nodes that are their own ancestors
     return rig
 
 
@@ -103,6 +104,10 @@ def _joints(document: Document, motion: Motion, reachable: set[int]) -> list[int
             if joint >= len(document.nodes):
                 raise FileError(f"Skin {index} has the joint {joint}, which does not exist.", AGAIN)
             joints.add(joint)
+    for index, node in enumerate(document.nodes):
+        # Without a mesh, and where there are no skins at all, it is left over and does no harm.
+        if node.skin is not None and node.skin >= len(document.skins) and (node.mesh is not None or document.skins):
+            raise FileError(f"Node {index} uses skin {node.skin}, which does not exist.", AGAIN)
     inside = joints & reachable
     if joints and inside:
         return sorted(inside)
@@ -183,6 +188,7 @@ def _motion(document: Document, accessors: Accessors, chosen: list[Animation]) -
     curves: list[Curve] = []
     duration = 0.0
     driven: set[tuple[int, Path]] = set()
+    _bound(accessors, chosen)
     for animation in chosen:
         for channel in animation.channels:
             if channel.sampler >= len(animation.samplers):
@@ -190,7 +196,7 @@ def _motion(document: Document, accessors: Accessors, chosen: list[Animation]) -
             sampler = animation.samplers[channel.sampler]
             seconds = accessors.numbers(sampler.input, ("SCALAR",), "An animation's time")[:, 0]
             if not len(seconds):
-                continue
+                raise FileError(f"Sampler {channel.sampler} of an animation has no keys.", AGAIN)
             if (np.diff(seconds) < 0).any():
                 raise FileError("An animation's key times run backwards.", AGAIN)
             duration = max(duration, float(seconds[-1]))
@@ -204,6 +210,17 @@ def _motion(document: Document, accessors: Accessors, chosen: list[Animation]) -
                 driven.add((node, kind))
                 curves.append(_curve(accessors, sampler.output, sampler.interpolation, node, kind, shape, seconds))
     return Motion(tuple(curves), duration, " + ".join(a.name or "" for a in chosen))
+
+
+def _bound(accessors: Accessors, chosen: list[Animation]) -> None:
+    """Refuse what would come to too much, before any of it is read."""
+    numbers = Total("numbers of animation", MOST_CURVE_NUMBERS, "Bring in a shorter or simpler motion.")
+    for animation in chosen:
+        for channel in animation.channels:
+            if channel.sampler < len(animation.samplers):
+                sampler = animation.samplers[channel.sampler]
+                numbers.add(accessors.count(sampler.input, "An animation's time"))
+                numbers.add(4 * accessors.count(sampler.output, "An animation's values"))
 
 
 def _curve(
