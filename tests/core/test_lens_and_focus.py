@@ -11,10 +11,12 @@ from hypothesis import strategies as st
 
 from eddyfield.core import edits
 from eddyfield.core.cameras import FilmBack, Glass
+from eddyfield.core.channels import Channel
 from eddyfield.core.depth_of_field import blur_disc_mm, blur_disc_px, circle_of_confusion_mm, sharp_range
 from eddyfield.core.dolly_zoom import apparent_sizes_px, solve_places, subject_depths, wanted_sizes
 from eddyfield.core.errors import DomainError
 from eddyfield.core.focus import Focus
+from eddyfield.core.framing import Framing, SizeHold
 from eddyfield.core.lens import DeliveryFrame, Lens
 from eddyfield.core.scene import CutEntry
 from eddyfield.core.subjects import Subject, Target, group_of
@@ -109,6 +111,40 @@ def test_a_dolly_zoom_gives_the_sizes_that_were_asked_for(
     assert np.allclose(sizes, asked, rtol=1e-6)
     kept = [0, 1, 2, 3, 4, 5] if given_ == "move" else [6]
     assert np.allclose(after.pose[rows][:, kept], before.pose[rows][:, kept]), "the path that is given stays"
+
+
+@pytest.mark.parametrize("given_", ["move", "lens"])
+@pytest.mark.parametrize("half_life", [0.0, 0.3])
+@pytest.mark.parametrize("weight", [1.0, 0.7])
+def test_a_dolly_zoom_is_exact_on_the_final_camera_under_an_off_centre_lock(
+    given_: edits.Given, half_life: float, weight: float
+) -> None:
+    """On the demo: the dolly-zoom camera holds Oda far from the middle of the frame by a wide lens."""
+    first, last = 1010, 1060
+    camera = replace(SCENE.camera(ZOOM), framing=Framing((ODA,), 0.15, 0.8, half_life_s=half_life))
+    camera = replace(camera, channels=replace(camera.channels, framing_weight=Channel(weight), focal_mm=Channel(18.0)))
+    scene = SCENE.with_camera(camera)
+    before = baker(scene).camera(camera)
+    height = float(apparent_sizes_px(before.path, group_of((ODA,), baker()))[first - 1001]) / 1080
+    wanted = edits.DollyZoom(ODA, first, last, given_, height, 1.3 * height)
+    solved = edits.dolly_zoom(scene, baker(scene), ZOOM, wanted)
+    after = baker(solved).camera(solved.camera(ZOOM))
+    rows = slice(first - 1001, last - 1000)
+    sizes = apparent_sizes_px(after.path, group_of((ODA,), baker()))[rows]
+    frames = np.arange(first, last + 1.0)
+    asked = wanted_sizes(frames, first, last, height * 1080, 1.3 * height * 1080, "even")
+    assert np.abs(sizes / asked - 1).max() < 1e-6
+    assert solved.camera(ZOOM).framing == camera.framing, "the lock goes on"
+    if weight == 1.0 and half_life == 0.0:
+        place = after.path.project(group_of((ODA,), baker()).place).pixels[rows]
+        assert np.allclose(place, [0.15 * 1920, 0.8 * 1080], atol=1e-3)
+
+
+def test_a_dolly_zoom_and_a_held_size_contradict_each_other() -> None:
+    camera = replace(SCENE.camera(ZOOM), framing=Framing((ODA,), size=SizeHold("zoom", 0.5)))
+    scene = SCENE.with_camera(camera)
+    with pytest.raises(DomainError, match="keeps the size"):
+        edits.dolly_zoom(scene, baker(scene), ZOOM, edits.DollyZoom(ODA, 1010, 1060))
 
 
 def test_moving_along_the_axis_keeps_the_place_at_a_constant_size() -> None:

@@ -17,7 +17,7 @@ from eddyfield.core.camera_frames import camera_frames, channels_standing_at
 from eddyfield.core.cameras import Camera, CameraPose
 from eddyfield.core.channels import Channel, Key
 from eddyfield.core.errors import DomainError
-from eddyfield.core.lag import lagged
+from eddyfield.core.lag import lagged, lagged_turns
 from eddyfield.core.lens import DeliveryFrame
 from eddyfield.core.mounts import Bump, Carried, Crane, Free, Mount, Orbit, Rail, Trailing, attached
 from eddyfield.core.subjects import Subject
@@ -254,14 +254,64 @@ def test_each_axis_is_let_through_or_held() -> None:
             assert np.allclose(found[:, :3, :3], found[5, :3, :3])
         else:
             assert np.allclose(found[:, :3, 3], head[5, :3, 3])
-            # Heading, pitch and roll about the axes of the facing: by SciPy's own angles.
+            # Heading is the twist about the vertical, pitch and roll come from the swing that is left: by SciPy's rotations.
             facing = Rotation.from_matrix(found[5, :3, :3])
             since = facing.inv() * Rotation.from_matrix(head[:, :3, :3] @ head[5, :3, :3].T) * facing
-            angles = since.as_euler("YXZ")
-            kept = (facing.inv() * Rotation.from_matrix(found[:, :3, :3])).as_euler("YXZ")
-            place = index - 3
-            assert np.allclose(kept[:, place], angles[:, place], atol=1e-9)
-            assert np.allclose(np.delete(kept, place, axis=1), 0, atol=1e-9)
+            twist = Rotation.from_quat(since.as_quat() * [0, 1, 0, 1])
+            swing = (twist.inv() * since).as_rotvec()
+            assert np.allclose(swing[:, 1], 0, atol=1e-12)
+            kept = (facing.inv() * Rotation.from_matrix(found[:, :3, :3])).as_rotvec()
+            wanted = np.zeros_like(kept)
+            if index == 3:
+                wanted = twist.as_rotvec()
+            else:
+                wanted[:, 0 if index == 4 else 2] = swing[:, 0 if index == 4 else 2]
+            assert np.allclose(kept, wanted, atol=1e-9)
+
+
+def tumbling(seconds: Floats) -> Floats:
+    """A joint that nods over, far past the vertical, while it turns and leans a little."""
+    pitch = 160 * np.sin(1.5 * seconds)
+    turn = Rotation.from_euler("YXZ", np.stack([20 * seconds, pitch, 5 * seconds], axis=-1), degrees=True)
+    return transforms.rigid(turn.as_matrix(), np.zeros(3))
+
+
+@pytest.mark.parametrize(
+    "through", [(False, True, True), (True, True, False), (True, False, True), (False, True, False)]
+)
+def test_nothing_flips_as_a_joint_goes_past_the_vertical(through: tuple[bool, bool, bool]) -> None:
+    around = Stage({"head": tumbling}, FrameRange(1, 97), Rate(Fraction(48)))
+    head = around.joints["head"](around.seconds)[:, :3, :3]
+    carried = replace(attached(joint(), 0, around), through=(True, True, True, *through))  # type: ignore[arg-type]
+    for mount in (carried, Trailing(joint(), carried.through, half_life_s=0.1)):
+        turns = mount.world_from_mount({}, around)[:, :3, :3]
+        steps, own = (Rotation.from_matrix(np.swapaxes(t[:-1], 1, 2) @ t[1:]).magnitude() for t in (turns, head))
+        assert steps.max() < 1.5 * own.max(), mount.kind
+
+
+def test_turns_lag_by_the_follower_about_one_axis() -> None:
+    """About one axis the rotation vector is an angle: the scalar follower, past half a turn and the vertical as well."""
+    around = Stage({"head": wandering(3)}, FrameRange(1, 97))
+    angle = 2.0 * np.sin(2 * around.seconds) + 3 * around.seconds
+    axis = np.array([2.0, -1.0, 2.0]) / 3
+    turns = Rotation.from_rotvec(angle[:, None] * axis).as_matrix()
+    late = lagged(angle, 1 / 24, 0.2)
+    expected = Rotation.from_rotvec(late[:, None] * axis).as_matrix()
+    assert np.allclose(lagged_turns(turns, 1 / 24, 0.2), expected, atol=1e-9)
+
+
+def test_a_rail_that_goes_straight_up_keeps_its_heading() -> None:
+    points = ((0.0, 1.0, 0.0), (1.0, 1.0, -1.0), (2.0, 1.5, -2.0), (2.0, 3.0, -2.0), (2.0, 4.5, -2.0), (2.0, 6.0, -2.0))
+    rail = Rail(points=points, facing="along")
+    around = Stage({"head": wandering(3)}, FrameRange(1, 200))
+    for positions in (np.linspace(0, 1, 200), np.linspace(1, 0, 200)):
+        turns = rail.world_from_mount({"rail": positions}, around)[:, :3, :3]
+        pan = transforms.angles_from_rotation(turns)[:, 0]
+        assert np.abs(np.diff(pan)).max() < 12, "no flip anywhere"
+    _, direction = rail.at(np.linspace(0.7, 1, 20))
+    assert (np.hypot(direction[:, 0], direction[:, 2]) < 0.01).any(), "it does stand upright"
+    mast = Rail(points=((0.0, 0.0, 0.0), (0.0, 2.0, 0.0), (0.0, 4.0, 0.0)), facing="along")
+    assert np.allclose(mast.world_from_mount({"rail": np.linspace(0, 1, 200)}, around)[:, :3, :3], np.eye(3))
 
 
 def test_trailing_agrees_at_24_48_and_96_frames_a_second() -> None:

@@ -10,7 +10,7 @@ from scipy.interpolate import CubicHermiteSpline, PchipInterpolator
 
 from eddyfield.core.channels import Channel, Handle, Key, frame_time, new_key
 from eddyfield.core.errors import DomainError
-from eddyfield.core.exposure import Stepping, exposure_starts, lost_key_poses
+from eddyfield.core.exposure import Stepping, exposure_starts, lost_key_poses, nearest_frame, shown_beside_key_poses
 from eddyfield.core.motion import Curve, Motion
 from eddyfield.core.time import (
     FrameRange,
@@ -22,6 +22,7 @@ from eddyfield.core.time import (
     seconds_at,
     timecode,
 )
+from eddyfield.demo import mill_race
 
 RATES = ["24", "25", "30", "12", "24000/1001", "30000/1001", "23.976", "12.5", "48"]
 
@@ -187,8 +188,34 @@ def test_key_poses_are_kept_and_the_old_grid_goes_on(step: int, offset: int, pos
     assert set(lost_key_poses(plain, frames, exact)) == {p for p in exact if int(p) not in set(plain.tolist())}
 
 
-def test_a_key_pose_between_frames_is_reported() -> None:
-    starts = exposure_starts(Stepping(1), FrameRange(1, 5))
-    assert lost_key_poses(starts, FrameRange(1, 5), (Fraction(5, 2), Fraction(3))) == (Fraction(5, 2),)
+def test_a_key_pose_between_frames_is_shown_by_the_frame_nearest_to_it() -> None:
+    frames, poses = FrameRange(1, 6), (Fraction(5, 2), Fraction(13, 4), Fraction(601, 200))
+    on_ones = exposure_starts(Stepping(1), frames)
+    assert lost_key_poses(on_ones, frames, poses) == ()
+    assert shown_beside_key_poses(on_ones, frames, poses) == (
+        (Fraction(5, 2), Fraction(1, 2)),
+        (Fraction(13, 4), Fraction(-1, 4)),
+    )
+    on_threes = exposure_starts(Stepping(3), frames)
+    assert lost_key_poses(on_threes, frames, poses) == poses
     with pytest.raises(DomainError):
         Stepping(0)
+
+
+@pytest.mark.parametrize("rate", ["25", "24000/1001", "30", "12"])
+@pytest.mark.parametrize("step", [1, 2, 3])
+def test_keeping_key_poses_of_a_file_at_24_keeps_them_at_any_rate(rate: str, step: int) -> None:
+    """The demo's own performance, keyed at 24, in scenes of other rates: none lies on a whole frame at most of them."""
+    motion = mill_race.demo_rig("oda").motion
+    times = exact_times(motion.key_pose_seconds, Rate.parse(rate))
+    poses = tuple(t + 1 for t in times)
+    frames = FrameRange(1, last_frame_of(motion.duration_seconds, 1, Rate.parse(rate)))
+    kept = exposure_starts(Stepping(step, 0, True), frames, poses)
+    assert len(poses) > 5
+    assert lost_key_poses(kept, frames, poses) == ()
+    inside = [p for p in poses if nearest_frame(p) in frames]
+    assert {nearest_frame(p) for p in inside} <= set(kept.tolist())
+    beside = dict(shown_beside_key_poses(kept, frames, poses))
+    assert beside.keys() == {p for p in inside if abs(nearest_frame(p) - p) > Fraction(1, 100)}
+    # A time half a frame or more from every frame: no crash either where not one is whole.
+    assert len(exposure_starts(Stepping(step, 0, True), frames, (Fraction(3, 2), Fraction(7, 2)))) == frames.count

@@ -58,6 +58,7 @@ function cameraPart(change: Partial<CameraPart> = {}): CameraPart {
     pose: Float32Array.from({ length: FRAMES * 7 }, (_, i) => i % 7),
     pixels_per_slope: new Float32Array(FRAMES * 2).fill(1000),
     depths: new Float32Array(FRAMES * 4).fill(5),
+    view_height_m: new Float32Array(),
     values: {},
     reached: new Uint8Array(FRAMES).fill(7),
     wanted_px: new Float32Array(),

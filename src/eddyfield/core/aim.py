@@ -14,6 +14,9 @@ from .errors import DomainError
 from .subjects import Follows, Surroundings, Target, check_targets, group_of
 from .transforms import Floats
 
+UPRIGHT = 1e-8
+"""How far from the vertical a unit direction has to be for its heading to mean something."""
+
 
 @dataclass(frozen=True)
 class Aim:
@@ -69,8 +72,8 @@ def turn_towards(world: Floats, sight: Floats, roll: Floats, near_pan: Floats) -
     ``world`` (frames, 3) unit vectors; ``sight`` (frames, 3) unit vectors in camera axes, (0, 0, -1) for the optical
     axis; ``roll`` in degrees. With ``e = Rz(-roll) sight`` and ``m = hypot(e_y, e_z)`` the height of the world direction
     fixes the tilt, ``tilt = asin(w_y / m) - atan2(e_y, -e_z)``; what is left is a turn about the vertical. Where
-    ``|w_y| > m`` no tilt does it: the nearest is taken and told. Straight up or down, the pan stays ``near_pan``; it is
-    unwrapped from there.
+    ``|w_y| > m`` no tilt does it: the nearest is taken and told. Straight up or down the pan is the frame's before,
+    ``near_pan`` on the first frame; it is unwrapped from there.
     """
     angle = np.radians(roll)
     cr, sr = np.cos(angle), np.sin(angle)
@@ -82,7 +85,9 @@ def turn_towards(world: Floats, sight: Floats, roll: Floats, near_pan: Floats) -
     ahead = ey * np.sin(tilt) + ez * np.cos(tilt)
     level = np.hypot(world[:, 0], world[:, 2])
     pan = np.degrees(np.arctan2(world[:, 0], -world[:, 2]) - np.arctan2(ex, -ahead))
-    pan = np.where(level > 1e-9, pan, near_pan)
+    pan[:1] = np.where(level[:1] > UPRIGHT, pan[:1], near_pan[:1])
+    known = np.maximum.accumulate(np.where(level > UPRIGHT, np.arange(len(pan)), 0))
+    pan = pan[known]
     pan = np.unwrap(np.concatenate([near_pan[:1], pan]), period=360.0)[1:]
     return Turned(pan, np.degrees(tilt), reached)
 

@@ -285,7 +285,9 @@ class Baker:
                 shift_x=of_cut([lens.shift_x for lens in lenses]),
                 shift_y=of_cut([lens.shift_y for lens in lenses]),
                 near_m=of_cut([lens.near_m for lens in lenses]),
-                orthographic_height_m=of_cut([lens.orthographic_height_m or np.nan for lens in lenses])
+                orthographic_height_m=of_cut(
+                    [np.nan if lens.orthographic_height_m is None else lens.orthographic_height_m for lens in lenses]
+                )
                 if any(lens.orthographic_height_m is not None for lens in lenses)
                 else None,
             )

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -26,7 +26,8 @@ class CameraFrames:
     """``values`` are its channels, (frames,) each. ``mounted`` (frames, 4, 4) is where mount and own channels put it, before
     aim and lock; ``path`` is what is seen. ``pose`` (frames, 7): x y z in metres, pan tilt roll in degrees, focal length
     in mm. ``place_reached`` and ``size_reached`` tell where the lock does what it should; ``wanted_px`` (frames, 2) is
-    the place it holds, None without one. ``focus_m`` and ``aperture`` are (frames,)."""
+    the place it holds and ``correction`` (frames, 6) what it does for that (see ``lock_correction``), None without one.
+    ``view_height_m`` (frames,) is that of a parallel view, else None. ``focus_m`` and ``aperture`` are (frames,)."""
 
     values: Values
     mounted: Floats
@@ -36,6 +37,8 @@ class CameraFrames:
     place_reached: Bools
     size_reached: Bools
     wanted_px: Floats | None
+    correction: Floats | None
+    view_height_m: Floats | None
     focus_m: Floats
     aperture: Floats
 
@@ -62,19 +65,24 @@ def camera_frames(camera: Camera, around: Surroundings, delivery: DeliveryFrame)
         angles = np.stack([turned.pan, turned.tilt, angles[:, 2]], axis=-1)
         aim_reached = turned.reached
     lens = camera.lens().with_focal(focal)
+    correction, height = None, None
+    if lens.orthographic_height_m is not None:
+        height = np.full(len(place), lens.orthographic_height_m)
     if camera.framing:
         kept = held(camera.framing, values["framing_weight"], place, angles, lens, delivery, around)
         place, angles, focal, wanted = kept.place, kept.angles, kept.focal_mm, kept.wanted_px
+        correction, height = kept.correction, kept.view_height_m
         place_reached, size_reached = kept.place_reached, kept.size_reached
     world = mounted
     if camera.aim or camera.framing:
         world = transforms.rigid(transforms.rotation_from_angles(*angles.T), place)
-    path = CameraPath(world, lens.with_focal(focal), delivery)
+    path = CameraPath(world, replace(lens, focal_mm=focal, orthographic_height_m=height), delivery)
     focus = values["focus_m"] if camera.focus is None else focus_distances(camera.focus, world, around)
     pose = np.column_stack([place, angles, focal])
     return CameraFrames(
-        values, mounted, path, pose, aim_reached, place_reached, size_reached, wanted, focus, values["aperture"]
-    )
+        values, mounted, path, pose, aim_reached, place_reached, size_reached, wanted, correction, height, focus,
+        values["aperture"],
+    )  # fmt: skip
 
 
 def channel_values(camera: Camera, around: Surroundings) -> Values:

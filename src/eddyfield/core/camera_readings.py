@@ -12,16 +12,17 @@ from .rigging_readings import chord_readings, lock_readings, wrong_joint_reading
 
 
 def camera_readings(baker: Baker, camera: Camera) -> list[Reading]:
-    """Kept under the names of the camera and of what it sees. A parallel review camera is asked for nothing."""
-    if camera.glass.orthographic_height_m is not None:
-        return []
-    shown = [baker.shown_name(c) for c in baker.scene.characters]
+    """Kept under the names of the camera and of what it sees. A parallel review camera is asked only for its lock."""
+    # Names, as readings speak of characters by them: twins from one file are two.
+    shown = [(c.id, c.name, baker.shown_name(c)) for c in baker.scene.characters]
     sets = tuple(p.source for p in baker.scene.set_pieces)
     name = content_name("camera readings", baker.camera_name(camera), camera.role, baker.scene.room, sets, *shown)
     return baker.part(name, lambda: _all(baker, camera))
 
 
 def _all(baker: Baker, camera: Camera) -> list[Reading]:
+    if camera.glass.orthographic_height_m is not None:
+        return lock_readings(baker, camera)
     out = lock_readings(baker, camera) + wrong_joint_readings(baker, camera) + focus_readings(baker, camera)
     path, name = baker.camera_path(camera), baker.camera_name(camera)
     for character in baker.scene.characters:

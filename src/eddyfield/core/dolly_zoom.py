@@ -2,13 +2,18 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 import numpy as np
 
 from . import transforms
 from .camera_path import CameraPath
 from .ease import Ease, share_between
+from .errors import DomainError
 from .subjects import Group
 from .transforms import Floats
+
+CLOSE, MOST_STEPS, LEAST_SLOPE = 1e-10, 60, 0.02
 
 
 def subject_depths(path: CameraPath, places: Floats) -> Floats:
@@ -28,10 +33,34 @@ def wanted_sizes(frames: Floats, first: float, last: float, size_from: float, si
     return np.asarray(size_from * (size_to / size_from) ** share_between(frames, first, last, ease))
 
 
-def solve_focal_mm(path: CameraPath, group: Group, sizes_px: Floats) -> Floats:
-    """Focal lengths (frames,) that give a moving camera's subject these sizes, exactly."""
-    unit = path.lens.with_focal(1.0).pixels_per_slope(path.delivery)[1]
-    return np.asarray(sizes_px * subject_depths(path, group.place) / (2 * group.radius_m * unit))
+def solve_ratios(sizes_px: Callable[[Floats], Floats], wanted_px: Floats, rising: bool) -> Floats:
+    """Ratios (frames,) of focal length or distance for which the final camera shows the wanted sizes, to 1e-9 of them.
+
+    ``sizes_px`` gives the sizes (frames,) that the camera shows, aim and framing lock included, for ratios; they rise with
+    the focal length and fall with the distance, nearly in proportion: secants in the logarithms. Raises ``DomainError``
+    with the frames on which none is found.
+    """
+    sign = 1.0 if rising else -1.0
+    ratio = np.zeros(len(wanted_px))
+    error = np.log(wanted_px / sizes_px(np.exp(ratio)))
+    slope = np.full(len(wanted_px), sign)
+    for _ in range(MOST_STEPS):
+        missing = ~(np.abs(error) < CLOSE)
+        if not missing.any():
+            return np.exp(ratio)
+        step = np.where(missing, np.clip(error / slope, -1.5, 1.5), 0.0)
+        step = np.nan_to_num(step, nan=0.0)
+        ratio = ratio + step
+        after = np.log(wanted_px / sizes_px(np.exp(ratio)))
+        with np.errstate(divide="ignore", invalid="ignore"):
+            found = (error - after) / step
+        slope = np.where(np.isfinite(found) & (found * sign > LEAST_SLOPE), found, slope)
+        error = after
+    at = np.flatnonzero(missing)
+    raise DomainError(
+        f"The wanted size cannot be had on {len(at)} frames, the first of them number {int(at[0]) + 1} of the range.",
+        "Choose a smaller change, or other frames.",
+    )
 
 
 def solve_places(path: CameraPath, group: Group, sizes_px: Floats) -> Floats:

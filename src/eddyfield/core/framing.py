@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal, NamedTuple
 
 import numpy as np
@@ -11,14 +11,28 @@ from numpy.typing import NDArray
 
 from . import transforms
 from .aim import turn_towards
+from .camera_path import CameraPath
 from .errors import DomainError
-from .lag import lagged
-from .lens import DeliveryFrame, Lens
+from .free_zone import place_in_zone
+from .lens import DeliveryFrame, Lens, rows_of
+from .lock_correction import (
+    DISTANCE,
+    NUMBERS,
+    PAN,
+    SLIDE,
+    TURN,
+    ZOOM,
+    CarriedOver,
+    from_the_nearest_side,
+    softened,
+)
 from .subjects import Follows, Group, Subject, Surroundings, check_numbers, group_of, place_of
 from .transforms import Floats
 
 Bools = NDArray[np.bool_]
 HALVINGS = 80
+NO_DISTANCE_M = 1e-9
+LOWEST_VIEW_M, HIGHEST_VIEW_M = 1e-4, 1e6
 
 
 @dataclass(frozen=True)
@@ -48,8 +62,9 @@ class SizeHold:
 class Framing:
     """Hold the weighted middle of ``subjects`` at (``x``, ``y``), shares of the frame from its top left corner.
 
-    Within a free zone of ``zone_x`` by ``zone_y`` shares around that place it may drift; ``half_life_s`` lets the camera
-    catch up late. How much it is held, is the channel ``framing_weight``.
+    Within a free zone of ``zone_x`` by ``zone_y`` shares around that place it may drift; ``half_life_s`` lets the correction
+    catch up late. How much it is held, is the channel ``framing_weight``. On a parallel camera both ways of holding the size
+    go by the height of its view.
     """
 
     subjects: tuple[Subject, ...]
@@ -60,6 +75,7 @@ class Framing:
     half_life_s: float = 0.0
     size: SizeHold | None = None
     follows: Follows = "motion"
+    carried_over: CarriedOver | None = None
 
     def __post_init__(self) -> None:
         if not self.subjects:
@@ -78,15 +94,18 @@ class Framing:
 
 
 class Held(NamedTuple):
-    """A camera under its lock: place (frames, 3), angles pan tilt roll (frames, 3) degrees, focal length (frames,) mm;
-    whether the place in the frame and the size were reached; and the wanted place, px (frames, 2)."""
+    """A camera under its lock: place (frames, 3), angles pan tilt roll (frames, 3) degrees, focal length (frames,) mm, height
+    of a parallel view (frames,) metres or None; whether the place in the frame and the size were reached; the wanted place,
+    px (frames, 2); and the correction, (frames, 6) as in ``lock_correction``, before its weight."""
 
     place: Floats
     angles: Floats
     focal_mm: Floats
+    view_height_m: Floats | None
     place_reached: Bools
     size_reached: Bools
     wanted_px: Floats
+    correction: Floats
 
 
 @dataclass(frozen=True, eq=False)
@@ -116,67 +135,129 @@ def held(
 
     ``place`` (frames, 3), ``angles`` (frames, 3) pan tilt roll and the lens's ``focal_mm`` (frames,) are where mount and
     aim alone put it. Position and roll given, pan and tilt follow in closed form; a size moves the camera along the ray
-    to the subject, or solves for the focal length.
+    to the subject, or solves for the focal length. A parallel camera slides in its own plane, and a size is held by the
+    height of its view. The correction from where the camera was lags by the half-life, and the weight takes a share of it.
     """
-    focal = np.broadcast_to(np.asarray(lens.focal_mm, dtype=np.float64), len(place))
     group = group_of(framing.subjects, around, framing.follows)
-    wanted = _wanted_px(framing, group, place, angles, lens, delivery)
-    middle = np.array([delivery.width * (0.5 + lens.shift_x), delivery.height * (0.5 - lens.shift_y)])
+    own = transforms.rotation_from_angles(*angles.T)
+    focal = np.broadcast_to(np.asarray(lens.focal_mm, dtype=np.float64), len(place))
+    frame = np.array([delivery.width, delivery.height], dtype=np.float64)
+    alone = CameraPath(transforms.rigid(own, place), lens, delivery)
+    middle, half = np.array([framing.x, framing.y]) * frame, np.array([framing.zone_x, framing.zone_y]) * frame / 2
+    wanted = place_in_zone(alone, group.place, middle, half)
+    if lens.orthographic_height_m is not None:
+        full = _parallel(framing, group, alone, wanted, around)
+    else:
+        full = _through_a_lens(framing, group, alone, angles, wanted, around)
+    step, frames = 1.0 / float(around.rate), around.frames.frames().astype(np.float64)
+    correction = np.zeros((len(place), NUMBERS))
+    if full.angles is not None:
+        correction[:, TURN] = (full.angles - angles)[:, :2]
+    correction[:, SLIDE], correction[:, DISTANCE], correction[:, ZOOM] = full.slide, full.distance, full.zoom
+    if framing.half_life_s == 0:
+        correction[:, PAN] = from_the_nearest_side(correction[:, PAN], weight)
+    correction = softened(correction, frames, step, framing.half_life_s, framing.carried_over)
+    if full.angles is not None and framing.half_life_s == 0 and (weight == 1).all():
+        # Exactly, without the way through logarithms.
+        return Held(
+            full.place, full.angles, full.focal_mm, None, full.place_reached, full.size_reached, wanted, correction
+        )
+    taken = weight[:, None] * correction
+    turned = np.column_stack([angles[:, :2] + taken[:, TURN], angles[:, 2]])
+    moved = group.place + (place - group.place) * np.exp(taken[:, DISTANCE])[:, None]
+    moved = moved + np.einsum("fij,fj->fi", own[:, :, :2], taken[:, SLIDE])
+    ratio = np.exp(taken[:, ZOOM])
+    parallel = lens.orthographic_height_m is not None
+    height = rows_of(lens.orthographic_height_m or 0.0, 1) * ratio if parallel else None
+    focal = focal if parallel else focal * ratio
+    return Held(moved, turned, focal, height, full.place_reached, full.size_reached, wanted, correction)
+
+
+class _Full(NamedTuple):
+    """What a lock does at full weight and without lag: place, angles (None: as they were) and focal length of the camera;
+    and as a correction: slide (frames, 2), logarithms of the ratios of distance and zoom (frames,)."""
+
+    place: Floats
+    angles: Floats | None
+    focal_mm: Floats
+    slide: Floats
+    distance: Floats
+    zoom: Floats
+    place_reached: Bools
+    size_reached: Bools
+
+
+def _through_a_lens(
+    framing: Framing, group: Group, alone: CameraPath, angles: Floats, wanted: Floats, around: Surroundings
+) -> _Full:
+    lens, delivery, place = alone.lens, alone.delivery, alone.world_from_camera[:, :3, 3]
+    count = len(place)
+    focal = np.broadcast_to(np.asarray(lens.focal_mm, dtype=np.float64), count)
+    axis = np.array([delivery.width * (0.5 + lens.shift_x), delivery.height * (0.5 - lens.shift_y)])
     per_mm_x, per_mm_y = (float(u) for u in lens.with_focal(1.0).pixels_per_slope(delivery))
-    sight = _Sight(wanted - middle, (per_mm_x, per_mm_y))
+    sight = _Sight(wanted - axis, (per_mm_x, per_mm_y))
     toward = group.place - place
     distance = np.linalg.norm(toward, axis=-1)
     ray = transforms.normalized(toward, (0.0, 0.0, -1.0))
-    size_reached = np.ones(len(place), dtype=bool)
-    new_place, new_focal = np.array(place), np.array(focal)
-    if framing.size and lens.orthographic_height_m is None:
+    size_reached = np.ones(count, dtype=bool)
+    new_place, new_focal, new_distance = np.array(place), np.array(focal), distance
+    if framing.size:
         hold = framing.size
         size_px = hold.share * delivery.height
         measured = _size_measure(framing, group, ray, distance, angles, sight, delivery, around)
         if hold.by == "dolly":
-            low, high = np.full(len(place), hold.nearest_m), np.full(len(place), hold.farthest_m)
-            solved = _solve(lambda d: measured(d, focal), size_px, low, high, falling=True)
-            size_reached = _is_size(measured(solved, focal), size_px)
-            new_place = group.place - ray * solved[:, None]
+            low, high = np.full(count, hold.nearest_m), np.full(count, hold.farthest_m)
+            new_distance = _solve(lambda d: measured(d, focal), size_px, low, high, falling=True)
+            size_reached = _is_size(measured(new_distance, focal), size_px)
+            new_place = group.place - ray * new_distance[:, None]
         else:
-            low, high = np.full(len(place), hold.shortest_mm), np.full(len(place), hold.longest_mm)
+            low, high = np.full(count, hold.shortest_mm), np.full(count, hold.longest_mm)
             new_focal = _solve(lambda f: measured(distance, f), size_px, low, high, falling=False)
             size_reached = _is_size(measured(distance, new_focal), size_px)
     turned = turn_towards(ray, sight.line(new_focal), angles[:, 2], angles[:, 0])
-    pan, tilt = turned.pan, turned.tilt
-    if framing.half_life_s:
-        step = 1.0 / float(around.rate)
-        late = lagged(np.column_stack([pan, tilt, new_place, np.log(new_focal)]), step, framing.half_life_s)
-        pan, tilt, new_place, new_focal = late[:, 0], late[:, 1], late[:, 2:5], np.exp(late[:, 5])
-    w = weight
-    turn = pan - angles[:, 0]
-    turn = turn - 360.0 * np.round(turn / 360.0) if (w < 1).any() else turn
-    blended = np.stack([angles[:, 0] + w * turn, angles[:, 1] + w * (tilt - angles[:, 1]), angles[:, 2]], axis=-1)
-    return Held(
-        place + w[:, None] * (new_place - place),
-        blended,
-        focal * (new_focal / focal) ** w,
-        turned.reached & (distance > 1e-9),
+    apart = distance > NO_DISTANCE_M
+    return _Full(
+        new_place,
+        np.stack([turned.pan, turned.tilt, angles[:, 2]], axis=-1),
+        new_focal,
+        np.zeros((count, 2)),
+        np.where(apart, np.log(np.where(apart, new_distance, 1.0) / np.where(apart, distance, 1.0)), 0.0),
+        np.log(new_focal / focal),
+        turned.reached & apart,
         size_reached,
-        wanted,
     )
 
 
-def _wanted_px(
-    framing: Framing, group: Group, place: Floats, angles: Floats, lens: Lens, delivery: DeliveryFrame
-) -> Floats:
-    """The point of the free zone nearest to where the mount alone puts the anchor; without a zone, the place itself."""
-    from .camera_path import CameraPath
-
-    frame = np.array([delivery.width, delivery.height], dtype=np.float64)
-    wanted = np.broadcast_to(np.array([framing.x, framing.y]) * frame, (len(place), 2))
-    if not (framing.zone_x or framing.zone_y):
-        return wanted
-    world = transforms.rigid(transforms.rotation_from_angles(*angles.T), place)
-    alone = CameraPath(world, lens, delivery).project(group.place).pixels
-    half = np.array([framing.zone_x, framing.zone_y]) * frame / 2
-    inside = np.clip(alone, wanted - half, wanted + half)
-    return np.where(np.isnan(alone), wanted, inside)
+def _parallel(framing: Framing, group: Group, alone: CameraPath, wanted: Floats, around: Surroundings) -> _Full:
+    """A parallel camera is turned by nothing: it slides until the anchor lands where it is wanted."""
+    lens, delivery, world = alone.lens, alone.delivery, alone.world_from_camera
+    count = alone.count
+    height = np.broadcast_to(rows_of(lens.orthographic_height_m or 1.0, 1), count)
+    new_height, size_reached = height, np.ones(count, dtype=bool)
+    if framing.size:
+        reach_m = 2 * group.radius_m
+        if framing.size.marks:
+            one, other = (place_of(mark, around, framing.follows) for mark in framing.size.marks)
+            across = np.einsum("fji,fj->fi", world[:, :3, :2], one - other)
+            reach_m = np.hypot(across[:, 0], across[:, 1])
+        new_height = np.clip(reach_m / framing.size.share, LOWEST_VIEW_M, HIGHEST_VIEW_M)
+        size_reached = _is_size(reach_m / new_height, framing.size.share)
+    at = replace(lens, orthographic_height_m=new_height)
+    seen = CameraPath(world, at, delivery)
+    local = transforms.apply(transforms.rigid_inverse(world), group.place)
+    per_x, per_y = at.pixels_per_metre(np.ones(count), delivery)
+    axis = np.array([delivery.width * (0.5 + lens.shift_x), delivery.height * (0.5 - lens.shift_y)])
+    slide = local[:, :2] - np.stack([(wanted - axis)[:, 0] / per_x, -(wanted - axis)[:, 1] / per_y], axis=-1)
+    return _Full(
+        world[:, :3, 3],
+        None,
+        np.broadcast_to(np.asarray(lens.focal_mm, dtype=np.float64), count),
+        slide,
+        np.zeros(count),
+        np.log(new_height / height),
+        seen.project(group.place).in_front,
+        size_reached,
+    )
 
 
 def _size_measure(

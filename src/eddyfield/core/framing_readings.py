@@ -41,7 +41,8 @@ def framing_readings(
 ) -> list[Reading]:
     """All framing readings of a character as shown through a camera, kept under the path's name."""
     sets = tuple(p.source for p in baker.scene.set_pieces)
-    name = content_name("framing", path_name, baker.shown_name(character), sets, holds_size, baker.scene.room)
+    own = character.id, character.name, character.feet, baker.shown_name(character)
+    name = content_name("framing", path_name, own, sets, holds_size, baker.scene.room)
     return baker.part(name, lambda: _Framed(baker, character, path).readings(holds_size))
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
+from . import transforms
 from .transforms import Floats
 
 
@@ -23,3 +24,14 @@ def lagged(values: Floats, step_s: float, half_life_s: float) -> Floats:
     push = np.zeros_like(values, dtype=np.float64)
     push[1:] = -np.diff(values, axis=0) / step_s * tau * (1.0 - kept)
     return np.asarray(values + lfilter([1.0], [1.0, -kept], push, axis=0))
+
+
+def lagged_turns(rotations: Floats, step_s: float, half_life_s: float) -> Floats:
+    """Follow rotations (frames, 3, 3) with a half-life: the same follower on the rotation vector from the follower to what
+    it follows, in world axes, the steps from frame to frame being taken the shortest way and added up."""
+    if half_life_s <= 0 or len(rotations) < 2:
+        return np.array(rotations, dtype=np.float64)
+    steps = transforms.rotation_vector_from_matrix(rotations[1:] @ np.swapaxes(rotations[:-1], -1, -2))
+    way = np.concatenate([np.zeros((1, 3)), np.cumsum(steps, axis=0)])
+    behind = way - lagged(way, step_s, half_life_s)
+    return np.asarray(transforms.matrix_from_rotation_vector(-behind) @ rotations)

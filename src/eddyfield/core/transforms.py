@@ -85,6 +85,21 @@ def matrix_from_quaternion(quaternions: Floats) -> Floats:
     return out
 
 
+def matrix_from_rotation_vector(vectors: Floats) -> Floats:
+    """Rotation matrices, shape (..., 3, 3), of rotation vectors (..., 3): axis times angle in radians, of any size."""
+    half = np.linalg.norm(vectors, axis=-1, keepdims=True) / 2
+    axis = normalized(vectors, (0.0, 0.0, 0.0))
+    return matrix_from_quaternion(np.concatenate([axis * np.sin(half), np.cos(half)], axis=-1))
+
+
+def rotation_vector_from_matrix(rotations: Floats) -> Floats:
+    """Rotation vectors (..., 3), up to half a turn long, of rotation matrices (..., 3, 3)."""
+    quaternions = quaternion_from_matrix(rotations)
+    length = np.linalg.norm(quaternions[..., :3], axis=-1)
+    angle = 2 * np.arctan2(length, quaternions[..., 3])
+    return np.asarray(normalized(quaternions[..., :3], (0.0, 0.0, 0.0)) * angle[..., None])
+
+
 def quaternion_from_matrix(rotations: Floats) -> Floats:
     """Unit quaternions, w >= 0, of proper rotation matrices of shape (..., 3, 3).
 

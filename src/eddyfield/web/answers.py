@@ -246,13 +246,14 @@ class CameraPart(Answer):
     ``pixels_per_slope`` (frames, 2). ``depths`` (frames, 4): focus, near limit, far limit, hyperfocal, metres. ``values``
     are its other channels by name, (frames,) each. Empty where there is none: ``wanted_px`` (frames, 2) of the framing
     lock; places (frames, 3) of what it aims at, goes by and holds; ``rail`` (points, 3). ``reached`` (frames,): 1 the
-    aim, 2 the place, 4 the size can be had."""
+    aim, 2 the place, 4 the size can be had. ``view_height_m`` (frames,) of a parallel view."""
 
     kind: str = "camera"
     world_from_camera: Float32s
     pose: Float32s
     pixels_per_slope: Float32s
     depths: Float32s
+    view_height_m: Float32s
     values: dict[str, Float32s]
     reached: Uint8s
     wanted_px: Float32s

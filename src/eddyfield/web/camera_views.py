@@ -60,6 +60,7 @@ def camera_part(baker: Baker, camera: Camera) -> answers.CameraPart:
         pose=floats(found.pose),
         pixels_per_slope=floats(slopes),
         depths=floats(depths),
+        view_height_m=floats(np.zeros(0) if found.view_height_m is None else found.view_height_m),
         values={n: floats(found.values[n]) for n in CHANNEL_NAMES if n not in POSE_NAMES},
         reached=reached.astype(np.uint8),
         wanted_px=floats(nothing if found.wanted_px is None else found.wanted_px),

@@ -50,18 +50,21 @@ def slip_csv(baker: Baker, character_id: str) -> str:
 
 
 def shot_glb(baker: Baker) -> bytes:
-    """The cut's camera baked on ones, and every character as shown: stepped and riding, held by STEP samplers."""
-    return write_shot(_camera(baker), _characters(baker), baker.scene.rate)
+    """The cameras of the cut baked on ones, and every character as shown: stepped and riding, held by STEP samplers."""
+    return write_shot(_cameras(baker), _characters(baker), baker.scene.rate)
 
 
 def shot_notes(baker: Baker) -> list[str]:
     """What a .glb cannot carry of this shot."""
-    return notes_on(_camera(baker), _characters(baker))
+    return notes_on(_cameras(baker), _characters(baker))
 
 
-def _camera(baker: Baker) -> ShotCamera:
-    names = list(dict.fromkeys(baker.scene.camera(e.camera_id).name for e in baker.scene.cut))
-    return ShotCamera(names[0] if len(names) == 1 else "Cut", baker.cut_path(), len(names) > 1)
+def _cameras(baker: Baker) -> list[ShotCamera]:
+    scene = baker.scene
+    return [
+        ShotCamera(c.name, baker.camera_path(c), tuple(scene.frames_of_cut(c)), c.glass.far_m)
+        for c in scene.cameras_of_cut
+    ]
 
 
 def _characters(baker: Baker) -> list[ShotCharacter]:

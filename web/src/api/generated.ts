@@ -109,6 +109,21 @@ export interface Carried {
   kind: "carried";
 }
 /**
+ * What a soft lock had still to make up on ``frame`` when its mount was changed there: it fades by the half-life away
+ * from that frame, both ways, so that the picture of the frame stays. ``correction`` has the six numbers of one.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "CarriedOver".
+ */
+export interface CarriedOver {
+  frame: number;
+  /**
+   * @minItems 6
+   * @maxItems 6
+   */
+  correction: [number, number, number, number, number, number];
+}
+/**
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "CopyCamera".
  */
@@ -473,7 +488,7 @@ export interface Free {
  * A centripetal Catmull-Rom spline through ``points`` (metres), re-parametrised by arc length.
  *
  * Channel ``rail``: position from 0 to 1; on a closed rail it goes on round. ``height_m`` lifts the head off the track.
- * Facing ``own``: the camera's angles are the world's; ``along``: they count from the direction of the track.
+ * Facing ``own``: the camera's angles are the world's; ``along``: they count from the heading of the track.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "Rail".
@@ -500,7 +515,7 @@ export interface Orbit {
 }
 /**
  * Carried with lag: after ``half_life_s`` seconds half of the way is caught up. It starts at rest on the scene's first
- * frame. Place and heading, pitch, roll each lag by themselves.
+ * frame. Turns lag as rotations, place by itself.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "Trailing".
@@ -572,8 +587,9 @@ export interface FrameCamera {
 /**
  * Hold the weighted middle of ``subjects`` at (``x``, ``y``), shares of the frame from its top left corner.
  *
- * Within a free zone of ``zone_x`` by ``zone_y`` shares around that place it may drift; ``half_life_s`` lets the camera
- * catch up late. How much it is held, is the channel ``framing_weight``.
+ * Within a free zone of ``zone_x`` by ``zone_y`` shares around that place it may drift; ``half_life_s`` lets the correction
+ * catch up late. How much it is held, is the channel ``framing_weight``. On a parallel camera both ways of holding the size
+ * go by the height of its view.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "Framing".
@@ -587,6 +603,7 @@ export interface Framing {
   half_life_s: number;
   size: SizeHold | null;
   follows: "motion" | "shown";
+  carried_over: CarriedOver | null;
 }
 /**
  * The size that is kept, as a share of the frame's height, by moving in and out (``dolly``) or by the focal length
@@ -976,7 +993,7 @@ export interface CameraKeyView {
  * ``pixels_per_slope`` (frames, 2). ``depths`` (frames, 4): focus, near limit, far limit, hyperfocal, metres. ``values``
  * are its other channels by name, (frames,) each. Empty where there is none: ``wanted_px`` (frames, 2) of the framing
  * lock; places (frames, 3) of what it aims at, goes by and holds; ``rail`` (points, 3). ``reached`` (frames,): 1 the
- * aim, 2 the place, 4 the size can be had.
+ * aim, 2 the place, 4 the size can be had. ``view_height_m`` (frames,) of a parallel view.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "CameraPart".
@@ -987,6 +1004,7 @@ export interface CameraPart {
   pose: Float32Array;
   pixels_per_slope: Float32Array;
   depths: Float32Array;
+  view_height_m: Float32Array;
   values: {
     [k: string]: Float32Array;
   };

@@ -67,7 +67,7 @@ export function bakedSight(path: CameraPart, row: number, camera: Pick<CameraVie
     far: glass.far_m,
     shiftX: glass.shift_x,
     shiftY: glass.shift_y,
-    parallelHeight: glass.orthographic_height_m,
+    parallelHeight: path.view_height_m[row] ?? null,
   };
 }
 

@@ -10,7 +10,7 @@ import numpy as np
 from .. import transforms
 from ..aim import Aim
 from ..bake import Baker
-from ..camera_frames import channels_standing_at
+from ..camera_frames import CameraFrames, camera_frames, channels_standing_at
 from ..camera_path import CameraPath
 from ..cameras import POSE_NAMES, Camera
 from ..channels import Channel
@@ -18,14 +18,17 @@ from ..errors import DomainError
 from ..focus import Focus
 from ..framing import Framing
 from ..key_reduction import fewest_keys, keys_on_every_frame
+from ..lens import inside_frame
+from ..lock_correction import carried_over
 from ..mounts import Carried, Free, Mount, Trailing, attached
 from ..scene import Scene
-from ..subjects import group_of
+from ..shots import face_of
+from ..subjects import group_of, place_of
 from ..transforms import Floats
 from .camera_moves import placed_values, with_values
 from .cameras import refuse_locked
 
-MOST_BAKED_FRAMES = 20_000
+MOST_JOINTS_LOOKED_AT = 24
 
 
 def mount_camera(
@@ -68,7 +71,23 @@ def mount_camera(
     still = {n: Channel(v) for n, v in (kept | values).items()}
     unkeyed = tuple((n, v) for n, v in camera.unkeyed if n not in dropped)
     carried = replace(carried, channels=replace(camera.channels, **still), unkeyed=unkeyed)
+    if standing is None:
+        carried = _with_state_of_lock(baker, carried, now, row)
     return _checked(scene, baker, carried)
+
+
+def _with_state_of_lock(baker: Baker, camera: Camera, before: CameraFrames, row: int) -> Camera:
+    """The camera with its soft framing lock going on, on a row, with the correction that it had there ``before``."""
+    framing = camera.framing
+    if framing is None or framing.half_life_s == 0 or before.correction is None:
+        return camera
+    camera = replace(camera, framing=replace(framing, carried_over=None))
+    after = camera_frames(camera, baker, baker.scene.delivery)
+    if after.correction is None:
+        return camera
+    is_whole = float(before.values["framing_weight"][row]) == 1.0
+    over = carried_over(before.correction[row], after.correction[row], baker.scene.frames.first + row, is_whole)
+    return replace(camera, framing=replace(framing, carried_over=over))
 
 
 def aim_camera(scene: Scene, baker: Baker, camera_id: str, aim: Aim | None, frame: int) -> Scene:
@@ -112,7 +131,7 @@ def bake_camera(
 ) -> Scene:
     """Turn mount, aim and framing lock into keys of a free camera between two frames.
 
-    A key on every frame, or as few as keep the corners of a frame at the focus distance within ``error_px``.
+    A key on every frame, or as few as keep the subjects in the picture within ``error_px`` of where they are.
     """
     camera = scene.camera(camera_id)
     refuse_locked(camera, {"place", "angles", "lens"}, "baked")
@@ -121,6 +140,10 @@ def bake_camera(
         raise DomainError("There is nothing to bake.", "Give a last frame after the first one, within the scene.")
     if error_px is not None and not error_px > 0:
         raise DomainError("The error has to be above 0 px.", "Give a part of a pixel, or a key on every frame.")
+    if camera.glass.orthographic_height_m is not None and camera.framing and camera.framing.size:
+        raise DomainError(
+            "The height of a parallel view is no key, so a held size cannot be baked.", "Let the held size go first."
+        )
     now = baker.camera(camera)
     rows = slice(first - scene.frames.first, last - scene.frames.first + 1)
     frames = np.arange(first, last + 1, dtype=np.float64)
@@ -142,28 +165,50 @@ def bake_camera(
 
 
 def _picture_error(baker: Baker, camera: Camera, pose: Floats, rows: slice) -> Callable[[Mapping[str, Floats]], Floats]:
-    """How far, in px, points of the true picture move when the camera stands by approximate values."""
-    delivery, lens = baker.scene.delivery, camera.lens()
-    depth = np.maximum(baker.camera(camera).focus_m[rows], 0.1)
-    focal = pose[:, 6]
-    slope_x, slope_y = lens.with_focal(focal).pixels_per_slope(delivery)
-    corners = np.array([[x, y] for x in (-1, 0, 1) for y in (-1, 0, 1)], dtype=np.float64)
-    across = corners[None, :, 0] * (delivery.width / 2 / slope_x * depth)[:, None]
-    up = corners[None, :, 1] * (delivery.height / 2 / slope_y * depth)[:, None]
-    points = np.stack([across, up, np.broadcast_to(-depth[:, None], across.shape)], axis=-1)
+    """How far, in px, the subjects move in the picture when the camera stands by approximate values: what it goes by, what
+    is in focus, and every character in the frame; and the frame's corners at the depth of the nearest of them."""
+    delivery, lens = baker.scene.delivery, baker.camera(camera).path.at_rows(np.arange(rows.start, rows.stop)).lens
     true = transforms.rigid(transforms.rotation_from_angles(*pose[:, 3:6].T), pose[:, :3])
-    world = transforms.apply(true[:, None], points)
-    seen = CameraPath(true, lens.with_focal(focal), delivery).project(world).pixels
+    path = CameraPath(true, lens, delivery)
+    subjects = _subject_points(baker, camera, rows)
+    seen = path.project(subjects)
+    counts = inside_frame(seen, delivery)
+    nearest = np.where(counts, seen.depth, np.inf).min(axis=1, initial=np.inf)
+    depth = np.where(np.isfinite(nearest), nearest, np.maximum(baker.camera(camera).focus_m[rows], 0.1))
+    per_x, per_y = lens.pixels_per_metre(depth, delivery)
+    corners = np.array([[x, y] for x in (-1, 0, 1) for y in (-1, 0, 1)], dtype=np.float64)
+    across = corners[None, :, 0] * (delivery.width / 2 / per_x)[:, None]
+    up = corners[None, :, 1] * (delivery.height / 2 / per_y)[:, None]
+    local = np.stack([across, up, np.broadcast_to(-depth[:, None], across.shape)], axis=-1)
+    world = np.concatenate([transforms.apply(true[:, None], local), subjects], axis=1)
+    pixels = path.project(world).pixels
+    counts = np.concatenate([np.ones(across.shape, dtype=bool), counts], axis=1)
 
     def error(values: Mapping[str, Floats]) -> Floats:
         rotation = transforms.rotation_from_angles(values["pan"], values["tilt"], values["roll"])
         place = np.stack([values["x"], values["y"], values["z"]], axis=-1)
         near = lens.with_focal(np.maximum(values["focal_mm"], 1.0))
         moved = CameraPath(transforms.rigid(rotation, place), near, delivery).project(world).pixels
-        step = delivery.square(moved - seen)
-        return np.asarray(np.hypot(step[..., 0], step[..., 1]).max(axis=1))
+        step = delivery.square(moved - pixels)
+        off = np.where(counts, np.hypot(step[..., 0], step[..., 1]), 0.0)
+        return np.asarray(np.nan_to_num(off, nan=np.inf).max(axis=1))
 
     return error
+
+
+def _subject_points(baker: Baker, camera: Camera, rows: slice) -> Floats:
+    """What the picture is about, (frames, points, 3): the subjects a camera goes by, and faces and joints of the characters."""
+    points = [place_of(subject, baker, follows)[rows, None] for subject, follows in camera.followed()]
+    for character in baker.scene.characters:
+        face = face_of(baker, character)
+        joint = baker.joint_frames(character.id, face.joint, "motion")[rows]
+        up = face.axes[:, 1] * face.height_m / 2
+        local = np.stack([face.centre + up, face.centre, face.centre - up])
+        points.append(transforms.apply(transforms.orthonormal(joint)[:, None], local))
+        joints = baker.joint_positions(character)[rows]
+        points.append(joints[:, :: max(1, joints.shape[1] // MOST_JOINTS_LOOKED_AT)])
+    count = rows.stop - rows.start
+    return np.concatenate([np.zeros((count, 0, 3)), *points], axis=1)
 
 
 def _staying(baker: Baker, camera: Camera, released: Camera, frame: int) -> Camera:

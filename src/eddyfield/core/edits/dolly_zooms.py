@@ -2,22 +2,26 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from typing import Literal
 
 import numpy as np
+from numpy.typing import NDArray
 
 from ..bake import Baker
-from ..cameras import POSE_NAMES, Camera
+from ..camera_frames import camera_frames
+from ..cameras import Camera
 from ..channels import Channel, Key
-from ..dolly_zoom import apparent_sizes_px, solve_focal_mm, solve_places, subject_depths, wanted_sizes
+from ..dolly_zoom import apparent_sizes_px, solve_places, solve_ratios, subject_depths, wanted_sizes
 from ..ease import Ease, check_ease
 from ..errors import DomainError
 from ..framing import SizeHold
 from ..key_reduction import keys_on_every_frame
 from ..mounts import Free
 from ..scene import Scene
-from ..subjects import Subject, group_of
+from ..subjects import Group, Subject, group_of
+from ..transforms import Floats
 from .cameras import refuse_locked
 
 Given = Literal["move", "lens"]
@@ -51,6 +55,11 @@ def dolly_zoom(scene: Scene, baker: Baker, camera_id: str, wanted: DollyZoom) ->
     refuse_locked(camera, {"lens"} if wanted.given == "move" else {"place"}, "solved")
     if camera.glass.orthographic_height_m is not None:
         raise DomainError("A parallel view has no dolly zoom.", "Give the camera a lens.")
+    if camera.framing is not None and camera.framing.size is not None:
+        raise DomainError(
+            "The held framing keeps the size of its subject, so a dolly zoom changes nothing.",
+            "Let the held size go, or leave the dolly zoom.",
+        )
     first, last = max(wanted.first, scene.frames.first), min(wanted.last, scene.frames.last)
     if last <= first:
         raise DomainError("The dolly zoom lies outside the scene.", "Give frames within it.")
@@ -69,27 +78,67 @@ def dolly_zoom(scene: Scene, baker: Baker, camera_id: str, wanted: DollyZoom) ->
     frames = np.arange(first, last + 1, dtype=np.float64)
     sizes = wanted_sizes(frames, first, last, begins, ends, wanted.ease)
     if wanted.given == "move":
-        focal = solve_focal_mm(path, group, sizes)
+        if camera.framing is None:  # how it stands does not depend on the lens
+            ratios = sizes / apparent_sizes_px(path, group)
+        else:
+            ratios = solve_ratios(_sizes_by_lens(baker, camera, frames, whole), sizes, True)
+        focal = now.values["focal_mm"][rows] * ratios
         if not ((focal >= 1) & (focal <= 5000)).all():
             raise DomainError(
                 f"The lens would have to go from {focal.min():.3g} to {focal.max():.3g} mm.", "Move the camera less."
             )
-        solved = {"focal_mm": keys_on_every_frame(frames, {"focal_mm": focal})["focal_mm"]}
-        camera = replace(camera, unkeyed=tuple((n, v) for n, v in camera.unkeyed if n != "focal_mm"))
-        return scene.with_camera(replace(camera, channels=replace(camera.channels, **_around(camera, solved))))
-    if not isinstance(camera.mount, Free) or camera.framing is not None:
+        return scene.with_camera(_solved(camera, frames, {"focal_mm": focal}))
+    if not isinstance(camera.mount, Free):
         raise DomainError(
             "The move can be solved for a free camera only.", "Bake the camera to keys first, or let the move be given."
         )
-    places = solve_places(path, group, sizes)
-    pose = now.pose[rows].copy()
-    pose[:, :3] = places
-    names = POSE_NAMES[:6]
-    solved = keys_on_every_frame(frames, {n: pose[:, i] for i, n in enumerate(names)})
-    left = tuple((n, v) for n, v in camera.unkeyed if n not in names)
-    return scene.with_camera(
-        replace(camera, aim=None, unkeyed=left, channels=replace(camera.channels, **_around(camera, solved)))
-    )
+    if camera.aim is None and camera.framing is None:
+        places = solve_places(path, group, sizes)
+    else:
+        # Aim and lock go on: the camera moves along its ray to the subject.
+        own = now.mounted[rows, :3, 3]
+        ratios = solve_ratios(_sizes_by_move(baker, camera, frames, whole), sizes, False)
+        places = group.place + (own - group.place) * ratios[:, None]
+    return scene.with_camera(_solved(camera, frames, dict(zip("xyz", places.T, strict=True))))
+
+
+def _sizes_by_lens(baker: Baker, camera: Camera, frames: Floats, group: Group) -> Callable[[Floats], Floats]:
+    """Sizes of the subject on the frames, px, for ratios of the camera's own focal length, on the final camera."""
+    rows = _rows(baker, frames)
+    focal = baker.camera(camera).values["focal_mm"][rows]
+
+    def sizes(ratios: Floats) -> Floats:
+        tried = _solved(camera, frames, {"focal_mm": np.maximum(focal * ratios, 1e-3)})
+        return _sizes(baker, tried, group)[rows]
+
+    return sizes
+
+
+def _sizes_by_move(baker: Baker, camera: Camera, frames: Floats, group: Group) -> Callable[[Floats], Floats]:
+    """The same for ratios of the distance between the subject and where the camera's own keys put it."""
+    rows = _rows(baker, frames)
+    subject, own = group.place[rows], baker.camera(camera).mounted[rows, :3, 3]
+
+    def sizes(ratios: Floats) -> Floats:
+        places = subject + (own - subject) * ratios[:, None]
+        return _sizes(baker, _solved(camera, frames, dict(zip("xyz", places.T, strict=True))), group)[rows]
+
+    return sizes
+
+
+def _sizes(baker: Baker, camera: Camera, group: Group) -> Floats:
+    return apparent_sizes_px(camera_frames(camera, baker, baker.scene.delivery).path, group)
+
+
+def _rows(baker: Baker, frames: Floats) -> NDArray[np.int64]:
+    return frames.astype(np.int64) - baker.scene.frames.first
+
+
+def _solved(camera: Camera, frames: Floats, values: dict[str, Floats]) -> Camera:
+    """The camera with solved values keyed on every frame of the range."""
+    solved = _around(camera, keys_on_every_frame(frames, values))
+    left = tuple((n, v) for n, v in camera.unkeyed if n not in values)
+    return replace(camera, unkeyed=left, channels=replace(camera.channels, **solved))
 
 
 def _around(camera: Camera, solved: dict[str, Channel]) -> dict[str, Channel]:

@@ -19,7 +19,7 @@ ALL_THROUGH = (True, True, True, True, True, True)
 @dataclass(frozen=True)
 class Attachment:
     """To ``subject``. What of its motion since it was attached is let through: ``through`` holds x, y, z (world
-    axes), heading, pitch, roll; the rest stays as it was then.
+    axes), heading, pitch, roll (by swing and twist); the rest stays as it was then.
 
     ``place`` (metres) and ``turn`` (x, y, z, w) of the subject when it was attached; ``heading`` (degrees, as a pan) is
     where its character faced. The mount's -Z looks that way, level, at the moment of attaching: pitch is a nod.
@@ -49,14 +49,33 @@ class Attachment:
         # How the subject has turned since, in axes that face as its character faced.
         since = facing.T @ (subject_frames[:, :3, :3] @ turn.T) @ facing
         if not all(self.through[3:]):
-            angles = transforms.angles_from_rotation(since)
-            angles = np.where(self.through[3:], angles, 0.0)
-            since = transforms.rotation_from_angles(angles[:, 0], angles[:, 1], angles[:, 2])
+            since = _let_through(since, *self.through[3:])
         place = np.where(self.through[:3], subject_frames[:, :3, 3], np.array(self.place))
         return transforms.rigid(facing @ since, place)
 
     def reaching(self, place: Floats, row: int, values: Values, around: Surroundings) -> dict[str, float]:
         return {}
+
+
+def _let_through(turns: Floats, heading: bool, pitch: bool, roll: bool) -> Floats:
+    """Of rotations (frames, 3, 3) the parts that are wanted.
+
+    Heading is the twist about +Y; pitch and roll are the parts about X and Z of the swing that remains (swing and twist of
+    the quaternion), so that nothing flips where a joint goes past the vertical.
+    """
+    x, y, z, w = np.moveaxis(transforms.quaternion_from_matrix(turns), -1, 0)
+    upright = np.hypot(y, w)
+    about = upright > 1e-12  # else turned over: any heading is as good as another
+    twist = np.zeros((len(turns), 4))
+    twist[:, 1] = np.where(about, y / np.where(about, upright, 1.0), 0.0)
+    twist[:, 3] = np.where(about, w / np.where(about, upright, 1.0), 1.0)
+    swing = transforms.quaternion_product(twist * [1, -1, 1, 1], np.stack([x, y, z, w], axis=-1))
+    angle = 2 * np.arctan2(np.hypot(swing[:, 0], swing[:, 2]), swing[:, 3])
+    axis = transforms.normalized(swing[:, [0, 2]], (0.0, 0.0))
+    kept = np.zeros((len(turns), 3))
+    kept[:, 0], kept[:, 2] = pitch * axis[:, 0] * angle, roll * axis[:, 1] * angle
+    tilted = transforms.matrix_from_rotation_vector(kept)
+    return transforms.matrix_from_quaternion(twist) @ tilted if heading else tilted
 
 
 @dataclass(frozen=True)

@@ -16,6 +16,9 @@ from .base import Values
 
 MOST_POINTS = 500
 STEPS_A_SEGMENT = 256
+UPRIGHT = 0.25
+"""Level share of a track's direction under which it stands upright and has no heading of its own: about 15 degrees,
+as a spline through points that stand upright swings a little past them."""
 
 
 @dataclass(frozen=True)
@@ -37,7 +40,7 @@ class Rail:
     """A centripetal Catmull-Rom spline through ``points`` (metres), re-parametrised by arc length.
 
     Channel ``rail``: position from 0 to 1; on a closed rail it goes on round. ``height_m`` lifts the head off the track.
-    Facing ``own``: the camera's angles are the world's; ``along``: they count from the direction of the track.
+    Facing ``own``: the camera's angles are the world's; ``along``: they count from the heading of the track.
     """
 
     kind: Literal["rail"] = "rail"
@@ -113,8 +116,23 @@ class Rail:
         place = place + self._lift_m(values["rail"])[:, None] * np.array([0.0, 1.0, 0.0])
         if self.facing == "own":
             return transforms.rigid(np.eye(3), place)
-        pan = np.unwrap(np.degrees(np.arctan2(direction[:, 0], -direction[:, 2])), period=360.0)
+        pan = np.unwrap(self._headings(values["rail"], direction), period=360.0)
         return transforms.rigid(transforms.rotation_from_angles(pan, 0.0, 0.0), place)
+
+    def _headings(self, positions: Floats, directions: Floats) -> Floats:
+        """Pan in degrees (n,) along the track; where it stands upright, that of the last place before which has one."""
+        pan = np.degrees(np.arctan2(directions[:, 0], -directions[:, 2]))
+        upright = np.hypot(directions[:, 0], directions[:, 2]) < UPRIGHT
+        if not upright.any():
+            return pan
+        along, _, track = self._track
+        level = np.flatnonzero(np.hypot(track[:, 0], track[:, 2]) >= UPRIGHT)
+        if not len(level):
+            return np.zeros(len(pan))  # upright all the way: it faces ahead of the world
+        share = positions - np.floor(positions) if self.closed else np.clip(positions, 0.0, 1.0)
+        before = np.searchsorted(along[level], share * along[-1], side="right") - 1
+        known = track[level[np.maximum(before, 0)]]
+        return np.where(upright, np.degrees(np.arctan2(known[:, 0], -known[:, 2])), pan)
 
     def nearest(self, place: Floats) -> float:
         """The position whose place on the track is nearest to a point (3,)."""

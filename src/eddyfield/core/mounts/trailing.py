@@ -7,7 +7,7 @@ from typing import Literal
 
 from .. import transforms
 from ..errors import DomainError
-from ..lag import lagged
+from ..lag import lagged, lagged_turns
 from ..subjects import Surroundings, frame_of
 from ..transforms import Floats
 from .base import Values
@@ -19,7 +19,7 @@ LONGEST_HALF_LIFE_S = 60.0
 @dataclass(frozen=True)
 class Trailing(Attachment):
     """Carried with lag: after ``half_life_s`` seconds half of the way is caught up. It starts at rest on the scene's first
-    frame. Place and heading, pitch, roll each lag by themselves."""
+    frame. Turns lag as rotations, place by itself."""
 
     half_life_s: float = 0.25
     kind: Literal["trailing"] = "trailing"
@@ -34,7 +34,5 @@ class Trailing(Attachment):
         if self.half_life_s == 0:
             return rigid
         step = 1.0 / float(around.rate)
-        angles = transforms.angles_from_rotation(rigid[:, :3, :3], previous_pan=self.heading)
-        late = lagged(angles, step, self.half_life_s)
         place = lagged(rigid[:, :3, 3], step, self.half_life_s)
-        return transforms.rigid(transforms.rotation_from_angles(late[:, 0], late[:, 1], late[:, 2]), place)
+        return transforms.rigid(lagged_turns(rigid[:, :3, :3], step, self.half_life_s), place)

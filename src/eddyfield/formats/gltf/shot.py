@@ -16,14 +16,23 @@ from eddyfield.core.transforms import Floats
 
 from .write import ARRAY_TARGET, INDEX_TARGET, GltfWriter
 
+FARTHEST_PARALLEL_M = 10_000.0
+"""The far plane of a parallel camera that shows all: the format asks for one."""
+
 
 @dataclass(frozen=True, eq=False)
 class ShotCamera:
-    """The camera of the shot on every frame; ``is_cut`` where several cameras are cut together."""
+    """A camera of the shot on every frame, and the frames (first, last) of the cut that are its own; ``far_m`` None shows
+    all."""
 
     name: str
     path: CameraPath
-    is_cut: bool
+    shown: tuple[tuple[int, int], ...]
+    far_m: float | None = None
+
+    @property
+    def is_parallel(self) -> bool:
+        return self.path.lens.orthographic_height_m is not None
 
 
 @dataclass(frozen=True, eq=False)
@@ -38,29 +47,38 @@ class ShotCharacter:
     carried: Floats | None
 
 
-def notes_on(camera: ShotCamera, characters: list[ShotCharacter]) -> list[str]:
+def notes_on(cameras: list[ShotCamera], characters: list[ShotCharacter]) -> list[str]:
     """What glTF cannot carry of this shot, for the person who takes it out."""
     notes = ["The film back, the gate and the delivery frame: glTF knows only a field of view and an aspect."]
-    focal = np.atleast_1d(np.asarray(camera.path.lens.focal_mm))
-    if np.ptp(focal) > 1e-9:
-        notes.append("The zoom: a glTF camera has one field of view; the first frame's is written.")
-    if camera.is_cut:
-        notes.append("The cuts: one camera node jumps from camera to camera.")
+    for camera in cameras:
+        lens = camera.path.lens
+        whose = "" if len(cameras) == 1 else f" of {camera.name}"
+        if camera.is_parallel:
+            if np.ptp(np.asarray(lens.orthographic_height_m)) > 1e-9:
+                notes.append(f"The changing height of the view{whose}: the first frame's is written.")
+        elif np.ptp(np.asarray(lens.focal_mm)) > 1e-9:
+            notes.append(f"The zoom{whose}: a glTF camera has one field of view; the first frame's is written.")
+        if np.any(lens.shift_x) or np.any(lens.shift_y):
+            notes.append(f"The lens shift{whose}: a glTF camera looks straight ahead.")
+    if len(cameras) > 1:
+        notes.append("The cut: every camera of it is written, and which is shown when stands in the scene's extras.")
     for character in characters:
         if character.carried is not None:
             notes.append(f"That {character.name} rides: a node above the character carries the result, frame by frame.")
     return notes
 
 
-def write_shot(camera: ShotCamera, characters: list[ShotCharacter], rate: Rate) -> bytes:
+def write_shot(cameras: list[ShotCamera], characters: list[ShotCharacter], rate: Rate) -> bytes:
     """The .glb; time 0 is the first frame."""
     writer = GltfWriter("Eddyfield")
     animation = _Animation(writer)
-    seconds = np.arange(camera.path.count) / float(rate)
-    roots = [_add_camera(writer, animation, camera, seconds)]
+    seconds = np.arange(cameras[0].path.count) / float(rate)
+    roots = [_add_camera(writer, animation, camera, seconds) for camera in cameras]
     for character in characters:
         roots += _add_character(writer, animation, character, seconds)
-    writer.add("scenes", {"nodes": roots})
+    spans = sorted((first, last, camera.name) for camera in cameras for first, last in camera.shown)
+    cut = [{"first": first, "last": last, "camera": name} for first, last, name in spans]
+    writer.add("scenes", {"nodes": roots, "extras": {"rate": str(rate), "cut": cut}})
     writer.root["scene"] = 0
     animation.finish("shot")
     return writer.to_glb()
@@ -91,13 +109,17 @@ class _Animation:
 
 def _add_camera(writer: GltfWriter, animation: _Animation, camera: ShotCamera, seconds: Floats) -> int:
     path = camera.path
-    _, vertical = path.lens.field_of_view_deg(path.delivery)
-    perspective = {
-        "yfov": float(np.radians(np.atleast_1d(vertical)[0])),
-        "aspectRatio": path.delivery.aspect,
-        "znear": path.lens.near_m,
-    }
-    index = writer.add("cameras", {"name": camera.name, "type": "perspective", "perspective": perspective})
+    near = float(np.atleast_1d(path.lens.near_m)[0])
+    planes = {"znear": near} | ({"zfar": camera.far_m} if camera.far_m is not None else {})
+    if path.lens.orthographic_height_m is not None:
+        half = float(np.atleast_1d(path.lens.orthographic_height_m)[0]) / 2
+        view = {"xmag": half * path.delivery.aspect, "ymag": half, "zfar": FARTHEST_PARALLEL_M} | planes
+        index = writer.add("cameras", {"name": camera.name, "type": "orthographic", "orthographic": view})
+    else:
+        _, vertical = path.lens.field_of_view_deg(path.delivery)
+        angle = float(np.radians(np.atleast_1d(vertical)[0]))
+        view = {"yfov": angle, "aspectRatio": path.delivery.aspect} | planes
+        index = writer.add("cameras", {"name": camera.name, "type": "perspective", "perspective": view})
     node = writer.add("nodes", {"name": camera.name, "camera": index})
     rotation = _continuous(transforms.quaternion_from_matrix(path.world_from_camera[:, :3, :3]))
     animation.add(node, "translation", seconds, path.world_from_camera[:, :3, 3], "LINEAR")

@@ -22,6 +22,27 @@ export function DollyZoomSection({ camera }: { camera: CameraView }) {
   const ruling = subject ?? (chosen && bodySubject(chosen.id));
   if (camera.glass.orthographic_height_m !== null)
     return <p className="why">A parallel view has no dolly zoom.</p>;
+  const framing = camera.framing;
+  if (framing?.size)
+    return (
+      <>
+        <p className="why">The held framing keeps the size of its subject, so a dolly zoom changes nothing.</p>
+        <Button
+          size="compact-xs"
+          variant="default"
+          onClick={() =>
+            edit({
+              edit: "hold framing",
+              camera_id: camera.id,
+              framing: { ...framing, size: null },
+              frame: session().frame,
+            })
+          }
+        >
+          Let the held size go
+        </Button>
+      </>
+    );
   const solve = () =>
     ruling &&
     edit({

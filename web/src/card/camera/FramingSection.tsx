@@ -26,6 +26,7 @@ export function FramingSection({ camera, path, row }: { camera: CameraView; path
     half_life_s: 0,
     size: null,
     follows: "motion",
+    carried_over: null,
   });
   const { framing } = camera;
   const bake = (error_px: number | null) =>

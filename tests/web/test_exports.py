@@ -1,0 +1,60 @@
+"""The shot as .glb, read back: cuts of several cameras, and parallel ones."""
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from eddyfield.core import transforms
+from eddyfield.core.camera_readings import camera_readings
+from eddyfield.core.cameras import Camera, Glass
+from eddyfield.core.scene import CutEntry, Scene
+from eddyfield.core.time import seconds_at
+from eddyfield.demo import mill_race
+from eddyfield.formats import gltf
+from eddyfield.web.exports import shot_glb, shot_notes
+from tests.core.scenery import SCENE, baker
+
+
+def cut_to(*entries: tuple[int, str]) -> Scene:
+    return replace(SCENE, cut=tuple(CutEntry(first, camera_id) for first, camera_id in entries))
+
+
+def test_a_cut_of_two_cameras_carries_both() -> None:
+    scene = cut_to((1001, mill_race.BANK), (1050, mill_race.FACE), (1080, mill_race.BANK))
+    data = shot_glb(baker(scene))
+    rig = gltf.read(data)
+    seconds = seconds_at(scene.frames.frames(), scene.frames.first, scene.rate)
+    for camera_id in (mill_race.BANK, mill_race.FACE):
+        camera = scene.camera(camera_id)
+        (found,) = [c for c in rig.cameras if c.name == camera.name]
+        path = baker(scene).camera_path(camera)
+        world = transforms.orthonormal(rig.world_matrices(seconds, np.array([found.node]))[:, 0])
+        assert np.allclose(world, path.world_from_camera, atol=2e-5)
+        assert found.vertical_fov_deg == pytest.approx(float(path.lens.field_of_view_deg(path.delivery)[1][0]))
+    document, _ = gltf.container.open_document(data)  # type: ignore[attr-defined]
+    assert len(document.cameras) == 2
+    assert any("extras" in note for note in shot_notes(baker(scene)))
+    bank, face = (scene.camera(i).name for i in (mill_race.BANK, mill_race.FACE))
+    spans = [(1001, 1049, bank), (1050, 1079, face), (1080, 1096, bank)]
+    text = data[20 : 20 + int.from_bytes(data[12:16], "little")].decode()
+    assert all(f'"first":{a},"last":{b},"camera":"{name}"' in text for a, b, name in spans)
+
+
+def test_a_parallel_camera_stays_parallel() -> None:
+    side = next(c for c in SCENE.cameras if c.role == "review")
+    camera = replace(side, glass=Glass(orthographic_height_m=3.5))
+    scene = replace(cut_to((1001, camera.id)).with_camera(camera))
+    (found,) = gltf.read(shot_glb(baker(scene))).cameras
+    assert (found.vertical_fov_deg, found.orthographic_height_m) == (None, pytest.approx(3.5))
+
+
+def test_twins_from_one_file_bear_their_own_names() -> None:
+    oda = SCENE.character(mill_race.ODA)
+    twin = replace(oda, id="11111111-1111-4111-8111-111111111111", name="Twin")
+    scene = replace(SCENE, characters=(oda, twin))
+    work = baker(scene)
+    # Before the character, so that the near plane and the edges of the frame have something to say.
+    camera: Camera = replace(SCENE.camera(mill_race.BANK), glass=Glass(near_m=50.0), aim=None, framing=None)
+    found = [r for r in camera_readings(work, camera) if r.kind == "near plane cuts in"]
+    assert sorted({r.subject for r in found}) == ["Oda", "Twin"]
