@@ -241,13 +241,13 @@ def test_the_near_plane_cuts_a_wall_away(app: App) -> None:
     app.saved(start + 1)
     app.wait(lambda: app.caption.startswith("CAMERA"), "the new camera")
     walled = app.picture()
-    app.wait(lambda: "hidden behind the set\nOda" in app.text("[aria-label=Readings]"), "that the mill is in the way")
+    app.wait(lambda: "body hidden\nOda" in app.text("[aria-label=Readings]"), "that the mill is in the way")
     away = place(app)[0]
     question(app, "What does the lens do?")
     type_number(app, "near plane", str(away - 1.5))
     app.saved(start + 2)
     assert differs(app.picture(), walled) > 0.1
-    app.wait(lambda: "hidden behind the set\nOda" not in app.text("[aria-label=Readings]"), "her in sight again")
+    app.wait(lambda: "body hidden\nOda" not in app.text("[aria-label=Readings]"), "her in sight again")
     type_number(app, "near plane", "60")
     app.saved(start + 3)
     app.wait(lambda: "near plane cuts in" in app.text("[aria-label=Readings]"), "that it cuts into her")

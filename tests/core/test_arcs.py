@@ -5,9 +5,13 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from eddyfield.core.arcs import judge_arc
+from eddyfield.core import transforms
+from eddyfield.core.arcs import ArcJudgement, judge_arc, with_causes
+from eddyfield.core.camera_path import CameraPath
 from eddyfield.core.faults import find_faults, fit, travel_components
-from eddyfield.core.lens import DeliveryFrame
+from eddyfield.core.lens import DeliveryFrame, Lens
+from eddyfield.core.readings import arc_readings
+from eddyfield.core.time import FrameRange
 from eddyfield.core.transforms import Floats
 
 FRAME = DeliveryFrame()
@@ -63,6 +67,78 @@ def test_time_lost_is_a_hitch_and_time_gained_a_pop(lost: float, kind: str) -> N
     assert [(f.row, f.kind) for f in faults] == [(50, kind)]
     step = way(time)[50] - way(np.arange(COUNT, dtype=np.float64))[50]
     assert abs(faults[0].size_px) == pytest.approx(np.hypot(*step), rel=0.1)
+
+
+def test_a_step_across_the_travel_is_a_pop_of_its_whole_length() -> None:
+    track = np.stack([100 + 12.0 * np.arange(COUNT), 500 + 30 * np.sin(np.arange(COUNT) / 9)], axis=-1)
+    track[50:] += [-0.5, 14.0]
+    (fault,) = judge_arc(track, FRAME).faults
+    assert (fault.row, fault.kind) == (50, "pop")
+    assert fault.size_px == pytest.approx(14.0, abs=0.3)
+    assert fault.size_px >= fault.least_px
+
+
+def corners(seed: int, what: str) -> Floats:
+    """Honest motion with changes of velocity: a dead stop, linear keys far apart, a planted foot, a bounce now and then."""
+    rng = np.random.default_rng(seed)
+    t = np.arange(COUNT, dtype=float)
+    if what == "dead stop":
+        moved = np.minimum(t, rng.integers(40, 160) / 2)
+        return np.stack([200 + rng.uniform(3, 25) * moved, 500 + rng.uniform(1, 6) * moved], axis=-1)
+    if what == "linear keys":
+        keys = np.array([0, *(np.array([20, 40, 60, 78]) + rng.integers(-2, 3, 4)), COUNT - 1])
+        return np.stack([np.interp(t, keys, rng.uniform(200, 900, 6)) for _ in range(2)], axis=-1)
+    if what == "planted foot":
+        period = rng.uniform(20, 30)
+        at = t / period + rng.uniform(0, 1)
+        swing_ = np.clip((at % 1 - 0.6) / 0.4, 0, 1)
+        eased = swing_ * swing_ * (3 - 2 * swing_)
+        return np.stack([200 + (np.floor(at) + eased) * 200, 800 - 80 * np.sin(np.pi * swing_)], axis=-1)
+    at = (t / 30 + rng.uniform(0, 1)) % 1
+    return np.stack([200 + 8 * t, 800 - 4 * rng.uniform(60, 300) * at * (1 - at)], axis=-1)
+
+
+@pytest.mark.parametrize("what", ["dead stop", "linear keys", "planted foot", "bounce"])
+@pytest.mark.parametrize("noise", [0.0, 0.3, 1.0])
+def test_corners_are_honest_and_no_faults(what: str, noise: float) -> None:
+    found = 0
+    for seed in range(25):
+        track = corners(seed, what) + np.random.default_rng(seed + 99).normal(0, noise, (COUNT, 2))
+        found += len(judge_arc(track, FRAME).faults)
+    assert found <= 2.1e-3 * 25 * COUNT
+
+
+@pytest.mark.parametrize("noise", [0.3, 1.0, 2.0])
+def test_at_twice_the_least_that_can_be_told_a_fault_is_told(noise: float) -> None:
+    found, count = 0, 60
+    for seed in range(count):
+        rng = np.random.default_rng(seed + 500)
+        track = swing(seed) + rng.normal(0, noise, (COUNT, 2))
+        row, angle = int(rng.integers(8, 86)), rng.uniform(0, 6.28)
+        track[row] += 2 * judge_arc(track, FRAME).least[row] * np.array([np.cos(angle), np.sin(angle)])
+        found += row in {f.row for f in judge_arc(track, FRAME).faults}
+    assert found >= 0.97 * count
+
+
+def test_whose_fault_it_is() -> None:
+    """A displaced frame of the subject, a jolt of the camera, and both on one frame."""
+    t = np.linspace(0, 4, COUNT)
+    points = np.stack([np.sin(t), 1 + 0.3 * np.cos(t), 0 * t], axis=-1)
+    eye = np.stack([0.3 * np.sin(t / 2), np.full(COUNT, 1.2), np.full(COUNT, 6.0)], axis=-1)
+    for moves, jolts, cause in ((0.05, 0.0, "subject"), (0.0, 0.05, "camera"), (0.05, -0.06, "both")):
+        moved, place = points.copy(), eye.copy()
+        moved[50, 1] += moves
+        place[50, 1] += jolts
+        world = transforms.rigid(np.broadcast_to(np.eye(3), (COUNT, 3, 3)), place)
+        path = CameraPath(world, Lens(35.0), FRAME)
+        (fault,) = with_causes(judge_arc(path.project(moved).pixels, FRAME), path, moved).faults
+        assert (fault.row, fault.cause) == (50, cause)
+        told = arc_readings("hand", ArcJudgement(t, t, t, (fault,)), FrameRange(1, COUNT), lambda row: "Bank")
+        assert [(r.kind, r.subject) for r in told] == {
+            "subject": [("off the arc", "hand")],
+            "camera": [("camera jolts", "Bank")],
+            "both": [("off the arc", "hand"), ("camera jolts", "Bank")],
+        }[cause]
 
 
 def test_neighbouring_faults_do_not_hide_each_other() -> None:

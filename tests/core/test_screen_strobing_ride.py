@@ -127,6 +127,43 @@ def test_a_cut_ends_the_comparison() -> None:
     assert found.held[3]
 
 
+def test_a_short_move_in_a_long_scene_does_not_drown() -> None:
+    """Ten minutes on twos under a still camera, that moves for a second here and half a second there."""
+    count = 14_400
+    x = np.zeros(count)
+    x[5000:5024] = np.linspace(0, 1.0, 24)
+    x[5024:] = 1.0
+    x[9000:9012] += np.linspace(0, 0.5, 12)
+    x[9012:] += 0.5
+    place = np.stack([x, np.ones(count), np.full(count, 5.0)], axis=-1)
+    camera = CameraPath(transforms.rigid(np.broadcast_to(np.eye(3), (count, 3, 3)), place), Lens(), DeliveryFrame())
+    starts = exposure_starts(Stepping(2), FrameRange(0, count - 1))
+    points = np.broadcast_to(moving_points(1, 4), (count, 4, 3))
+    found = strobing(camera, points, starts, 0)
+    assert found.rms_px < 1.08, "over the whole scene it is under the threshold"
+    assert [(4998 <= s.first <= 5002, 5022 <= s.last <= 5026) for s in found.stretches[:1]] == [(True, True)]
+    assert len(found.stretches) == 2
+    first = found.stretches[0]
+    slip = found.slip_px[first.first : first.last + 1]
+    held = found.held[first.first : first.last + 1]
+    assert first.rms_px == pytest.approx(float(np.sqrt(np.mean(slip[held] ** 2))))
+    assert first.max_px == pytest.approx(float(slip.max()))
+    near = strobing(camera, points, starts, 0, bridged_frames=5000)
+    assert len(near.stretches) == 1, "gaps up to that are bridged"
+    assert len(strobing(camera, points, starts, 0, 1.0, (0, 5010)).stretches) == 3, "and a cut ends a stretch"
+
+
+def test_reversals_count_in_their_stretch() -> None:
+    count = 48
+    place = np.stack([np.arange(count) * 0.05, np.ones(count), np.full(count, 5.0)], axis=-1)
+    camera = CameraPath(transforms.rigid(np.broadcast_to(np.eye(3), (count, 3, 3)), place), Lens(), DeliveryFrame())
+    walker = moving_points(1, 4)[[0] * count] + np.arange(count)[:, None, None] * [0.05, 0, 0]
+    on_twos = exposure_starts(Stepping(2), FrameRange(0, count - 1))
+    (stretch,) = strobing(camera, walker[on_twos], on_twos, 0).stretches
+    assert (stretch.first, stretch.last) == (0, count - 1)
+    assert stretch.reversals == stretch.pose_changes == count // 2 - 1
+
+
 @settings(max_examples=40)
 @given(st.integers(0, 1000), st.integers(2, 6), st.integers(0, 5))
 def test_riding_rigidly_under_a_still_lens_takes_all_slip_away(seed: int, step: int, offset: int) -> None:
@@ -185,14 +222,50 @@ def test_contacts_are_found_and_their_slide_measured() -> None:
     found = find_contacts(path, rate)
     assert len(found) == 2
     assert all((height[c.first : c.last + 1] <= 0.03 + 0.5 / 24).all() for c in found)
-    slipping = path.copy()
+    slipping, poses = path.copy(), np.arange(frames)
     slipping[found[0].first : found[0].last + 1, 0, 2] = np.linspace(0, 0.12, found[0].last + 1 - found[0].first)
-    assert slide_m(found, slipping) == pytest.approx(0.12)
-    assert np.nanmax(slide_per_row(found, slipping)) == pytest.approx(0.12)
-    assert slide_m((), slipping) == 0.0
+    assert slide_m(found, slipping, poses) == pytest.approx(0.12)
+    assert np.nanmax(slide_per_row(found, slipping, poses)) == pytest.approx(0.12)
+    assert slide_m((), slipping, poses) == 0.0
 
 
 def test_a_contact_lasts_between_its_two_thresholds() -> None:
     path = np.zeros((6, 1, 3))
     path[:, 0, 1] = [0.0, 0.005, 0.015, 0.025, 0.05, 0.05]  # rises at 0.24 m/s: down until it is over 3 cm
-    assert find_contacts(path, Rate.parse("24")) == (Contact(0, 0, 3),)
+    assert find_contacts(path, Rate.parse("24")) == (Contact(0, 0, 3, 0, 3),)
+
+
+def gait(stride_m: float, cycle: float, skate_m: float = 0.0, frames: int = 120) -> np.ndarray:
+    """A foot that is planted for six tenths of its cycle and swings for four, landing and leaving on the move."""
+    at = np.arange(frames) / cycle
+    share = np.clip((at % 1 - 0.6) / 0.4, 0, 1)
+    eased = share * share * (3 - 2 * share)
+    planted = np.clip(at % 1 / 0.6, 0, 1) * skate_m
+    path = np.zeros((frames, 1, 3))
+    path[:, 0, 0] = (np.floor(at) + eased) * stride_m + planted * (share == 0)
+    path[:, 0, 1] = 0.08 + 0.12 * np.sin(np.pi * share)
+    return path
+
+
+@pytest.mark.parametrize("step", [1, 2, 3, 4])
+@pytest.mark.parametrize("cycle", [17, 20, 23, 24, 26, 29.5])
+@pytest.mark.parametrize("stride", [0.6, 1.1])
+def test_planted_feet_do_not_slide_on_ones_to_fours(step: int, cycle: float, stride: float) -> None:
+    path = gait(stride, cycle)
+    found = find_contacts(path, Rate.parse("24"))
+    assert len(found) >= 3
+    for offset in range(step):
+        poses = exposure_starts(Stepping(step, offset), FrameRange(0, 119))
+        assert slide_m(found, path[poses], poses) < 0.012, "what is left is the rest of landing and leaving"
+
+
+def test_a_foot_that_skates_slides() -> None:
+    path = gait(0.8, 24, skate_m=0.2)
+    found = find_contacts(path, Rate.parse("24"))
+    for step in (1, 2, 3):
+        poses = exposure_starts(Stepping(step), FrameRange(0, 119))
+        assert slide_m(found, path[poses], poses) > 0.1
+    never = path.copy()
+    never[:, 0, 0] = np.arange(120) * 0.02  # 0.48 m/s all the time: it never comes to rest
+    whole = find_contacts(never, Rate.parse("24"))
+    assert slide_m(whole, never, np.arange(120)) == pytest.approx(max(0.02 * (c.last - c.first) for c in whole))

@@ -57,10 +57,8 @@ def measure(shot: Shot, options: argparse.Namespace) -> list[Reading]:
 
 def _readings(baker: Baker) -> list[Reading]:
     (camera,), (character,) = baker.scene.cameras, baker.scene.characters
-    holds = camera.framing is not None and camera.framing.size is None
-    path, name = baker.camera_path(camera), baker.camera_name(camera)
     return [
-        *framing_readings(baker, character, path, name, holds),
+        *framing_readings(baker, camera, character),
         *plane_readings(baker, camera, character),
         *lock_readings(baker, camera),
         *wrong_joint_readings(baker, camera),

@@ -77,8 +77,8 @@ def measure(shot: Shot, options: argparse.Namespace) -> dict[str, object]:
         found = find_contacts(feet, options.fps)
         still = np.broadcast_to(np.eye(4), carried.shape)
         result["contact_slide_m"] = {
-            "before": slide_m(found, _shown(feet, rows, still)),
-            "after": slide_m(found, _shown(feet, rows, carried)),
+            "before": slide_m(found, _shown(feet, rows, still), rows),
+            "after": slide_m(found, _shown(feet, rows, carried), rows),
         }
     return result
 

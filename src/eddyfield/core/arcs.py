@@ -3,30 +3,34 @@
 from __future__ import annotations
 
 import itertools
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 import numpy as np
 
-from .faults import SURE, Found, find_faults, travel_components
+from .camera_path import CameraPath
+from .faults import HALF, SURE, WINDOW, FaultShape, Found, find_faults, fit, travel_components
 from .lens import DeliveryFrame
 from .transforms import Floats
 
 ArcFaultKind = Literal["off the arc", "off the spacing", "hitch", "pop"]
+Cause = Literal["subject", "camera", "both"]
 THRESHOLD_PERMILLE = 1.5
 NOISE_FLOOR_PX_AT_1080 = 0.12
 
 
 @dataclass(frozen=True)
 class ArcFault:
-    """One fault at ``row``: signed ``size_px`` (off the arc is positive to the right of the travel, along it forwards),
-    with the least that could be told there, and the shift (dx, dy) in px of the screen that would take it away."""
+    """One fault at ``row``: ``size_px`` (off the arc is positive to the right of the travel, off the spacing forwards; a
+    hitch or pop by its whole length), with the least that could be told there, the shift (dx, dy) in px of the screen that
+    would take it away, and whose fault it is."""
 
     row: int
     kind: ArcFaultKind
     size_px: float
     least_px: float
     mend_px: tuple[float, float]
+    cause: Cause = "subject"
 
 
 @dataclass(frozen=True, eq=False)
@@ -69,9 +73,43 @@ def _named(fault: Found, first: int, across: float, along: float, least: float, 
         kind = "off the arc" if abs(across) >= abs(along) else "off the spacing"
         size = across if kind == "off the arc" else along
     else:
-        kind, size = ("hitch", along) if along < 0 else ("pop", along)
+        # Backwards along the travel time was lost; any other step is a jump.
+        kind = "hitch" if along < 0 and abs(along) >= abs(across) else "pop"
+        size = float(np.hypot(across, along))
+    size = float(np.copysign(max(abs(size), least), size))
     mend = (-fault.size[0] / delivery.pixel_aspect, -fault.size[1])
     return ArcFault(first + fault.row, kind, float(size), float(least), mend)
+
+
+def with_causes(judgement: ArcJudgement, path: CameraPath, points: Floats) -> ArcJudgement:
+    """The judgement of a track of ``points`` (frames, 3) through a camera, each fault with whose it is.
+
+    The same fit on the track frozen on the fault's own camera tells the subject's part, on a point that stands still under
+    the moving camera the camera's.
+    """
+    return replace(judgement, faults=tuple(replace(f, cause=_cause(f, path, points)) for f in judgement.faults))
+
+
+def _cause(fault: ArcFault, path: CameraPath, points: Floats) -> Cause:
+    rows = np.arange(fault.row - HALF, fault.row + HALF + 1)
+    still_camera = path.at_rows(np.full(WINDOW, fault.row))
+    still_point = np.broadcast_to(points[fault.row], (WINDOW, 3))
+    tracks = still_camera.project(points[rows]).pixels, path.at_rows(rows).project(still_point).pixels
+    shape: FaultShape = "step" if fault.kind in ("hitch", "pop") else "displaced"
+    noise = NOISE_FLOOR_PX_AT_1080 * path.delivery.height / 1080
+    sizes, told = [], []
+    for track in tracks:
+        found = fit(path.delivery.square(track), shape, noise)
+        size = float(np.linalg.norm(found.size[HALF]))
+        sizes.append(size)
+        least = max(THRESHOLD_PERMILLE * path.delivery.height / 1000, SURE * float(found.error[HALF]))
+        told.append(size > least)
+    subject, camera = told
+    if subject and camera:
+        return "both"
+    if subject != camera:
+        return "subject" if subject else "camera"
+    return "camera" if sizes[1] > sizes[0] else "subject"
 
 
 def _pieces(pixels: Floats, span_starts: tuple[int, ...]) -> list[tuple[int, int]]:

@@ -18,7 +18,7 @@ from numpy.typing import ArrayLike, NDArray
 
 from . import contacts as contact_rules
 from . import exposure, screen, transforms
-from .arcs import ArcJudgement, judge_arc
+from .arcs import ArcJudgement, judge_arc, with_causes
 from .camera_frames import CameraFrames, camera_frames
 from .camera_path import CameraPath
 from .cameras import Camera
@@ -355,7 +355,8 @@ class Baker:
         def compute() -> Strobing:
             shown = self.shown_points(as_shown, self.joint_positions(character))
             spans, first = self.span_start_rows(), self.scene.frames.first
-            return strobing(self.cut_path(), shown, self.comparison(character), first, span_starts=spans)
+            half_second = round(float(self.scene.rate) / 2)
+            return strobing(self.cut_path(), shown, self.comparison(character), first, 1.0, spans, half_second)
 
         return self.part(self.strobing_name(as_shown), compute)
 
@@ -369,13 +370,14 @@ class Baker:
 
         def compute() -> ContactPrice:
             points = self.world(character)[..., :3, 3][:, feet]
+            poses = self.exposure_starts(character) - self.scene.frames.first
             found = contact_rules.find_contacts(points, self.scene.rate)
             before = self.shown_points(character, points, Ride())
             after = self.shown_points(as_shown, points)
             return ContactPrice(
-                contact_rules.slide_m(found, before),
-                contact_rules.slide_m(found, after),
-                contact_rules.slide_per_row(found, after),
+                contact_rules.slide_m(found, before, poses),
+                contact_rules.slide_m(found, after, poses),
+                contact_rules.slide_per_row(found, after, poses),
             )
 
         return self.part(content_name("contacts", character.feet, self.strobing_name(as_shown)), compute)
@@ -395,13 +397,14 @@ class Baker:
             later_spans = [s for s in spans if s > 0]
             for figures in (steps, moved, subject, carried):
                 figures[later_spans] = np.nan
+            judged = judge_arc(seen.pixels, self.scene.delivery, tuple(spans))
             return ArcFigures(
                 seen.pixels,
                 seen.in_front,
                 steps,
                 screen.component_along(subject, moved, through),
                 screen.component_along(carried, moved, through),
-                judge_arc(seen.pixels, self.scene.delivery, tuple(spans)),
+                judged if frozen_row is not None else with_causes(judged, path, points),
             )
 
         return self.part(self.arc_name(character, node, camera, frozen_row), compute)

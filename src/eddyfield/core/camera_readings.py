@@ -16,7 +16,10 @@ def camera_readings(baker: Baker, camera: Camera) -> list[Reading]:
     # Names, as readings speak of characters by them: twins from one file are two.
     shown = [(c.id, c.name, baker.shown_name(c)) for c in baker.scene.characters]
     sets = tuple(p.source for p in baker.scene.set_pieces)
-    name = content_name("camera readings", baker.camera_name(camera), camera.role, baker.scene.room, sets, *shown)
+    spans = tuple(baker.scene.frames_of_cut(camera))
+    name = content_name(
+        "camera readings", baker.camera_name(camera), camera.role, spans, baker.scene.room, sets, *shown
+    )
     return baker.part(name, lambda: _all(baker, camera))
 
 
@@ -24,13 +27,8 @@ def _all(baker: Baker, camera: Camera) -> list[Reading]:
     if camera.glass.orthographic_height_m is not None:
         return lock_readings(baker, camera)
     out = lock_readings(baker, camera) + wrong_joint_readings(baker, camera) + focus_readings(baker, camera)
-    path, name = baker.camera_path(camera), baker.camera_name(camera)
     for character in baker.scene.characters:
-        framing = camera.framing
-        holds = (
-            framing is not None and framing.size is None and any(s.owner_id == character.id for s in framing.subjects)
-        )
-        out += framing_readings(baker, character, path, name, holds)
+        out += framing_readings(baker, camera, character)
         out += plane_readings(baker, camera, character)
         out += chord_readings(baker, camera, character)
     return out

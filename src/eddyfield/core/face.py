@@ -9,6 +9,7 @@ import numpy as np
 
 from . import transforms
 from .errors import DomainError
+from .hanging import hanging_points, hangs_on
 from .placement import front_of
 from .rig import Rig
 from .transforms import Floats
@@ -58,8 +59,8 @@ def measure_face(rig: Rig) -> Face:
     back = -front_of(rig, rig.rest_world[None, :, :3, 3])
     up = np.array([0.0, 1.0, 0.0])
     axes = rest.T @ np.stack([np.cross(up, back), up, back], axis=-1)
-    points = _head_vertices(rig, node, world)
-    joints = [i for i in map(int, rig.joints) if _EYE.search(rig.names[i]) and _hangs_on(rig, i, node)]
+    points = hanging_points(rig, node, world)
+    joints = [i for i in map(int, rig.joints) if _EYE.search(rig.names[i]) and hangs_on(rig, i, node)]
     if points is not None:
         local = transforms.apply(transforms.rigid_inverse(head), points) @ axes
         low, high = local.min(axis=0), local.max(axis=0)
@@ -85,25 +86,3 @@ def _rest_rotation(rig: Rig, node: int) -> Floats:
             bind = np.asarray(np.linalg.inv(rig.skinning.joint_from_mesh[slots[:1]]), dtype=np.float64)
             return transforms.orthonormal(bind)[0, :3, :3]
     return transforms.orthonormal(rig.rest_world[node][None])[0, :3, :3]
-
-
-def _hangs_on(rig: Rig, node: int, above: int) -> bool:
-    while node >= 0:
-        if node == above:
-            return True
-        node = int(rig.parents[node])
-    return False
-
-
-def _head_vertices(rig: Rig, node: int, world: Floats) -> Floats | None:
-    """World places (V, 3), at the start of the motion, of the vertices of the head; None where there are none."""
-    if rig.mesh is None or rig.skinning is None:
-        return None
-    of_head = np.array([_hangs_on(rig, int(n), node) for n in rig.skinning.nodes])
-    share = (rig.mesh.weights * of_head[rig.mesh.slots]).sum(axis=1)
-    chosen = share > 0.5
-    if chosen.sum() < 3:
-        return None
-    skin = world[rig.skinning.nodes] @ rig.skinning.joint_from_mesh
-    blended = np.einsum("vs,vsij->vij", rig.mesh.weights[chosen].astype(np.float64), skin[rig.mesh.slots[chosen]])
-    return transforms.apply(blended, rig.mesh.positions[chosen].astype(np.float64))

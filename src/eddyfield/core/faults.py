@@ -2,8 +2,12 @@
 
 One model is a quintic in time; the other is the same quintic plus one fault: a *displaced* sample (1 at the centre, 0
 elsewhere) or a *step* (from -1/2 to +1/2, between the centre and the sample before it). Least squares gives the fault's
-size and its standard error, with the residual pooled over the dimensions and a floor under it. What is found enters the
-fit as a further term and the range is searched again, so that neighbours do not hide each other.
+size and its standard error. The residual behind that is pooled over the dimensions, with a floor under it, and never less
+than is usual in the windows around: few samples make a small one by chance. What is found enters the fit as a further term
+and the range is searched again, so that neighbours do not hide each other.
+
+A third shape competes: the *corner*, a change of velocity at a sample or between two. Contacts, bounces, dead stops
+and linear keys are corners, honest ones; where a corner leaves as little as the fault does, there is no fault.
 """
 
 from __future__ import annotations
@@ -23,6 +27,10 @@ WINDOW, HALF, DEGREE = 9, 4, 5
 SURE = 7.0
 APART = 4  # of faults within four samples only the surest is flagged at a time
 MOST_FAULTS_PER_SAMPLE = 0.2
+AROUND = 24
+"""Windows to each side whose residuals say what is usual."""
+CORNERS = tuple(float(p) for p in np.arange(-3, 3.01, 0.25))
+"""Places of corners that are tried in a window, samples from its centre."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -121,8 +129,46 @@ def fit(samples: Floats, shape: FaultShape, noise_floor: float, known: Sequence[
         size[at] = solution[:, -1]
         slope[at] = np.einsum("k,nkd->nd", _slope_row(), solution[:, : DEGREE + 1])
         residual[at] = pooled
-        error[at] = np.maximum(pooled, noise_floor) / norm
-    return Fit(size, error, residual, slope)
+        error[at] = 1.0 / norm
+    noise = np.fmax(np.fmax(residual, usual_residual(residual)), noise_floor)
+    return Fit(size, error * noise, residual, slope)
+
+
+def usual_residual(residual: Floats) -> Floats:
+    """The median residual of the windows within 24 samples, (n,); NaN where there is none."""
+    from scipy.ndimage import median_filter  # takes long to load
+
+    known = np.flatnonzero(~np.isnan(residual))
+    out = np.full(len(residual), np.nan)
+    if len(known):
+        size = min(2 * AROUND + 1, 2 * len(known) - 1)
+        out[known] = median_filter(residual[known], size=size, mode="reflect")
+    return out
+
+
+@lru_cache(maxsize=4096)
+def _corner_maker(place: float, known: tuple[tuple[FaultShape, int], ...]) -> tuple[Floats, int] | None:
+    """Residual maker of motion, known faults and a corner, and what freedom is left."""
+    corner = np.abs(np.arange(-HALF, HALF + 1) - place)
+    design = np.hstack([_motion_columns(), *(_column(s, r, 0)[:, None] for s, r in known), corner[:, None]])
+    freedom = WINDOW - design.shape[1]
+    if freedom < 1 or np.linalg.matrix_rank(design, tol=1e-6) < design.shape[1]:
+        return None
+    return np.eye(WINDOW) - design @ np.linalg.pinv(design), freedom
+
+
+def corner_residual(samples: Floats, row: int, known: Sequence[Found] = ()) -> float:
+    """What the best corner leaves in the window around a sample: root mean square, as ``Fit.residual``."""
+    window = samples[row - HALF : row + HALF + 1]
+    terms = tuple(sorted((f.shape, f.row - row) for f in known if f.row != row and _reaches(f.shape, f.row, row)))
+    least = np.inf
+    for place in CORNERS:
+        found = _corner_maker(place, terms)
+        if found is not None:
+            maker, freedom = found
+            left = float(np.einsum("nd,nd->", window, maker @ window))
+            least = min(least, float(np.sqrt(max(left, 0.0) / (freedom * window.shape[1]))))
+    return least
 
 
 def find_faults(
@@ -143,13 +189,15 @@ def find_faults(
     fits: dict[FaultShape, Fit] = {}
     while True:
         fits = {shape: fit(samples, shape, noise_floor, known) for shape in SHAPES}
-        new = _surest(fits, known, least, np.fmax(least, step_share * typical))
+        new = _surest(samples, fits, known, least, np.fmax(least, step_share * typical))
         if not new or len(known) > MOST_FAULTS_PER_SAMPLE * len(samples):
             return tuple(sorted(known, key=lambda f: f.row)), fits
         known += new
 
 
-def _surest(fits: dict[FaultShape, Fit], known: list[Found], least: float, least_step: Floats) -> list[Found]:
+def _surest(
+    samples: Floats, fits: dict[FaultShape, Fit], known: list[Found], least: float, least_step: Floats
+) -> list[Found]:
     candidates: list[Found] = []
     taken = {(f.shape, f.row) for f in known}
     for shape in SHAPES:
@@ -165,9 +213,17 @@ def _surest(fits: dict[FaultShape, Fit], known: list[Found], least: float, least
     candidates.sort(key=lambda f: -f.sureness)
     chosen: list[Found] = []
     for candidate in candidates:
-        if all(abs(candidate.row - c.row) > APART for c in chosen):
+        if all(abs(candidate.row - c.row) > APART for c in chosen) and not _is_corner(samples, candidate, fits, known):
             chosen.append(candidate)
     return chosen
+
+
+def _is_corner(samples: Floats, fault: Found, fits: dict[FaultShape, Fit], known: list[Found]) -> bool:
+    here = fits[fault.shape]
+    others = [k for k in known if k.row != fault.row]
+    # What is usual around: a fault that fits by chance to nothing is no reason against a corner.
+    usual = float(np.fmax(here.residual[fault.row], usual_residual(here.residual)[fault.row]))
+    return corner_residual(samples, fault.row, others) <= usual
 
 
 def travel_components(size: Floats, slope: Floats) -> Floats:

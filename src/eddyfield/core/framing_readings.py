@@ -1,33 +1,43 @@
-"""Readings of the framing: what leaves the frame, is cut at a joint, has too little room, or is hidden behind the set.
+"""Readings of the framing: what leaves the frame, is cut at a joint, has too little room, changes its size, or is hidden.
 
-A part of the body counts as meant to be seen where it is inside the frame on most frames; a close-up has no feet to lose.
+Judged span by span of the cut, by stretches. A part counts as lost where it was in the frame before, or while most of the
+body still is; a close-up has no feet to lose, and a body that walks out of the frame by itself is no fault.
 """
 
 from __future__ import annotations
 
 import re
 from collections.abc import Sequence
+from functools import cached_property
 
 import numpy as np
-from numpy.typing import NDArray
 
+from . import transforms
 from .bake import Baker
-from .camera_path import CameraPath
+from .body_marks import body_marks
+from .cameras import Camera
 from .content import content_name
-from .face import Face
+from .crossings import HARDLY_INSIDE, Crossing, crossings
+from .hidden_parts import hidden_points
 from .placement import ACTION_SAFE
-from .readings import Reading, ReadingKind, over_spans
+from .readings import Reading, ReadingKind, Unit
 from .scene import Character
+from .screen import track
 from .shots import face_of
-from .sight_lines import hidden_rows, sight_origins
+from .size_drift import unasked_growth
+from .stretches import BRIDGED, Bools, Spans, mostly, stretches, was_before
 from .transforms import Floats
 
-Bools = NDArray[np.bool_]
-MEANT_SHARE = 0.5
+MOST_OF_THE_BODY = {"head": 0.5, "feet": 0.8}
+"""Share of the body that is in the frame while a part should be as well: a figure cut at the knees has no feet to lose."""
 CUT_WITHIN = 0.012
 """Of the frame's height: how near to the edge a joint has to lie for the edge to cut at it."""
-CUT_FRAMES = 12
+TRAVELS_A_SECOND = 0.1
+"""Of the frame's width a second: from there on lead room goes by the travel, not by the face."""
+LARGE_FIGURE = 0.55
+"""Of the frame's height: a smaller figure has sky above it by intent."""
 DRIFT_RATIO = 1.15
+HEAD_HIDDEN, BODY_HIDDEN = 0.25, 0.5
 _CUT_JOINTS: dict[ReadingKind, re.Pattern[str]] = {
     "cut at the neck": re.compile(r"neck", re.IGNORECASE),
     "cut at the wrist": re.compile(r"(wrist|(^|[^a-z])(left|right)?hand([^a-z]|$))", re.IGNORECASE),
@@ -36,73 +46,133 @@ _CUT_JOINTS: dict[ReadingKind, re.Pattern[str]] = {
 }
 
 
-def framing_readings(
-    baker: Baker, character: Character, path: CameraPath, path_name: str, holds_size: bool
-) -> list[Reading]:
-    """All framing readings of a character as shown through a camera, kept under the path's name."""
-    sets = tuple(p.source for p in baker.scene.set_pieces)
-    own = character.id, character.name, character.feet, baker.shown_name(character)
-    name = content_name("framing", path_name, own, sets, holds_size, baker.scene.room)
-    return baker.part(name, lambda: _Framed(baker, character, path).readings(holds_size))
+def framing_readings(baker: Baker, camera: Camera, character: Character) -> list[Reading]:
+    """All framing readings of a character as shown through a camera, on the camera's spans of the cut, or on the whole
+    range where the cut does not use it."""
+    scene = baker.scene
+    spans = tuple(scene.frames_of_cut(camera)) or ((scene.frames.first, scene.frames.last),)
+    shown = [(c.id, c.name, c.feet, baker.shown_name(c)) for c in scene.characters]
+    sets = tuple(p.source for p in scene.set_pieces)
+    name = content_name("framing", baker.camera_name(camera), character.id, spans, shown, sets, scene.room)
+    return baker.part(name, lambda: _Framed(baker, camera, character, spans).readings())
 
 
 class _Framed:
     """One character through one camera, projected once."""
 
-    def __init__(self, baker: Baker, character: Character, path: CameraPath) -> None:
-        self.baker, self.character, self.path, self.room = baker, character, path, baker.scene.room
+    def __init__(self, baker: Baker, camera: Camera, character: Character, spans: Spans) -> None:
+        self.baker, self.camera, self.character = baker, camera, character
+        self.path, self.room = baker.camera_path(camera), baker.scene.room
         self.frames, self.delivery = baker.scene.frames, baker.scene.delivery
+        first, last = self.frames.first, self.frames.last
+        self.spans = [(max(a, first) - first, min(b, last) - first) for a, b in spans if a <= last and b >= first]
         self.rig = baker.rig_of(character.source)
         self.face = face_of(baker, character)
+        self.half_second = max(1, round(float(baker.rate) / 2))
         self.world = baker.shown_points(character, baker.joint_positions(character))
-        seen = path.project(self.world)
-        self.pixels, self.in_front = seen.pixels, seen.in_front
-        self.head = self._head_points(self.face)
+        self.pixels = track(self.path, self.world).pixels
+        marks = body_marks(baker, character)
+        self.estimate = marks.estimate
+        self.head_points = baker.shown_points(character, marks.head)
+        self.head = track(self.path, self.head_points).pixels
+        self.soles = track(self.path, baker.shown_points(character, marks.soles)).pixels
 
-    def _head_points(self, face: Face) -> Floats:
-        """Top, middle and bottom of the face on the screen, (frames, 3, 2)."""
-        joint = self.baker.joint_frames(self.character.id, face.joint, "motion")
-        up = face.axes[:, 1] * face.height_m / 2
-        local = np.stack([face.centre + up, face.centre, face.centre - up])
-        scale = np.linalg.norm(joint[:, :3, 1], axis=-1)[:, None, None]
-        turned = np.einsum("fij,pj->fpi", joint[:, :3, :3], local) / scale + joint[:, None, :3, 3]
-        return self.path.project(self.baker.shown_points(self.character, turned)).pixels
-
-    def readings(self, holds_size: bool) -> list[Reading]:
+    def readings(self) -> list[Reading]:
         with np.errstate(invalid="ignore"):
-            out = self._leaves("head", self.head[:, 0])
-            feet = [self.rig.joint_names.index(f) for f in self.character.feet if f in self.rig.joint_names]
-            if feet:
-                out += self._leaves("feet", self._lowest(feet))
-            return out + self._cuts() + self._rooms() + self._drift(holds_size) + self._hidden()
+            out = [self._crossing(c) for c in self.crossings]
+            out += self._lost("head", _extreme(self.head, lowest=False))
+            if self.soles.shape[1]:
+                out += self._lost("feet", _extreme(self.soles, lowest=True))
+            return out + self._cuts() + self._rooms() + self._drift() + self._hidden()
 
-    def _lowest(self, joints: Sequence[int]) -> Floats:
-        pixels = self.pixels[:, joints]
-        known = np.where(np.isnan(pixels[..., 1]), -np.inf, pixels[..., 1])
-        return np.asarray(pixels[np.arange(len(pixels)), known.argmax(axis=1)])
+    # --- what all of them go by ---
 
-    def _outside(self, pixels: Floats, safe: float) -> Floats:
-        """How far outside the safe share of the frame, px; 0 inside, NaN unknown."""
+    @cached_property
+    def inside(self) -> Bools:
+        """Which joints are in the frame, (frames, joints)."""
+        return np.asarray(self._beyond(self.pixels, 1.0) == 0, dtype=bool)
+
+    @cached_property
+    def share_inside(self) -> Floats:
+        """How much of the body is in the frame, (frames,): of its height, and of its joints from side to side."""
+        x, y = self.pixels[..., 0], np.concatenate([self.pixels[..., 1], self.head[..., 1], self.soles[..., 1]], axis=1)
+        highest, lowest = np.nanmin(y, axis=1, initial=np.inf), np.nanmax(y, axis=1, initial=-np.inf)
+        seen = np.minimum(lowest, self.delivery.height) - np.maximum(highest, 0)
+        height = np.clip(seen / np.maximum(lowest - highest, 1e-9), 0, 1)
+        return np.asarray(np.nan_to_num(height) * ((x >= 0) & (x < self.delivery.width)).mean(axis=1))
+
+    @cached_property
+    def crossings(self) -> list[Crossing]:
+        return crossings(self.path, self.world, self.inside, self.spans, self.half_second)
+
+    @cached_property
+    def crossing_rows(self) -> Bools:
+        out = np.zeros(self.frames.count, dtype=bool)
+        for crossing in self.crossings:
+            out[crossing.first : crossing.last + 1] = True
+        return out
+
+    def _beyond(self, pixels: Floats, safe: float) -> Floats:
+        """How far outside the safe share of the frame, px; 0 inside, infinite where it is not in front."""
         size = np.array([self.delivery.width, self.delivery.height])
         low, high = size * (1 - safe) / 2, size * (1 + safe) / 2
-        return np.asarray(np.maximum(np.maximum(low - pixels, pixels - high), 0).max(axis=-1))
+        away = np.maximum(np.maximum(low - pixels, pixels - high), 0).max(axis=-1)
+        return np.asarray(np.where(np.isnan(away), np.inf, away))
 
-    def _leaves(self, part: str, pixels: Floats) -> list[Reading]:
-        beyond = self._outside(pixels, 1.0)
-        meant = (beyond == 0).mean() > MEANT_SHARE
-        if not meant:
-            return []
-        unsafe = self._outside(pixels, ACTION_SAFE)
+    def _span_first(self, row: int) -> int:
+        return next(a for a, b in self.spans if a <= row <= b)
+
+    def _over(
+        self, kind: ReadingKind, rows: list[tuple[int, int]], sizes: Floats, unit: Unit, threshold: float, of: str = "",
+        note: str = "",
+    ) -> list[Reading]:  # fmt: skip
+        """A reading for each stretch of rows, with its greatest size there."""
+        out = []
+        for first, last in rows:
+            known = sizes[first : last + 1]
+            known = known[np.isfinite(known)]
+            size = float(known[np.argmax(np.abs(known))]) if len(known) else float(self.delivery.height)
+            subject = of or self.character.name
+            begin = self.frames.first
+            out.append(Reading(kind, subject, begin + first, begin + last, size, unit, threshold, note=note))
+        return out
+
+    # --- the readings ---
+
+    def _crossing(self, crossing: Crossing) -> Reading:
+        first, last = self.frames.first + crossing.first, self.frames.first + crossing.last
+        return Reading(crossing.way, self.character.name, first, last, last - first + 1, "frames", 0.0, remark=True)
+
+    def _lost(self, part: str, pixels: Floats) -> list[Reading]:
+        beyond, unsafe = self._beyond(pixels, 1.0), self._beyond(pixels, ACTION_SAFE)
         out_of_frame: ReadingKind = "head out of the frame" if part == "head" else "feet out of the frame"
         out_of_safe: ReadingKind = "head out of action safe" if part == "head" else "feet out of action safe"
-        name = self.character.name
+        note = f"Measured by {self.estimate}." if part == "head" and self.estimate else ""
+        lost = self._stretches_lost(part, beyond > 0)
+        at_edge = [
+            (first, last)
+            for first, last in self._stretches_lost(part, (unsafe > 0) & (beyond == 0))
+            if not self.crossing_rows[
+                max(0, first - BRIDGED - 1) : last + BRIDGED + 2
+            ].any()  # just come in, or going out
+        ]
         return [
-            *over_spans(out_of_frame, name, self.frames, beyond > 0, beyond, "px", 0.0),
-            *over_spans(out_of_safe, name, self.frames, (unsafe > 0) & (beyond == 0), unsafe, "px", 0.0),
+            *self._over(out_of_frame, lost, beyond, "px", 0.0, note=note),
+            *self._over(out_of_safe, at_edge, unsafe, "px", 0.0, note=note),
         ]
 
+    def _stretches_lost(self, part: str, outside: Bools) -> list[tuple[int, int]]:
+        out = []
+        for first, last in stretches(outside & ~self.crossing_rows, self.spans):
+            share = float(np.median(self.share_inside[first : last + 1]))
+            gone = share <= HARDLY_INSIDE and any(c.way == "exit" and c.last < first for c in self.crossings)
+            was_inside = was_before(~outside, first, self._span_first(first))
+            if (was_inside or share > MOST_OF_THE_BODY[part]) and not gone:
+                out.append((first, last))
+        return out
+
     def _cuts(self) -> list[Reading]:
-        """The lower edge, or for a wrist any edge, runs through a joint for half a second or more."""
+        """The lower edge, or for a wrist any edge, runs through a joint on most frames of half a second."""
         out: list[Reading] = []
         near = CUT_WITHIN * self.delivery.height
         for kind, pattern in _CUT_JOINTS.items():
@@ -114,74 +184,90 @@ class _Framed:
                 if kind == "cut at the wrist":
                     away = np.minimum(away, np.minimum(np.abs(x), np.abs(x - self.delivery.width)))
                 level = (x > -near) & (x < self.delivery.width + near) & (y > 0) & (y < self.delivery.height + near)
-                cut = (away < near) & level
-                out += over_spans(
-                    kind, f"{self.character.name} {joint}", self.frames, cut, away, "px", near, CUT_FRAMES
-                )
+                rows = mostly((away < near) & level & ~self.crossing_rows, self.spans)
+                out += self._over(kind, rows, away, "px", near, f"{self.character.name} {joint}")
         return out
 
     def _rooms(self) -> list[Reading]:
-        top, middle = self.head[:, 0], self.head[:, 1]
-        shown = (self._outside(top, 1.0) == 0) & (self._outside(middle, 1.0) == 0)
+        top, middle = _extreme(self.head, lowest=False), self.head.mean(axis=1)
+        whole = (self._beyond(top, 1.0) == 0) & (self._beyond(middle, 1.0) == 0) & ~self.crossing_rows
         headroom = top[:, 1] / self.delivery.height
-        room, name = self.room, self.character.name
+        room = self.room
         lowest = np.where(np.isnan(self.pixels[..., 1]), -np.inf, self.pixels[..., 1]).max(axis=1)
-        tall = (lowest - top[:, 1]) / self.delivery.height
-        # A figure that is small in a wide picture has sky above it by intent.
-        large = tall > 0.55
-        out = [
-            *over_spans(
-                "little headroom", name, self.frames, shown & (headroom < room.headroom_least), headroom, "share",
-                room.headroom_least, CUT_FRAMES,
-            ),
-            *over_spans(
-                "much headroom", name, self.frames, shown & large & (headroom > room.headroom_most), headroom, "share",
-                room.headroom_most, CUT_FRAMES,
-            ),
-        ]  # fmt: skip
-        joint = self.baker.joint_frames(self.character.id, self.face.joint, "motion")
-        ahead = -np.einsum("fij,j->fi", joint[:, :3, :3], self.face.axes[:, 2])
-        ahead = ahead / np.maximum(np.linalg.norm(ahead, axis=-1, keepdims=True), 1e-12)
-        sideways = np.einsum("fi,fi->f", ahead, self.path.world_from_camera[:, :3, 0])
-        lead = np.where(sideways > 0, self.delivery.width - middle[:, 0], middle[:, 0]) / self.delivery.width
-        looks = shown & (np.abs(sideways) > 0.7)
-        out += over_spans(
-            "little lead room", name, self.frames, looks & (lead < room.lead_least), lead, "share", room.lead_least,
-            CUT_FRAMES,
-        )  # fmt: skip
-        return out
-
-    def _drift(self, holds_size: bool) -> list[Reading]:
-        """A held subject that grows or shrinks although nobody asked for it."""
-        if not holds_size:
-            return []
-        top, bottom = self.head[:, 0, 1], self.head[:, 2, 1]
-        tall = np.abs(bottom - top)
-        known = np.flatnonzero(np.isfinite(tall) & (tall > 0))
-        if len(known) < 2:
-            return []
-        size = tall[known]
-        ratio = float(size.max() / size.min())
-        if ratio <= DRIFT_RATIO:
-            return []
-        first, last = sorted((int(known[size.argmin()]), int(known[size.argmax()])))
-        begin = self.frames.first
+        large = (lowest - top[:, 1]) / self.delivery.height > LARGE_FIGURE
+        little = stretches(whole & (headroom < room.headroom_least), self.spans)
+        much = stretches(whole & large & (headroom > room.headroom_most), self.spans)
+        sideways = self._heading()
+        ahead = np.where(sideways > 0, self.delivery.width - middle[:, 0], middle[:, 0]) / self.delivery.width
+        short = stretches(whole & (sideways != 0) & (ahead < room.lead_least), self.spans)
         return [
-            Reading(
-                "size drifts", self.character.name, begin + first, begin + last, ratio - 1, "share", DRIFT_RATIO - 1
-            )
+            *self._over("little headroom", little, headroom, "share", room.headroom_least),
+            *self._over("much headroom", much, headroom, "share", room.headroom_most),
+            *self._over("little lead room", short, ahead, "share", room.lead_least),
         ]
 
-    def _hidden(self) -> list[Reading]:
-        pieces = [self.baker.set_triangles(p) for p in self.baker.scene.set_pieces]
-        if not pieces:
+    def _heading(self) -> Floats:
+        """To which side of the picture it goes, where it goes fast enough, else looks: 1 right, -1 left, 0 neither."""
+        joint = self.baker.joint_frames(self.character.id, self.face.joint, "motion")
+        ahead = -np.einsum("fij,j->fi", transforms.orthonormal(joint)[:, :3, :3], self.face.axes[:, 2])
+        rows = self.baker.exposure_starts(self.character) - self.frames.first
+        looks = np.einsum("fi,fi->f", ahead[rows], self.path.world_from_camera[:, :3, 0])
+        out = np.where(np.abs(looks) > 0.7, np.sign(looks), 0.0)
+        middle = self.pixels[..., 0].mean(axis=1)
+        for first, last in self.spans:
+            at = np.arange(first, last + 1)
+            before, after = np.maximum(at - self.half_second, first), np.minimum(at + self.half_second, last)
+            seconds = np.maximum(after - before, 1) / float(self.baker.rate)
+            travel = (middle[after] - middle[before]) / seconds
+            fast = np.abs(travel) > TRAVELS_A_SECOND * self.delivery.width
+            out[at] = np.where(fast, np.sign(travel), out[at])
+        return out
+
+    def _drift(self) -> list[Reading]:
+        """A held subject that grows or shrinks although neither lens nor distance is keyed to do so."""
+        framing = self.camera.framing
+        if framing is None or framing.size is not None:
             return []
-        triangles = np.concatenate(pieces)
-        middle = self.baker.joint_frames(self.character.id, self.face.joint, "motion")[:, None, :3, 3]
-        marks = self.baker.shown_points(self.character, middle)
-        anchor = self.rig.joint_names.index(self.rig.names[self.rig.default_anchor()])
-        points = np.concatenate([marks, self.world[:, anchor : anchor + 1]], axis=1)
-        rows = (self._outside(self.head[:, 1], 1.0) == 0) | (self._outside(self.pixels[:, anchor], 1.0) == 0)
-        hidden = hidden_rows(sight_origins(self.path, points), points, triangles, rows)
-        share = hidden.mean(axis=1)
-        return over_spans("hidden behind the set", self.character.name, self.frames, share == 1.0, share, "share", 0.0)
+        if not any(s.owner_id == self.character.id for s in framing.subjects):
+            return []
+        out = []
+        for first, last in self.spans:
+            growth = unasked_growth(self.camera, self.baker.camera(self.camera), self.world, first, last)
+            ratio = float(np.exp(np.ptp(growth)))
+            if ratio > DRIFT_RATIO:
+                a, b = sorted((int(growth.argmin()), int(growth.argmax())))
+                begin = self.frames.first + first
+                size = ratio - 1
+                out.append(
+                    Reading("size drifts", self.character.name, begin + a, begin + b, size, "share", DRIFT_RATIO - 1)
+                )
+        return out
+
+    def _hidden(self) -> list[Reading]:
+        head = self.head_points[:, :: max(1, self.head_points.shape[1] // 6)]
+        body = self.world[:, :: max(1, self.world.shape[1] // 8)]
+        points = np.concatenate([head, body], axis=1)
+        visible = self._beyond(track(self.path, points).pixels, 1.0) == 0
+        hidden = hidden_points(self.baker, self.path, self.character, points, visible)
+        if hidden is None:
+            return []
+        out: list[Reading] = []
+        parts: Sequence[tuple[ReadingKind, slice, float]] = (
+            ("head hidden", slice(0, head.shape[1]), HEAD_HIDDEN),
+            ("body hidden", slice(head.shape[1], None), BODY_HIDDEN),
+        )
+        for kind, part, least in parts:
+            seen, away = visible[:, part], hidden[:, part]
+            count = seen.sum(axis=1)
+            share = away.sum(axis=1) / np.maximum(count, 1)
+            # What is mostly out of the frame is not judged by the little that is in it.
+            rows = stretches((share >= least) & (count >= seen.shape[1] / 4), self.spans)
+            out += self._over(kind, rows, share, "share", least)
+        return out
+
+
+def _extreme(pixels: Floats, lowest: bool) -> Floats:
+    """The highest or lowest of points (frames, points, 2) in the picture, (frames, 2); NaN where none is in front."""
+    known = np.where(np.isnan(pixels[..., 1]), -np.inf if lowest else np.inf, pixels[..., 1])
+    at = known.argmax(axis=1) if lowest else known.argmin(axis=1)
+    return np.asarray(pixels[np.arange(len(pixels)), at])

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
@@ -9,16 +10,19 @@ import numpy as np
 from numpy.typing import NDArray
 
 from .arcs import ArcJudgement
+from .exposure import LEAST_COST, nearest_frame
 from .scene import Character
+from .stretches import runs
 from .strobing import Strobing
-from .time import FrameRange
+from .time import FrameRange, FrameTime
 from .transforms import Floats
 
 ReadingKind = Literal[
-    "strobes", "off the arc", "off the spacing", "hitch", "pop", "key pose not shown", "feet slide",
+    "strobes", "lens moves in holds", "off the arc", "off the spacing", "hitch", "pop", "camera jolts",
+    "key pose not shown", "key poses between frames", "feet slide", "entrance", "exit",
     "head out of action safe", "head out of the frame", "feet out of action safe", "feet out of the frame",
     "cut at the neck", "cut at the wrist", "cut at the knee", "cut at the ankle",
-    "little headroom", "much headroom", "little lead room", "size drifts", "hidden behind the set",
+    "little headroom", "much headroom", "little lead room", "size drifts", "head hidden", "body hidden",
     "near plane cuts in", "far plane cuts off", "soft", "lock cannot reach", "size cannot be held",
     "aims at a still joint", "carried by a still joint", "aim bobs", "carrier bobs", "straight chord",
 ]  # fmt: skip
@@ -29,8 +33,17 @@ SLIDE_M = 0.03
 
 
 @dataclass(frozen=True)
+class Figure:
+    """A further number of a reading."""
+
+    title: str
+    value: float
+    unit: Unit | Literal[""]
+
+
+@dataclass(frozen=True)
 class Reading:
-    """One measured judgement. ``first`` to ``last`` are the frames it speaks of, both included."""
+    """One measured judgement. ``first`` to ``last`` are the frames it speaks of, both included. A ``remark`` is no fault."""
 
     kind: ReadingKind
     subject: str
@@ -42,16 +55,10 @@ class Reading:
     fix: Fix | None = None
     joint: str | None = None
     """The joint that the fix would use."""
-
-
-def spans(mask: NDArray[np.bool_]) -> list[tuple[int, int]]:
-    """First and last row of every stretch of true rows.
-
-    >>> spans(np.array([True, True, False, True]))
-    [(0, 1), (3, 3)]
-    """
-    edges = np.flatnonzero(np.diff(np.concatenate([[False], mask, [False]]).astype(np.int8)))
-    return [(int(a), int(b) - 1) for a, b in zip(edges[::2], edges[1::2], strict=True)]
+    figures: tuple[Figure, ...] = ()
+    remark: bool = False
+    note: str = ""
+    """What it goes by, where that is an estimate."""
 
 
 def over_spans(
@@ -66,7 +73,7 @@ def over_spans(
 ) -> list[Reading]:
     """A reading for every stretch of frames on which something is so, with its greatest size there."""
     out = []
-    for first, last in spans(mask):
+    for first, last in runs(mask):
         if last - first + 1 < least_frames:
             continue
         worst = sizes[first : last + 1]
@@ -75,23 +82,45 @@ def over_spans(
     return out
 
 
-def strobing_readings(character: Character, found: Strobing, frames: FrameRange, height_px: int) -> list[Reading]:
-    """Whether held poses strobe: the slip's root mean square over the frames that are held."""
+def strobing_readings(character: Character, found: Strobing, ridden: Strobing, height_px: int) -> list[Reading]:
+    """Stretches on which held poses strobe, and what no rigid Ride can take away of that (``ridden``: under one): there the
+    lens moves during the holds."""
     threshold = STROBE_PERMILLE * height_px / 1000
-    if not found.rms_px > threshold:
-        return []
-    held = found.held.nonzero()[0]
     fix: Fix | None = "ride" if character.ride.way == "off" else None
-    first, last = frames.first + int(held[0]), frames.first + int(held[-1])
-    return [Reading("strobes", character.name, first, last, found.rms_px, "px", threshold, fix)]
+    out = []
+    for s in found.stretches:
+        share = s.reversals / s.pose_changes if s.pose_changes else 0.0
+        figures = (
+            Figure("at most", s.max_px, "px"),
+            Figure("reversals", s.reversals, ""),
+            Figure("of pose changes", share, "share"),
+        )
+        out.append(Reading("strobes", character.name, s.first, s.last, s.rms_px, "px", threshold, fix, figures=figures))
+    for s in ridden.stretches:
+        if s.rms_px > threshold:
+            out.append(
+                Reading(
+                    "lens moves in holds", character.name, s.first, s.last, s.rms_px, "px", threshold,
+                    figures=(Figure("at most", s.max_px, "px"),),
+                    note="Riding cannot take this away: hold the lens as long as the pose.",
+                )
+            )  # fmt: skip
+    return out
 
 
-def arc_readings(joint: str, judgement: ArcJudgement, frames: FrameRange) -> list[Reading]:
-    """The faults of one joint's arc."""
-    return [
-        Reading(f.kind, joint, frames.first + f.row, frames.first + f.row, f.size_px, "px", f.least_px)
-        for f in judgement.faults
-    ]
+def arc_readings(
+    joint: str, judgement: ArcJudgement, frames: FrameRange, camera_name: Callable[[int], str]
+) -> list[Reading]:
+    """The faults of one joint's arc; a jolt of the camera is the camera's, by its name on that row."""
+    out = []
+    for f in judgement.faults:
+        frame = frames.first + f.row
+        if f.cause != "camera":
+            out.append(Reading(f.kind, joint, frame, frame, f.size_px, "px", f.least_px))
+        if f.cause != "subject":
+            size = abs(f.size_px)
+            out.append(Reading("camera jolts", camera_name(f.row), frame, frame, size, "px", f.least_px))
+    return out
 
 
 def slide_readings(character: Character, slide_m: float, frames: FrameRange) -> list[Reading]:
@@ -101,6 +130,22 @@ def slide_readings(character: Character, slide_m: float, frames: FrameRange) -> 
     return [Reading("feet slide", character.name, frames.first, frames.last, slide_m, "m", SLIDE_M)]
 
 
-def lost_pose_readings(character: Character, lost: tuple[int, ...]) -> list[Reading]:
-    """Key poses that no exposure shows."""
-    return [Reading("key pose not shown", character.name, frame, frame, 1, "frames", 0) for frame in lost]
+def key_pose_readings(
+    character: Character, lost: Sequence[FrameTime], beside: Sequence[tuple[FrameTime, FrameTime]]
+) -> list[Reading]:
+    """Key poses that no exposure shows, and what it costs where they are shown ``beside`` their time."""
+    out = [
+        Reading("key pose not shown", character.name, frame, frame, 1, "frames", 0)
+        for frame in map(nearest_frame, lost)
+    ]
+    if beside:
+        most = max(beside, key=lambda b: abs(b[1]))[1]
+        first, last = nearest_frame(beside[0][0]), nearest_frame(beside[-1][0])
+        figures = (Figure("key poses", len(beside), ""),)
+        out.append(
+            Reading(
+                "key poses between frames", character.name, first, last, float(most), "frames", float(LEAST_COST),
+                figures=figures, remark=True,
+            )
+        )  # fmt: skip
+    return out

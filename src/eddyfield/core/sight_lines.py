@@ -58,6 +58,40 @@ def sight_origins(path: CameraPath, points: Floats) -> Floats:
         return np.where(beyond > 0, points - (points - eye) * (beyond / depth[..., None]), points)
 
 
+def behind_ellipsoids(origins: Floats, points: Floats, world_from_unit: Floats, rows: Bools) -> Bools:
+    """Which points (frames, points, 3) have an ellipsoid between them and where their lines of sight begin, on the rows
+    asked for. ``world_from_unit`` (frames, ellipsoids, 4, 4) makes each ellipsoid of the unit sphere."""
+    out = np.zeros(points.shape[:2], dtype=bool)
+    wanted = np.flatnonzero(rows)
+    wanted = wanted[_pass_by(origins[wanted], points[wanted], world_from_unit[wanted])]
+    size = max(1, BLOCK_TESTS // max(1, points.shape[1] * world_from_unit.shape[1]))
+    for at in range(0, len(wanted), size):
+        some = wanted[at : at + size]
+        unit_from_world = np.linalg.inv(world_from_unit[some])
+        turn, shift = np.swapaxes(unit_from_world[..., :3, :3], -1, -2), unit_from_world[..., None, :3, 3]
+        start = origins[some, None] @ turn + shift
+        along = points[some, None] @ turn + shift - start
+        a, b, c = ((one * other).sum(axis=-1) for one, other in ((along, along), (start, along), (start, start)))
+        inner = b * b - a * (c - 1)
+        with np.errstate(divide="ignore", invalid="ignore"):
+            t = (-b - np.sqrt(inner)) / a
+            # One that the line begins in does not hide: the camera, or its near plane, stands inside.
+            out[some] = ((inner > 0) & (t > 1e-6) & (t < 0.995) & (c > 1)).any(axis=1)
+    return out
+
+
+def _pass_by(origins: Floats, points: Floats, world_from_unit: Floats) -> Bools:
+    """Rows on which any line comes near the ball that holds all ellipsoids, (rows,)."""
+    centres = world_from_unit[..., :3, 3]
+    reach = np.linalg.norm(world_from_unit[..., :3, :3], axis=-2).max(axis=-1)
+    middle = centres.mean(axis=1)
+    radius = (np.linalg.norm(centres - middle[:, None], axis=-1) + reach).max(axis=1)
+    way, toward = points - origins, middle[:, None] - origins
+    share = np.clip((toward * way).sum(axis=-1) / np.maximum((way**2).sum(axis=-1), 1e-12), 0, 1)
+    away = np.linalg.norm(toward - way * share[..., None], axis=-1)
+    return np.asarray((away < radius[:, None]).any(axis=1))
+
+
 def hidden_rows(origins: Floats, points: Floats, triangles: Floats, rows: Bools) -> Bools:
     """Which points are hidden from where their lines of sight begin, both (frames, points, 3), on the rows asked for.
 

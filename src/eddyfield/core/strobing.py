@@ -12,6 +12,20 @@ from .camera_path import CameraPath
 from .transforms import Floats
 
 Ints = NDArray[np.int64]
+Bools = NDArray[np.bool_]
+
+
+@dataclass(frozen=True)
+class Stretch:
+    """A run of exposures that slip or jump back, ``first`` to ``last`` (frames, both included): the slip's root mean square
+    over its held frames and its greatest, px; and how many of its ``pose_changes`` jump back."""
+
+    first: int
+    last: int
+    rms_px: float
+    max_px: float
+    reversals: int
+    pose_changes: int
 
 
 @dataclass(frozen=True, eq=False)
@@ -31,6 +45,7 @@ class Strobing:
     max_frame: int | None
     reversals: tuple[int, ...]
     over_threshold: int
+    stretches: tuple[Stretch, ...]
 
 
 def strobing(
@@ -40,11 +55,13 @@ def strobing(
     first: int,
     threshold_permille: float = 1.0,
     span_starts: Sequence[int] = (0,),
+    bridged_frames: int = 12,
 ) -> Strobing:
     """Measure the shown points (frames, points, 3), in metres of the world, as shown on each frame.
 
     ``comparison`` (frames,) is r(f), the frame that each frame should look like; ``first`` is the frame of row 0.
-    ``span_starts`` are the rows on which a span of the cut begins: nothing is compared across them.
+    ``span_starts`` are the rows on which a span of the cut begins: nothing is compared across them. Stretches that lie no
+    more than ``bridged_frames`` (half a second) apart are one.
     """
     rows = np.arange(camera.count)
     before = np.clip(comparison - first, 0, rows)
@@ -61,11 +78,45 @@ def strobing(
         max_px = float(slip[seen].max())
         max_frame = first + int(np.flatnonzero(seen & (slip == max_px))[0])
     with np.errstate(invalid="ignore"):
-        over = int(np.count_nonzero(held & (permille > threshold_permille)))
-    return Strobing(
-        held, slip, permille, rms, max_px, max_frame,
-        _reversals(camera, pixels, drift, held, first, threshold_permille, span_starts), over,
-    )  # fmt: skip
+        slips = permille > threshold_permille
+        over = int(np.count_nonzero(held & slips))
+    reversals = _reversals(camera, pixels, drift, held, first, threshold_permille, span_starts)
+    stretches = _stretches(held, slip, slips, reversals, first, span_starts, bridged_frames)
+    return Strobing(held, slip, permille, rms, max_px, max_frame, reversals, over, stretches)
+
+
+def _stretches(
+    held: Bools,
+    slip: Floats,
+    over: Bools,
+    reversals: tuple[int, ...],
+    first: int,
+    span_starts: Sequence[int],
+    bridged: int,
+) -> tuple[Stretch, ...]:
+    starts = np.flatnonzero(~held)
+    if len(starts) == len(held):
+        return ()
+    lasts = np.append(starts[1:], len(held)) - 1
+    jumps = np.zeros(len(held) + 1, dtype=bool)
+    jumps[np.array(reversals, dtype=np.int64) - first] = True
+    bad = np.logical_or.reduceat(over & held, starts) | jumps[lasts + 1]
+    span = np.searchsorted(np.asarray(span_starts), starts, side="right")
+    changes = np.append(~held[1:] & held[:-1], False)  # by the row before the change
+    found: list[tuple[int, int, int]] = []
+    for index in np.flatnonzero(bad).tolist():
+        a, b, of = int(starts[index]), int(lasts[index]), int(span[index])
+        if found and found[-1][2] == of and a - found[-1][1] - 1 <= bridged:
+            found[-1] = (found[-1][0], b, of)
+        else:
+            found.append((a, b, of))
+    out = []
+    for a, b, _ in found:
+        seen = slip[a : b + 1][held[a : b + 1] & ~np.isnan(slip[a : b + 1])]
+        rms, most = (float(np.sqrt(np.mean(seen**2))), float(seen.max())) if len(seen) else (0.0, 0.0)
+        back = int(np.count_nonzero(jumps[a + 1 : b + 2]))
+        out.append(Stretch(first + a, first + b, rms, most, back, int(np.count_nonzero(changes[a : b + 1]))))
+    return tuple(out)
 
 
 def _reversals(

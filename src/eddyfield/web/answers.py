@@ -11,7 +11,7 @@ from eddyfield.core.cameras import FilmBack, Glass, LockGroup, Role
 from eddyfield.core.channels import KeyShape
 from eddyfield.core.focus import Focus
 from eddyfield.core.framing import Framing
-from eddyfield.core.readings import Fix, ReadingKind
+from eddyfield.core.readings import Figure, Fix, ReadingKind
 from eddyfield.core.ride import RideWay
 from eddyfield.core.room import Room
 
@@ -146,6 +146,10 @@ class ReadingView(Answer):
     fix: Fix | None
     joint: str | None
     camera_id: str | None
+    figures: list[Figure]
+    remark: bool
+    """Told as such; no fault."""
+    note: str
 
 
 class SceneHead(Answer):

@@ -15,7 +15,7 @@ from eddyfield.core.bake import Baker
 from eddyfield.core.camera_readings import camera_readings
 from eddyfield.core.cameras import Camera
 from eddyfield.core.content import content_name
-from eddyfield.core.exposure import lost_key_poses
+from eddyfield.core.exposure import lost_key_poses, shown_beside_key_poses
 from eddyfield.core.placement import calm_joint
 from eddyfield.core.ride import Ride
 from eddyfield.core.rig import Rig
@@ -123,9 +123,11 @@ class SceneViews:
         found: list[reading_rules.Reading] = []
         for character in scene.characters:
             strobing = baker.strobing(character)
-            found += reading_rules.strobing_readings(character, strobing, frames, scene.delivery.height)
-            lost = lost_key_poses(baker.exposure_starts(character), frames, baker.key_poses(character))
-            found += reading_rules.lost_pose_readings(character, tuple(round(float(p)) for p in lost))
+            ridden = baker.strobing(character, Ride("rigid", 1.0, character.ride.anchor))
+            found += reading_rules.strobing_readings(character, strobing, ridden, scene.delivery.height)
+            starts, poses = baker.exposure_starts(character), baker.key_poses(character)
+            beside = shown_beside_key_poses(starts, frames, poses)
+            found += reading_rules.key_pose_readings(character, lost_key_poses(starts, frames, poses), beside)
             price = baker.contact_price(character)
             if price:
                 found += reading_rules.slide_readings(character, price.after_m, frames)
@@ -141,7 +143,8 @@ class SceneViews:
             camera = None if through is None or scene.is_all_of_cut(through) else through
             name = baker.arc_name(chosen, node, camera, frozen)
             arc_name = offer(name, lambda: _arc_part(baker, chosen, node, camera, frozen, joint))
-            found += reading_rules.arc_readings(joint, baker.arc(chosen, node, camera).judgement, frames)
+            judged = baker.arc(chosen, node, camera).judgement
+            found += reading_rules.arc_readings(joint, judged, frames, lambda row: _camera_name(baker, camera, row))
         out = [_reading_view(reading, None) for reading in found]
         for camera in [through] if through else scene.cameras_of_cut:
             shown = scene.frames_of_cut(camera) if through is None else [(frames.first, frames.last)]
@@ -186,10 +189,18 @@ def _offer_camera(baker: Baker, named: NamedCamera, offer: Callable[..., str]) -
     offer(named.view, partial(camera_view, camera, named.path, views))
 
 
+def _camera_name(baker: Baker, camera: Camera | None, row: int) -> str:
+    """Of the camera that is looked through, or that the cut shows on a row."""
+    if camera is None:
+        camera = baker.scene.camera(baker.scene.cut[int(baker.cut_rows()[0][row])].camera_id)
+    return camera.name
+
+
 def _reading_view(r: reading_rules.Reading, camera_id: str | None) -> answers.ReadingView:
     return answers.ReadingView(
         kind=r.kind, subject=r.subject, first=r.first, last=r.last, size=r.size, unit=r.unit,
-        threshold=r.threshold, fix=r.fix, joint=r.joint, camera_id=camera_id,
+        threshold=r.threshold, fix=r.fix, joint=r.joint, camera_id=camera_id, figures=list(r.figures), remark=r.remark,
+        note=r.note,
     )  # fmt: skip
 
 

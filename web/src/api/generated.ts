@@ -1118,6 +1118,17 @@ export interface ExportNotes {
   notes: string[];
 }
 /**
+ * A further number of a reading.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Figure".
+ */
+export interface Figure {
+  title: string;
+  value: number;
+  unit: ("px" | "m" | "frames" | "share") | "";
+}
+/**
  * What an uploaded file holds, and how it would come in.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -1253,12 +1264,17 @@ export interface SubjectFigures {
 export interface ReadingView {
   kind:
     | "strobes"
+    | "lens moves in holds"
     | "off the arc"
     | "off the spacing"
     | "hitch"
     | "pop"
+    | "camera jolts"
     | "key pose not shown"
+    | "key poses between frames"
     | "feet slide"
+    | "entrance"
+    | "exit"
     | "head out of action safe"
     | "head out of the frame"
     | "feet out of action safe"
@@ -1271,7 +1287,8 @@ export interface ReadingView {
     | "much headroom"
     | "little lead room"
     | "size drifts"
-    | "hidden behind the set"
+    | "head hidden"
+    | "body hidden"
     | "near plane cuts in"
     | "far plane cuts off"
     | "soft"
@@ -1291,6 +1308,9 @@ export interface ReadingView {
   fix: ("ride" | "use joint" | "orbit") | null;
   joint: string | null;
   camera_id: string | null;
+  figures: Figure[];
+  remark: boolean;
+  note: string;
 }
 /**
  * Why something was not done, in the user's words.

@@ -33,7 +33,8 @@ export function ReadingsPanel() {
 }
 
 /** How many times over its threshold, so that pixels, metres and shares can stand in one list. */
-function hurt({ threshold, size, unit, first, last }: ReadingView): number {
+function hurt({ threshold, size, unit, first, last, remark }: ReadingView): number {
+  if (remark) return -1;
   if (threshold > 0) return Math.abs(size) / threshold;
   // Where any amount is too much, how long it lasts counts as well.
   return (unit === "px" ? Math.abs(size) / 10 : 1) + (last - first) / 100;
@@ -44,13 +45,18 @@ function Row({ reading }: { reading: ReadingView }) {
   const frame = useCalmFrame();
   const camera = useSession((s) => cameraNamed(s, reading.camera_id)?.name);
   const here = frame >= first && frame <= last;
+  const where = [subject, camera, first === last ? first : `${first}–${last}`];
+  const figures = reading.figures.map(({ title, value, unit }) =>
+    [title, unit === "share" ? `${(value * 100).toFixed(0)} %` : `${+value.toFixed(1)} ${unit}`.trim()].join(
+      " ",
+    ),
+  );
   return (
-    <li className={here ? "here" : undefined}>
-      <button className="what" onClick={() => goTo(first)}>
+    <li className={[here && "here", reading.remark && "remark"].filter(Boolean).join(" ") || undefined}>
+      <button className="what" onClick={() => goTo(first)} title={reading.note || undefined}>
         <b>{kind}</b>
-        <span className="soft">
-          {[subject, camera, first === last ? first : `${first}–${last}`].filter(Boolean).join(" · ")}
-        </span>
+        <span className="soft">{[...where, ...figures].filter(Boolean).join(" · ")}</span>
+        {reading.note && <span className="soft">{reading.note}</span>}
       </button>
       <span className="mono size">{amount(reading)}</span>
       <FixButton reading={reading} />
@@ -108,7 +114,7 @@ function orbit(camera: CameraView, { subject, first, last }: ReadingView, joint:
 
 function amount({ size, unit, kind }: ReadingView): string {
   if (unit === "m") return Math.abs(size) < 1 ? `${(size * 1000).toFixed(0)} mm` : `${size.toFixed(2)} m`;
-  if (unit === "frames") return "";
+  if (unit === "frames") return kind === "key pose not shown" ? "" : `${+size.toFixed(2)} fr`;
   if (unit === "share") return `${(size * 100).toFixed(0)} %`;
   const signed = kind === "strobes" ? size : Math.abs(size);
   return `${signed.toFixed(1)} px`;

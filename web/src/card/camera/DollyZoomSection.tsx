@@ -26,7 +26,9 @@ export function DollyZoomSection({ camera }: { camera: CameraView }) {
   if (framing?.size)
     return (
       <>
-        <p className="why">The held framing keeps the size of its subject, so a dolly zoom changes nothing.</p>
+        <p className="why">
+          The held framing keeps the size of its subject, so a dolly zoom changes nothing.
+        </p>
         <Button
           size="compact-xs"
           variant="default"

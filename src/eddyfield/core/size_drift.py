@@ -1,0 +1,35 @@
+"""How a subject grows and shrinks in the picture without anybody having asked for it."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from .camera_frames import CameraFrames
+from .cameras import Camera
+from .transforms import Floats
+
+MOVES = ("x", "y", "z", "rail", "arm_pitch", "arm_yaw", "arm_length", "azimuth", "elevation", "distance")
+LEAST_DEPTH_M = 0.1
+
+
+def unasked_growth(camera: Camera, found: CameraFrames, world: Floats, first: int, last: int) -> Floats:
+    """Logarithm of the size since row ``first``, up to row ``last`` (both included), less what keys of the lens and of the
+    camera's place ask for, (rows,).
+
+    The size is that of a metre at the depth of the body's middle (``world`` (frames, joints, 3) as shown): neither a head
+    that nods nor legs that part change it, as they would a fit between the joints of one frame and the next. What a keyed
+    camera asks for is its own way along its axis.
+    """
+    rows = slice(first, last + 1)
+    pose = found.path.world_from_camera[rows]
+    eye, ahead = pose[:, :3, 3], -pose[:, :3, 2]
+    depth = np.maximum(np.einsum("fi,fi->f", world[rows].mean(axis=1) - eye, ahead), LEAST_DEPTH_M)
+    focal = np.log(found.pose[rows, 6])
+    growth = focal - np.log(depth)
+    channels = camera.channels.by_name()
+    if len(channels["focal_mm"].keys) > 1:
+        growth = growth - focal
+    if any(len(channels[name].keys) > 1 for name in MOVES):
+        nearer = np.einsum("fi,fi->f", np.diff(eye, axis=0), ahead[:-1]) / depth[:-1]
+        growth = growth + np.concatenate([[0.0], np.cumsum(np.log(np.maximum(1 - nearer, 0.05)))])
+    return np.asarray(growth - growth[0])
