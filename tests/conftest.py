@@ -7,7 +7,8 @@ from collections.abc import Iterator
 import pytest
 from hypothesis import settings
 
-from eddyfield.store.database import Database, migrate
+from eddyfield.store.database import Database
+from eddyfield.store.migrate import migrate
 from eddyfield.store.server import DatabaseServer
 
 settings.register_profile("project", deadline=None, derandomize=True, print_blob=True, max_examples=60)

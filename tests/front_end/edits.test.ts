@@ -1,10 +1,13 @@
 /** Edits on their way: in order, kept until they are acknowledged, sent again, told when they are refused. */
 import { encode } from "@msgpack/msgpack";
 import {
+  closeScene,
   edit,
+  giveUp,
   openScene,
   preview,
   refreshView,
+  tryAgain,
   undoOrRedo,
 } from "@/state/edits";
 import { fresh, session, setSession } from "@/state/session";
@@ -33,6 +36,11 @@ const ok = (revision: number, parts: Record<string, unknown> = {}): Answer => ({
   status: 200,
   body: sceneAnswer({ revision, undo: "rename scene" }, parts),
 });
+/** What is kept in local storage of the edits of this scene, whichever window's it is. */
+const kept = () =>
+  Object.keys(localStorage)
+    .filter((name) => name.startsWith(`eddyfield.unsent.${SCENE}`))
+    .map((name) => JSON.parse(localStorage.getItem(name)!))[0];
 const rename = (name: string) => edit({ edit: "rename scene", name });
 const settled = () => vi.advanceTimersByTimeAsync(10);
 
@@ -95,9 +103,7 @@ test("what could not be sent is kept, sent again with the same id, and never los
   rename("Two");
   await settled();
   expect(session()).toMatchObject({ connected: false, waiting: 2 });
-  expect(
-    JSON.parse(localStorage.getItem(`eddyfield.unsent.${SCENE}`)!),
-  ).toHaveLength(2);
+  expect(kept().waiting).toHaveLength(2);
   let revision = 7;
   answers = () => ok(++revision);
   await vi.advanceTimersByTimeAsync(2000);
@@ -107,7 +113,7 @@ test("what could not be sent is kept, sent again with the same id, and never los
     .map((a) => a.body.request_id);
   expect(new Set(ids).size).toBe(1);
   expect(ids.length).toBeGreaterThan(1);
-  expect(localStorage.getItem(`eddyfield.unsent.${SCENE}`)).toBeNull();
+  expect(kept()).toBeUndefined();
 });
 
 test("a database that is away counts as out of reach", async () => {
@@ -120,21 +126,161 @@ test("a database that is away counts as out of reach", async () => {
   expect(session().waiting).toBe(0);
 });
 
-test("what an earlier window left unsent is sent when the scene is opened", async () => {
-  const left = [
-    {
-      id: "11111111-1111-1111-1111-111111111111",
-      edit: { edit: "rename scene", name: "Left" },
-    },
+test("what a window that is gone left unsent is sent on the revision it was made on", async () => {
+  const id = "11111111-1111-1111-1111-111111111111";
+  const waiting = [
+    { id, edit: { edit: "rename scene", name: "Left" }, revision: 5 },
   ];
-  localStorage.setItem(`eddyfield.unsent.${SCENE}`, JSON.stringify(left));
+  localStorage.setItem(
+    `eddyfield.unsent.${SCENE}.gone`,
+    JSON.stringify({ waiting, refused: [] }),
+  );
   answers = () => ok(8);
   await openScene(SCENE);
   await settled();
   expect(asked.at(-1)!.body).toMatchObject({
-    request_id: left[0]!.id,
+    request_id: id,
+    revision: 5,
     edit: { name: "Left" },
   });
+});
+
+test("a window that is open keeps its own unsent edits", async () => {
+  const waiting = [
+    { id: "1", edit: { edit: "rename scene", name: "Theirs" }, revision: 5 },
+  ];
+  const theirs = `eddyfield.unsent.${SCENE}.open`;
+  localStorage.setItem(theirs, JSON.stringify({ waiting, refused: [] }));
+  vi.stubGlobal("navigator", {
+    locks: {
+      query: async () => ({ held: [{ name: "eddyfield.window.open" }] }),
+      request: async () => undefined,
+    },
+  });
+  await openScene(SCENE);
+  await settled();
+  expect(asked.filter((a) => a.path.endsWith("/edits"))).toHaveLength(0);
+  expect(localStorage.getItem(theirs)).not.toBeNull();
+});
+
+test("edits kept from before they knew their revision wait for a decision", async () => {
+  const old = [{ id: "1", edit: { edit: "rename scene", name: "Old" } }];
+  localStorage.setItem(`eddyfield.unsent.${SCENE}`, JSON.stringify(old));
+  await openScene(SCENE);
+  await settled();
+  expect(session().refused).toMatchObject([{ id: "1", edit: { name: "Old" } }]);
+  expect(asked.filter((a) => a.path.endsWith("/edits"))).toHaveLength(0);
+});
+
+test("edits made without a connection keep their revision, and never go over another window's", async () => {
+  answers = () => "unreachable";
+  rename("Mine");
+  rename("Mine too");
+  await settled();
+  // Another window has renamed the scene twice meanwhile, and this one looks again.
+  answers = ({ path, body }) =>
+    path.endsWith("/edits") && body.revision !== 9
+      ? { status: 409, body: { message: "Changed elsewhere.", remedy: "" } }
+      : ok(path.endsWith("/edits") ? 10 : 9);
+  await refreshView();
+  await vi.advanceTimersByTimeAsync(2000);
+  const sent = asked.filter((a) => a.path.endsWith("/edits"));
+  expect(new Set(sent.map((a) => a.body.revision))).toEqual(new Set([7]));
+  expect(session()).toMatchObject({ waiting: 0 });
+  expect(
+    session().refused.map((r) => [
+      (r.edit as { name: string }).name,
+      r.reason.trim(),
+    ]),
+  ).toEqual([
+    ["Mine", "Changed elsewhere."],
+    ["Mine too", "Changed elsewhere."],
+  ]);
+  expect(kept().refused).toHaveLength(2);
+  const [first, second] = session().refused;
+  tryAgain(first!.id);
+  await settled();
+  expect(asked.at(-1)!.body).toMatchObject({
+    revision: 9,
+    edit: { name: "Mine" },
+  });
+  giveUp(second!.id);
+  expect(session().refused).toHaveLength(0);
+  expect(kept()).toBeUndefined();
+});
+
+test("one that is refused for itself does not take the others along", async () => {
+  let revision = 7;
+  answers = ({ body }) =>
+    body.edit.name === "Bad"
+      ? { status: 422, body: { message: "Not so.", remedy: "" } }
+      : ok(++revision);
+  rename("One");
+  rename("Bad");
+  rename("Two");
+  await settled();
+  const sent = asked.filter((a) => a.path.endsWith("/edits"));
+  expect(sent.map((a) => [a.body.edit.name, a.body.revision])).toEqual([
+    ["One", 7],
+    ["Bad", 8],
+    ["Two", 8],
+  ]);
+  expect(session()).toMatchObject({ waiting: 0, refused: [] });
+});
+
+test("signed out, edits wait for signing in", async () => {
+  answers = () => ({
+    status: 401,
+    body: { message: "You are not signed in.", remedy: "" },
+  });
+  rename("One");
+  await settled();
+  expect(session()).toMatchObject({ signedOut: true, waiting: 1 });
+  expect(kept().waiting).toHaveLength(1);
+  answers = () => ok(8);
+  await vi.advanceTimersByTimeAsync(2000);
+  expect(session()).toMatchObject({ signedOut: false, waiting: 0 });
+});
+
+test("an undo whose answer is lost is sent again under its id", async () => {
+  answers = () => "unreachable";
+  undoOrRedo("undo");
+  await settled();
+  answers = () => ok(8);
+  await vi.advanceTimersByTimeAsync(2000);
+  const sent = asked.filter((a) => a.path.endsWith("/undo"));
+  expect(sent.length).toBeGreaterThan(1);
+  expect(new Set(sent.map((a) => a.body.request_id)).size).toBe(1);
+  expect(new Set(sent.map((a) => a.body.revision))).toEqual(new Set([7]));
+});
+
+test("a late answer does not land in another scene", async () => {
+  const other = "99999999-9999-4999-8999-999999999999";
+  let release: ((answer: Answer) => void) | undefined;
+  const usual = globalThis.fetch;
+  vi.stubGlobal("fetch", async (path: string, init: RequestInit) => {
+    if (!path.includes(`${SCENE}/edits`)) return usual(path, init);
+    const late = await new Promise<Answer>((resolve) => (release = resolve));
+    return new Response(encode((late as { body: unknown }).body) as BodyInit, {
+      status: 200,
+    });
+  });
+  rename("One");
+  await settled();
+  closeScene();
+  answers = () => ({
+    status: 200,
+    body: sceneAnswer({ id: other, revision: 3 }),
+  });
+  await openScene(other);
+  release!(ok(8));
+  await settled();
+  expect(session().scene!.id).toBe(other);
+  expect(session().scene!.revision).toBe(3);
+  expect(
+    kept().waiting,
+    "it is sent again, under its id, when the scene is opened",
+  ).toHaveLength(1);
 });
 
 test("spoilt storage does not keep a scene from opening", async () => {

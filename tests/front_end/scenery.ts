@@ -94,6 +94,7 @@ export function sceneView(change: Partial<SceneView> = {}): SceneView {
     arc: null,
     subjects: null,
     readings: [],
+    fallbacks: [],
     ...change,
   };
 }

@@ -15,6 +15,7 @@ from werkzeug.test import TestResponse
 
 from eddyfield.demo.load import load_demo
 from eddyfield.store.database import Database
+from eddyfield.web.access import Token
 from eddyfield.web.app import Settings, create_app
 
 ORIGIN = {"Origin": "http://localhost"}
@@ -58,7 +59,7 @@ def make_client(database: Database, tmp_path: Path) -> Callable[..., FlaskClient
     (tmp_path / "assets").mkdir()
 
     def make(**settings: Any) -> FlaskClient:
-        return create_app(database, Settings(tmp_path, b"secret", token="open", **settings)).test_client()
+        return create_app(database, Settings(tmp_path, b"secret", Token(None, "open"), **settings)).test_client()
 
     return make
 

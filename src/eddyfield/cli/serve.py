@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import argparse
 import gc
 import os
 import socket
@@ -13,14 +14,19 @@ from gunicorn.app.base import BaseApplication
 
 from eddyfield.core.errors import DomainError
 from eddyfield.demo.load import load_demo
-from eddyfield.store.database import Database, Unavailable, migrate
+from eddyfield.store.blobs import Blobs
+from eddyfield.store.database import Database, DiskFull, Unavailable
+from eddyfield.store.disk import Disk
+from eddyfield.store.migrate import migrate
 from eddyfield.store.server import DatabaseError, DatabaseServer
-from eddyfield.web.access import session_secret
+from eddyfield.web.access import Token, session_secret
 from eddyfield.web.app import Settings, create_app
+from eddyfield.web.patient_worker import PatientWorker
 
 from .arguments import OneLineParser, UsageError, checked, whole
 
 PORT = 8640
+MOST_PROCESSES = 2
 
 COLLECT_AFTER = (50_000, 20, 50)
 """Objects made, and rounds, before the younger and the oldest of them are looked through."""
@@ -34,6 +40,10 @@ def parser() -> OneLineParser:
     out = OneLineParser(prog="eddyfield start", description="Serve the application on this machine.")
     out.add_argument("--demo", action="store_true", help="load the demo scene")
     out.add_argument("--host", default="127.0.0.1", help="address to listen on (127.0.0.1: this machine only)")
+    out.add_argument("--processes", type=checked(whole), help="how many serve (one a core, up to 2)")
+    out.add_argument(
+        "--new-address", action="store_true", help="renew the address; whoever is signed in, is signed out"
+    )
     out.add_argument("--port", type=checked(whole), help=f"port (the first free one from {PORT}; 0: any)")
     return out
 
@@ -48,50 +58,79 @@ def run(words: list[str]) -> None:
     try:
         if not url:
             _say("starting the database")
-            server = DatabaseServer(var / "database")
+            server = DatabaseServer(var / "database", port=_database_port())
             url = server.start().url
         database = Database(url)
         for name in migrate(database):
             _say(f"prepared the tables ({name})")
         if options.demo:
             load_demo(database)
+        cleared = Blobs(database).clear_unused()
+        if cleared:
+            _say(f"cleared {len(cleared)} files that no scene uses")
+        database.close()  # the processes that serve open their own connections
         hosts = None
         if options.host in ("127.0.0.1", "localhost"):
             hosts = frozenset({f"127.0.0.1:{port}", f"localhost:{port}"})
-        settings = Settings(var / "front-end", session_secret(var), hosts=hosts)
-        address = f"http://{options.host}:{port}/sign-in?token={settings.token}"
-        _Server(create_app(database, settings), options.host, port, address).run()
-    except (DatabaseError, Unavailable, ValueError) as error:
+        token = Token(var / "sign-in-token")
+        if options.new_address:
+            token.renew()
+        settings = Settings(
+            var / "front-end", session_secret(var), token, hosts=hosts, port=port,
+            disk=Disk(var / "database" if server else None),
+        )  # fmt: skip
+        address = f"http://{options.host}:{port}/sign-in?token={token.value}"
+        _Server(create_app(database, settings), options, port, address, server).run()
+    except (DatabaseError, Unavailable, DiskFull, ValueError) as error:
         raise ServeError(str(error)) from error
     finally:
-        if server is not None and server.started_here:
+        if server is not None:
             server.stop()
 
 
-class _Server(BaseApplication):  # type: ignore[misc]
-    """Gunicorn with one process and threads, so that baked parts are kept in one place."""
+def _database_port() -> int | None:
+    """The port on loopback on which the database can be reached as well, where somebody wants that."""
+    wanted = os.environ.get("EDDYFIELD_DATABASE_PORT", "")
+    if not wanted:
+        return None
+    if not wanted.isdigit() or not 0 < int(wanted) < 65536:
+        raise UsageError(f"EDDYFIELD_DATABASE_PORT is “{wanted[:20]}”.", "Give a port from 1 to 65535, or none.")
+    return int(wanted)
 
-    def __init__(self, app: Any, host: str, port: int, address: str) -> None:
-        self._app, self._host, self._port, self._address = app, host, port, address
+
+class _Server(BaseApplication):  # type: ignore[misc]
+    """Gunicorn with a process for each core, up to two, and threads. What a process keeps of baked parts is named by its
+    content, so that every one of them answers the same."""
+
+    def __init__(
+        self, app: Any, options: argparse.Namespace, port: int, address: str, database: DatabaseServer | None
+    ) -> None:
+        self._app, self._options, self._port, self._address = app, options, port, address
+        self._database = database
         super().__init__()
 
     def load_config(self) -> None:
         settings = {
-            "bind": f"{self._host}:{self._port}",
-            "workers": 1,
+            "bind": f"{self._options.host}:{self._port}",
+            "workers": self._options.processes or min(MOST_PROCESSES, os.cpu_count() or 1),
             "threads": 16,
-            "worker_class": "gthread",
+            "worker_class": PatientWorker,
             "timeout": 120,
             "graceful_timeout": 5,
             "keepalive": 60,
             "loglevel": "warning",
-            "when_ready": lambda _: _say(f"ready: open {self._address}"),
+            "when_ready": lambda _: self._ready(),
             "control_socket_disable": True,
             "post_worker_init": lambda _: _collect_seldom(),
         }
         for name, value in settings.items():
             if name in self.cfg.settings:
                 self.cfg.set(name, value)
+
+    def _ready(self) -> None:
+        if self._database is not None:
+            self._database.watch(_say)
+        _say(f"ready: open {self._address}")
 
     def load(self) -> Any:
         return self._app

@@ -326,8 +326,10 @@ class Baker:
         return exposure.comparison_frames(self.exposure_starts(character), self.cut_rows()[1])
 
     def anchor_node(self, character: Character) -> int:
+        """The node that a held pose is carried by; the rig's own where the one that was chosen is not there."""
         rig = self.rig_of(character.source)
-        return rig.find(character.ride.anchor) if character.ride.anchor else rig.default_anchor()
+        anchor = rig.index_of.get(character.ride.anchor or "")
+        return rig.default_anchor() if anchor is None else anchor
 
     def ride_transforms(self, character: Character, ride: Ride | None = None) -> Floats:
         """T(f), (frames, 4, 4): the shown performance is ``T(f) W(e(f))``."""

@@ -24,7 +24,7 @@ ReadingKind = Literal[
     "cut at the neck", "cut at the wrist", "cut at the knee", "cut at the ankle",
     "little headroom", "much headroom", "little lead room", "size drifts", "head hidden", "body hidden",
     "near plane cuts in", "far plane cuts off", "soft", "lock cannot reach", "size cannot be held",
-    "aims at a still joint", "carried by a still joint", "aim bobs", "carrier bobs", "straight chord",
+    "aims at a still joint", "carried by a still joint", "aim bobs", "carrier bobs", "straight chord", "cannot be judged",
 ]  # fmt: skip
 Fix = Literal["ride", "use joint", "orbit"]
 Unit = Literal["px", "m", "frames", "share"]

@@ -3,10 +3,13 @@
 from __future__ import annotations
 
 import hashlib
+from datetime import timedelta
 
 from .database import Database
 
 CHUNK_BYTES = 4 * 2**20
+GRACE = timedelta(days=2)
+"""How long a file that was brought in may wait for a scene."""
 
 
 class Blobs:
@@ -21,6 +24,8 @@ class Blobs:
         with self._database.transaction() as cursor:
             cursor.execute("SELECT 1 FROM blob_file WHERE digest = %s", (digest,))
             if cursor.fetchone():
+                # It may have been about to be cleared: it is as if it had come just now.
+                cursor.execute("UPDATE blob_file SET created_at = CURRENT_TIMESTAMP(3) WHERE digest = %s", (digest,))
                 return digest
             cursor.execute(
                 "INSERT INTO blob_file (digest, name, size) VALUES (%s, %s, %s)", (digest, name[:255], len(data))
@@ -48,3 +53,19 @@ class Blobs:
                     raise KeyError(digest)
                 chunks.append(chunk["data"])
         return b"".join(chunks)
+
+    def clear_unused(self, grace: timedelta = GRACE) -> list[str]:
+        """Take out the files that no scene names, deleted ones and undone edits included, once they have been there for a
+        while; returns their digests."""
+        with self._database.transaction() as cursor:
+            cursor.execute(
+                "SELECT digest FROM blob_file f WHERE created_at < CURRENT_TIMESTAMP(3) - INTERVAL %s SECOND"
+                " AND NOT EXISTS (SELECT 1 FROM scene_character c WHERE c.digest = f.digest)"
+                " AND NOT EXISTS (SELECT 1 FROM set_piece p WHERE p.digest = f.digest) FOR UPDATE",
+                (grace.total_seconds(),),
+            )
+            unused = [row["digest"] for row in cursor.fetchall()]
+            for digest in unused:
+                cursor.execute("DELETE FROM blob_chunk WHERE digest = %s", (digest,))
+                cursor.execute("DELETE FROM blob_file WHERE digest = %s", (digest,))
+        return unused

@@ -7,17 +7,19 @@ from collections import OrderedDict
 from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import datetime
-from typing import Any
 
-import orjson
 from pymysql.cursors import DictCursor
 
 from eddyfield.core.scene import Scene
 
-from .database import Database
-from .rows import PRIMARY_KEYS, Difference, Row, RowKey, all_rows, difference, scene_from_rows
+from .database import Database, TooLarge
+from .journal import forget_after, read_entry, write_entry
+from .rows import Row, all_rows, difference, scene_from_rows
+from .writing import write
 
 KEPT_SCENES = 32
+MOST_ROWS = 400_000
+"""Of one edit: more is refused, once and for all."""
 
 
 class Conflict(Exception):
@@ -74,7 +76,7 @@ class Scenes:
     def create(self, scene: Scene) -> Standing:
         """Store a new scene."""
         with self._database.transaction() as cursor:
-            _write(cursor, [(key, None, row) for key, row in all_rows(scene).items()])
+            write(cursor, [(key, None, row) for key, row in all_rows(scene).items()])
             cursor.execute(
                 "INSERT INTO scene_standing (scene_id, revision, journal_head) VALUES (%s, 1, 0)", (scene.id,)
             )
@@ -114,35 +116,33 @@ class Scenes:
         with self._database.transaction() as cursor:
             current, head = self._standing(cursor, scene_id, for_update=True)
             before = self._scene(cursor, scene_id, current)
-            if request_id is not None:
-                cursor.execute("SELECT 1 FROM journal WHERE scene_id = %s AND request_id = %s", (scene_id, request_id))
-                if cursor.fetchone():
-                    return self._told(cursor, before, current, head)
+            if request_id is not None and self._is_answered(cursor, scene_id, request_id):
+                return self._told(cursor, before, current, head)
             if current != revision:
                 raise Conflict(current, self._edits_since(cursor, scene_id, head, current - revision))
             after = edit(before)
             changes = difference(before, after)
+            self._answered(cursor, scene_id, request_id)
             if not changes:
                 return self._told(cursor, before, current, head)
-            _write(cursor, changes)
-            cursor.execute("DELETE FROM journal WHERE scene_id = %s AND number > %s", (scene_id, head))
-            cursor.execute(
-                "INSERT INTO journal (scene_id, number, edit, request_id, who, rows_before, rows_after)"
-                " VALUES (%s, %s, %s, %s, %s, %s, %s)",
-                (scene_id, head + 1, name, request_id, who, _packed(changes, 1), _packed(changes, 2)),
-            )
+            if len(changes) > MOST_ROWS:
+                raise TooLarge(f"{len(changes):,} rows at once")
+            write(cursor, changes)
+            forget_after(cursor, scene_id, head)
+            write_entry(cursor, scene_id, head + 1, name, request_id, who, changes)
             self._advance(cursor, scene_id, current + 1, head + 1)
             told = Standing(after, current + 1, name, None)
         self._keep(after, current + 1)
         return told
 
-    def undo(self, scene_id: str, revision: int) -> Standing:
-        """Put back the rows from before the last edit. Raises ``NothingToUndo``, ``Conflict`` or ``NotFound``."""
-        return self._replay(scene_id, revision, back=True)
+    def undo(self, scene_id: str, revision: int, request_id: str | None = None) -> Standing:
+        """Put back the rows from before the last edit; once for one ``request_id``. Raises ``NothingToUndo``, ``Conflict`` or
+        ``NotFound``."""
+        return self._replay(scene_id, revision, request_id, back=True)
 
-    def redo(self, scene_id: str, revision: int) -> Standing:
-        """Bring back the edit that was undone last. Raises ``NothingToUndo``, ``Conflict`` or ``NotFound``."""
-        return self._replay(scene_id, revision, back=False)
+    def redo(self, scene_id: str, revision: int, request_id: str | None = None) -> Standing:
+        """Bring back the edit that was undone last, likewise."""
+        return self._replay(scene_id, revision, request_id, back=False)
 
     def set_deleted(self, scene_id: str, deleted: bool) -> None:
         """Take a scene off the Desk, or put it back."""
@@ -166,32 +166,46 @@ class Scenes:
         return row["thumbnail"] if row else None
 
     def set_thumbnail(self, scene_id: str, png: bytes) -> None:
+        """Keep a picture of a scene for the Desk. Raises ``NotFound``."""
         with self._database.transaction() as cursor:
+            self._standing(cursor, scene_id)
             cursor.execute(
                 "UPDATE scene_standing SET thumbnail = %s, changed_at = changed_at WHERE scene_id = %s", (png, scene_id)
             )
 
-    def _replay(self, scene_id: str, revision: int, back: bool) -> Standing:
+    def _replay(self, scene_id: str, revision: int, request_id: str | None, back: bool) -> Standing:
         with self._database.transaction() as cursor:
             current, head = self._standing(cursor, scene_id, for_update=True)
+            if request_id is not None and self._is_answered(cursor, scene_id, request_id):
+                return self._told(cursor, self._scene(cursor, scene_id, current), current, head)
             if current != revision:
                 raise Conflict(current, self._edits_since(cursor, scene_id, head, current - revision))
             number = head if back else head + 1
-            cursor.execute(
-                "SELECT rows_before, rows_after FROM journal WHERE scene_id = %s AND number = %s", (scene_id, number)
-            )
-            entry = cursor.fetchone()
+            entry = read_entry(cursor, scene_id, number)
             if entry is None:
                 raise NothingToUndo
-            before, after = _unpacked(entry["rows_before"]), _unpacked(entry["rows_after"])
+            before, after = entry
             source, target = (after, before) if back else (before, after)
-            _write(cursor, [(key, source.get(key), target.get(key)) for key in dict.fromkeys([*source, *target])])
+            write(cursor, [(key, source.get(key), target.get(key)) for key in dict.fromkeys([*source, *target])])
             head = number - 1 if back else number
+            self._answered(cursor, scene_id, request_id)
             self._advance(cursor, scene_id, current + 1, head)
             scene = _load(cursor, scene_id)
             told = self._told(cursor, scene, current + 1, head)
         self._keep(scene, current + 1)
         return told
+
+    @staticmethod
+    def _is_answered(cursor: DictCursor, scene_id: str, request_id: str) -> bool:
+        cursor.execute("SELECT 1 FROM answered_request WHERE scene_id = %s AND request_id = %s", (scene_id, request_id))
+        return cursor.fetchone() is not None
+
+    @staticmethod
+    def _answered(cursor: DictCursor, scene_id: str, request_id: str | None) -> None:
+        if request_id is not None:
+            cursor.execute(
+                "INSERT INTO answered_request (scene_id, request_id) VALUES (%s, %s)", (scene_id, request_id)
+            )
 
     @staticmethod
     def _standing(cursor: DictCursor, scene_id: str, for_update: bool = False) -> tuple[int, int]:
@@ -284,35 +298,3 @@ def _load(cursor: DictCursor, scene_id: str) -> Scene:
     if not rows:
         raise NotFound(scene_id)
     return scene_from_rows(rows)
-
-
-def _write(cursor: DictCursor, changes: Difference) -> None:
-    """Bring the tables from before to after: rows come parents first, so that others can refer to them at once, and go
-    children first when nothing does any more."""
-    order = {table: place for place, table in enumerate(PRIMARY_KEYS)}
-    for key, before, after in sorted(changes, key=lambda c: order[c[0].table]):
-        if after is None:
-            continue
-        if before is None:
-            columns = ", ".join(f"`{c}`" for c in after)
-            marks = ", ".join(["%s"] * len(after))
-            cursor.execute(f"INSERT INTO `{key.table}` ({columns}) VALUES ({marks})", tuple(after.values()))
-        else:
-            changed = {c: v for c, v in after.items() if before[c] != v}
-            sets = ", ".join(f"`{c}` = %s" for c in changed)
-            where = " AND ".join(f"`{column}` = %s" for column in PRIMARY_KEYS[key.table])
-            if changed:
-                cursor.execute(f"UPDATE `{key.table}` SET {sets} WHERE {where}", (*changed.values(), *key.key))
-    for key, _, after in sorted(changes, key=lambda c: -order[c[0].table]):
-        if after is None:
-            where = " AND ".join(f"`{column}` = %s" for column in PRIMARY_KEYS[key.table])
-            cursor.execute(f"DELETE FROM `{key.table}` WHERE {where}", key.key)
-
-
-def _packed(changes: Difference, side: int) -> str:
-    entries: list[Any] = [[c[0].table, list(c[0].key), c[side]] for c in changes if c[side] is not None]
-    return orjson.dumps(entries).decode()
-
-
-def _unpacked(text: str) -> dict[RowKey, Row]:
-    return {RowKey(table, tuple(key)): row for table, key, row in orjson.loads(text)}

@@ -1,7 +1,8 @@
-"""The one gate for access: who may ask, from where, and how one signs in."""
+"""The one gate for access: who may ask, from where, and how one signs in and out."""
 
 from __future__ import annotations
 
+import hashlib
 import hmac
 import os
 import secrets
@@ -13,32 +14,61 @@ from .refusals import refuse
 
 PUBLIC_ENDPOINTS = frozenset({"sign_in", "page", "static"})
 SAFE_METHODS = frozenset({"GET", "HEAD"})
+SECRET_BYTES, LEAST_TOKEN = 32, 16
 
 
 def session_secret(var: Path) -> bytes:
     """The key that session cookies are signed with, made once, readable by its owner only."""
     file = var / "session-secret"
-    if not file.exists():
-        handle = os.open(file, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600)
-        with os.fdopen(handle, "wb") as out:
-            out.write(secrets.token_bytes(32))
-    return file.read_bytes()
+    secret = file.read_bytes() if file.exists() else b""
+    if len(secret) < SECRET_BYTES:  # never made, or cut short while it was
+        secret = secrets.token_bytes(SECRET_BYTES)
+        _write_private(file, secret)
+    return secret
 
 
-def install_gate(app: Flask, token: str, hosts: frozenset[str] | None) -> None:
+class Token:
+    """What one signs in with. Kept in a file, so that the address outlives a start of the server and can be renewed; whoever
+    signed in with an older one is signed out by that."""
+
+    def __init__(self, file: Path | None, fixed: str = "") -> None:
+        self._file, self._fixed = file, fixed
+
+    @property
+    def value(self) -> str:
+        if self._file is None:
+            return self._fixed
+        value = self._file.read_text() if self._file.exists() else ""
+        return value if len(value) >= LEAST_TOKEN else self.renew()
+
+    def renew(self) -> str:
+        """Make a new one; the old one is good for nothing any more."""
+        value = secrets.token_urlsafe(24)
+        if self._file is None:
+            self._fixed = value
+        else:
+            _write_private(self._file, value.encode())
+        return value
+
+    def mark(self) -> str:
+        """What a session remembers of the token that it was opened with."""
+        return hashlib.sha256(self.value.encode()).hexdigest()[:24]
+
+
+def install_gate(app: Flask, token: Token, hosts: frozenset[str] | None) -> None:
     """Put the gate before every request. ``hosts`` are the names under which the server answers (None: any)."""
 
     @app.before_request
     def gate() -> Response | None:
         if hosts is not None and request.host not in hosts:
-            return refuse(400, f"The server does not answer as “{request.host}”.", "Use the address that it printed.")
+            return refuse(400, f"The server does not answer as “{request.host[:80]}”.", "Use the address it printed.")
         if request.method not in SAFE_METHODS:
             origin = request.headers.get("Origin")
             if origin is None or origin.rstrip("/") != request.host_url.rstrip("/"):
                 return refuse(403, "The request comes from another page.", "Use Eddyfield in its own window.")
         if request.endpoint in PUBLIC_ENDPOINTS:
             return None
-        if not session.get("signed_in"):
+        if not hmac.compare_digest(str(session.get("signed_in", "")), token.mark()):
             return refuse(401, "You are not signed in.", "Open the address that ./eddyfield printed.")
         g.who = "local"
         return None
@@ -46,9 +76,36 @@ def install_gate(app: Flask, token: str, hosts: frozenset[str] | None) -> None:
     @app.get("/sign-in")
     def sign_in() -> Response:
         offered = request.args.get("token", "")
-        if not hmac.compare_digest(offered.encode(), token.encode()):
+        if not hmac.compare_digest(offered.encode(), token.value.encode()):
             return refuse(403, "The address has run out.", "Open the one that ./eddyfield printed last.")
-        session.clear()
-        session["signed_in"] = True
-        session.permanent = True
+        _open_session(token)
         return redirect("/")  # type: ignore[return-value]
+
+    @app.post("/api/sign-out")
+    def sign_out() -> Response:
+        session.clear()
+        return Response(status=204)
+
+    @app.post("/api/renew-address")
+    def renew_address() -> Response:
+        """A new address to sign in with. All other windows are signed out."""
+        address = f"{request.host_url}sign-in?token={token.renew()}"
+        _open_session(token)
+        return Response(address, content_type="text/plain")
+
+
+def _open_session(token: Token) -> None:
+    session.clear()
+    session["signed_in"] = token.mark()
+    session.permanent = True
+
+
+def _write_private(path: Path, data: bytes) -> None:
+    """Whole or not at all, readable by its owner only."""
+    beside = path.with_name(f"{path.name}.{os.getpid()}.new")
+    handle = os.open(beside, os.O_WRONLY | os.O_CREAT | os.O_TRUNC, 0o600)
+    with os.fdopen(handle, "wb") as out:
+        out.write(data)
+        out.flush()
+        os.fsync(out.fileno())
+    beside.rename(path)

@@ -52,6 +52,8 @@ class SceneListed(Answer):
 
 class DeskAnswer(Answer):
     scenes: list[SceneListed]
+    warning: str
+    """Of what will soon be in the way of work, such as a disk that fills up; empty where there is nothing."""
 
 
 class CameraKeyView(Answer):
@@ -175,6 +177,8 @@ class SceneHead(Answer):
     subjects: str | None
     """Name of the part with the figures of the subjects in the camera that is worked on."""
     readings: list[ReadingView]
+    fallbacks: list[str]
+    """What of the view could not be shown as it was asked for, and what is shown in its place."""
 
 
 class SceneSent(SceneHead):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import secrets
+import threading
 from dataclasses import dataclass, field, replace
 from datetime import UTC, timedelta
 from pathlib import Path
@@ -13,12 +14,15 @@ from flask import Flask, Response, g, request, send_from_directory
 from pydantic import BaseModel
 from werkzeug.exceptions import BadRequest
 
+from eddyfield.core.scene import Scene
 from eddyfield.store.blobs import Blobs
 from eddyfield.store.database import Database
+from eddyfield.store.disk import Disk
 from eddyfield.store.scenes import Listed, NotFound, Scenes, Standing
 
 from . import answers, exports, imports
-from .access import install_gate
+from .access import Token, install_gate
+from .body_deadlines import BodyDeadlines
 from .packing import CONTENT_TYPE, pack
 from .refusals import install_refusals, refuse
 from .requests import EditRequest, MakeScene, PreviewRequest, ReplayRequest, View, ViewRequest
@@ -35,10 +39,14 @@ class Settings:
 
     front_end: Path
     session_secret: bytes
-    token: str = field(default_factory=lambda: secrets.token_urlsafe(24))
+    token: Token = field(default_factory=lambda: Token(None, secrets.token_urlsafe(24)))
     hosts: frozenset[str] | None = None
+    port: int = 0
+    """Cookies are named by it: several servers on one machine have the same name but for that."""
     upload_limit_mb: int = 256
-    memory_mb: int = 768
+    uploads_at_once: int = 2
+    memory_mb: int = 512
+    disk: Disk = Disk(None)
 
 
 def create_app(database: Database, settings: Settings) -> Flask:
@@ -47,7 +55,7 @@ def create_app(database: Database, settings: Settings) -> Flask:
     app.config.update(
         SECRET_KEY=settings.session_secret,
         MAX_CONTENT_LENGTH=settings.upload_limit_mb * 2**20,
-        SESSION_COOKIE_NAME="eddyfield",
+        SESSION_COOKIE_NAME=f"eddyfield-{settings.port}" if settings.port else "eddyfield",
         SESSION_COOKIE_HTTPONLY=True,
         SESSION_COOKIE_SAMESITE="Lax",
         PERMANENT_SESSION_LIFETIME=timedelta(days=30),
@@ -56,12 +64,13 @@ def create_app(database: Database, settings: Settings) -> Flask:
     install_refusals(app)
     install_gate(app, settings.token, settings.hosts)
     _install_page(app, settings)
+    app.wsgi_app = BodyDeadlines(app.wsgi_app)  # type: ignore[method-assign]
     memory = PartMemory(settings.memory_mb * 2**20)
     blobs = Blobs(database)
     scenes = Scenes(database)
     views = SceneViews(Rigs(blobs, memory), memory)
-    _install_desk(app, scenes, blobs)
-    _install_scenes(app, scenes, views)
+    _install_desk(app, scenes, blobs, settings)
+    _install_scenes(app, scenes, views, settings.disk)
     _install_exports(app, scenes, views)
     return app
 
@@ -86,21 +95,31 @@ def _install_page(app: Flask, settings: Settings) -> None:
         return answer
 
 
-def _install_desk(app: Flask, scenes: Scenes, blobs: Blobs) -> None:
+def _install_desk(app: Flask, scenes: Scenes, blobs: Blobs, settings: Settings) -> None:
+    uploads = threading.BoundedSemaphore(settings.uploads_at_once)
+
     @app.get("/api/scenes")
     def list_scenes() -> Response:
-        return _json(answers.DeskAnswer(scenes=[_listed(scene) for scene in scenes.list()]))
+        listed = [_listed(scene) for scene in scenes.list()]
+        return _json(answers.DeskAnswer(scenes=listed, warning=settings.disk.warning()))
 
     @app.post("/api/uploads")
     def upload() -> Response:
-        files = {f.filename or "": f.read() for f in request.files.getlist("files")}
-        name, data = imports.self_contained(files)
-        inspection = imports.inspect(name, data, "")
-        return _json(inspection.model_copy(update={"digest": blobs.put(data, name)}))
+        settings.disk.check(request.content_length or 0)
+        if not uploads.acquire(blocking=False):
+            return refuse(429, "Other files are being brought in just now.", "Try it again in a moment.")
+        try:
+            files = {f.filename or "": f.read() for f in request.files.getlist("files")}
+            name, data = imports.self_contained(files)
+            inspection = imports.inspect(name, data, "")
+            return _json(inspection.model_copy(update={"digest": blobs.put(data, name)}))
+        finally:
+            uploads.release()
 
     @app.post("/api/scenes")
     def make_scene() -> Response:
         body = _body(MakeScene)
+        settings.disk.check()
         try:
             data = blobs.get(body.digest)
         except KeyError:
@@ -135,7 +154,7 @@ def _install_desk(app: Flask, scenes: Scenes, blobs: Blobs) -> None:
         return Response(status=204)
 
 
-def _install_scenes(app: Flask, scenes: Scenes, views: SceneViews) -> None:
+def _install_scenes(app: Flask, scenes: Scenes, views: SceneViews, disk: Disk) -> None:
     def answer(standing: Standing, view: View) -> Response:
         return Response(pack(views.answer(standing, view)), content_type=CONTENT_TYPE)
 
@@ -146,11 +165,16 @@ def _install_scenes(app: Flask, scenes: Scenes, views: SceneViews) -> None:
     @app.post("/api/scenes/<uuid:scene_id>/edits")
     def edit_scene(scene_id: object) -> Response:
         body = _body(EditRequest)
-        edit = body.edit
-        baker = views.edit_baker(scenes.get(str(scene_id)).scene)
-        standing = scenes.apply(
-            str(scene_id), body.revision, edit.edit, lambda s: edit.apply(s, baker(s)), g.who, body.request_id
-        )
+        disk.check()
+        baker = views.edit_baker(scenes.get(str(scene_id)))
+
+        def change(scene: Scene) -> Scene:
+            after = body.edit.apply(scene, baker(scene))
+            if after is not scene:  # what cannot be shown is refused, and not stored
+                views.bake(baker(after), body.view)
+            return after
+
+        standing = scenes.apply(str(scene_id), body.revision, body.edit.edit, change, g.who, body.request_id)
         return answer(standing, body.view)
 
     @app.post("/api/scenes/<uuid:scene_id>/preview")
@@ -164,12 +188,14 @@ def _install_scenes(app: Flask, scenes: Scenes, views: SceneViews) -> None:
     @app.post("/api/scenes/<uuid:scene_id>/undo")
     def undo(scene_id: object) -> Response:
         body = _body(ReplayRequest)
-        return answer(scenes.undo(str(scene_id), body.revision), body.view)
+        disk.check()
+        return answer(scenes.undo(str(scene_id), body.revision, body.request_id), body.view)
 
     @app.post("/api/scenes/<uuid:scene_id>/redo")
     def redo(scene_id: object) -> Response:
         body = _body(ReplayRequest)
-        return answer(scenes.redo(str(scene_id), body.revision), body.view)
+        disk.check()
+        return answer(scenes.redo(str(scene_id), body.revision, body.request_id), body.view)
 
 
 def _install_exports(app: Flask, scenes: Scenes, views: SceneViews) -> None:

@@ -8,7 +8,7 @@ from pydantic import ValidationError
 from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
 
 from eddyfield.core.errors import DomainError
-from eddyfield.store.database import Unavailable
+from eddyfield.store.database import AlreadyThere, DiskFull, TooLarge, Unavailable
 from eddyfield.store.scenes import Conflict, NotFound, NothingToUndo
 
 from .answers import Refusal
@@ -58,6 +58,21 @@ def install_refusals(app: Flask) -> None:
         return refuse(
             503, "The database does not answer just now; nothing was lost.", "Eddyfield tries again by itself."
         )
+
+    @app.errorhandler(DiskFull)
+    def disk_full(error: DiskFull) -> Response:
+        app.logger.warning("disk full: %s", error)
+        remedy = "Make room on the disk, then try again."
+        return refuse(507, "The disk is full, so nothing can be stored; nothing was changed.", remedy)
+
+    @app.errorhandler(TooLarge)
+    def too_large_to_store(error: TooLarge) -> Response:
+        app.logger.warning("too large: %s", error)
+        return refuse(413, "That is more than can be stored at once; nothing was changed.", "Do it in smaller parts.")
+
+    @app.errorhandler(AlreadyThere)
+    def already_there(error: AlreadyThere) -> Response:
+        return refuse(409, "That id is used elsewhere already; nothing was changed.", "Give the new thing another id.")
 
     @app.errorhandler(RequestEntityTooLarge)
     def too_large(error: RequestEntityTooLarge) -> Response:

@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import threading
-from collections import OrderedDict
 from collections.abc import Iterator, MutableMapping
+from contextlib import suppress
 from dataclasses import fields, is_dataclass
 from typing import Any
 
 import numpy as np
+from cachetools import LRUCache
+from pydantic import BaseModel
 
 from eddyfield.core.content import content_name
 from eddyfield.core.rig import Rig
@@ -18,54 +20,42 @@ from eddyfield.store.blobs import Blobs
 
 
 def size_of(value: Any) -> int:
-    """Bytes that a baked value holds, as far as arrays go."""
+    """Bytes that a baked value or an answer about it holds."""
     if isinstance(value, np.ndarray):
-        return value.nbytes
+        return value.nbytes + 100
+    if isinstance(value, (str, bytes)):
+        return len(value) + 50
     if is_dataclass(value):
         return 200 + sum(size_of(getattr(value, f.name)) for f in fields(value))
+    if isinstance(value, BaseModel):
+        return 200 + sum(size_of(getattr(value, name)) for name in type(value).model_fields)
     if isinstance(value, dict):
-        return 200 + sum(size_of(v) for v in value.values())
+        return 200 + sum(size_of(v) + size_of(k) for k, v in value.items())
     if isinstance(value, (tuple, list)):
         return 100 + sum(size_of(v) for v in value)
     return 50
 
 
 class PartMemory(MutableMapping[str, Any]):
-    """A bounded memory that many threads may use."""
+    """A bounded memory that many threads may use: what was not used for the longest time goes first. What alone is larger
+    than the bound is not kept at all."""
 
     def __init__(self, limit_bytes: int) -> None:
-        self._limit = limit_bytes
-        self._held = 0
-        self._parts: OrderedDict[str, tuple[Any, int]] = OrderedDict()
+        self._parts: LRUCache[str, tuple[Any, int]] = LRUCache(limit_bytes, getsizeof=lambda sized: sized[1])
         self._lock = threading.Lock()
 
     def __getitem__(self, name: str) -> Any:
         with self._lock:
-            value, _ = self._parts[name]
-            self._parts.move_to_end(name)
-            return value
-
-    def get(self, name: str, default: Any = None) -> Any:
-        with self._lock:
-            if name not in self._parts:
-                return default
-            self._parts.move_to_end(name)
             return self._parts[name][0]
 
     def __setitem__(self, name: str, value: Any) -> None:
-        size = size_of(value)
-        with self._lock:
-            self._drop(name)
+        size = size_of(value) + size_of(name)
+        with self._lock, suppress(ValueError):
             self._parts[name] = (value, size)
-            self._held += size
-            while self._held > self._limit and len(self._parts) > 1:
-                self._drop(next(iter(self._parts)))
 
     def __delitem__(self, name: str) -> None:
         with self._lock:
-            if name not in self._parts:
-                raise KeyError(name)
-            self._drop(name)
+            del self._parts[name]
 
     def __iter__(self) -> Iterator[str]:
         with self._lock:
@@ -74,10 +64,10 @@ class PartMemory(MutableMapping[str, Any]):
     def __len__(self) -> int:
         return len(self._parts)
 
-    def _drop(self, name: str) -> None:
-        held = self._parts.pop(name, None)
-        if held is not None:
-            self._held -= held[1]
+    @property
+    def held_bytes(self) -> int:
+        """What is kept, as it is counted."""
+        return int(self._parts.currsize)
 
 
 class Rigs:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import logging
 import math
 from collections.abc import Callable
 from functools import partial
@@ -15,18 +16,21 @@ from eddyfield.core.bake import Baker
 from eddyfield.core.camera_readings import camera_readings
 from eddyfield.core.cameras import Camera
 from eddyfield.core.content import content_name
+from eddyfield.core.errors import DomainError
 from eddyfield.core.exposure import lost_key_poses, shown_beside_key_poses
 from eddyfield.core.placement import calm_joint
+from eddyfield.core.readings import Reading
 from eddyfield.core.ride import Ride
 from eddyfield.core.rig import Rig
 from eddyfield.core.scene import Character, RigSource, Scene
 from eddyfield.core.shots import face_of
 from eddyfield.core.strobing import Strobing
+from eddyfield.core.time import FrameRange
 from eddyfield.core.transforms import Floats
 from eddyfield.store.scenes import Standing
 
 from . import answers
-from .camera_names import CameraNames, NamedCamera
+from .camera_names import CameraNames, NamedCamera, NamedCameras
 from .camera_views import camera_part, camera_view, columns, subjects_part
 from .requests import View
 from .rigs import PartMemory, Rigs
@@ -43,17 +47,33 @@ class SceneViews:
     def baker(self, scene: Scene) -> Baker:
         return Baker(scene, self._rigs, self._memory)
 
-    def edit_baker(self, scene: Scene) -> Callable[[Scene], Baker]:
+    def edit_baker(self, standing: Standing) -> Callable[[Scene], Baker]:
         """Bakers for use within a transaction: the rigs of the scene are read before, so that none has to be then."""
+        scene = standing.scene
         sources = {c.source for c in scene.characters} | {p.source for p in scene.set_pieces}
         rigs = {source: self._rigs(source) for source in sources}
+        # Whoever makes an edit holds the cameras of the revision that it is made on, whichever process answered that.
+        self._names.answer(scene.id, standing.revision, self._names.of(self.baker(scene)))
         return lambda current: Baker(current, rigs.__getitem__, self._memory)
+
+    def bake(self, baker: Baker, view: View) -> None:
+        """Work out all that an answer about a scene shows, before it is stored. Raises ``DomainError`` for what cannot be
+        shown."""
+        self._answer(baker, Standing(baker.scene, 0, None, None), view, self._names.of(baker), judged=True)
 
     def answer(self, standing: Standing, view: View, stored: bool = True) -> answers.SceneAnswer:
         """The scene with the parts of this view that the browser does not hold. Not ``stored``, an edit in the hand: it
         has no readings."""
+        baker = self.baker(standing.scene)
+        cameras = self._names.of(baker)
+        if stored:
+            self._names.answer(standing.scene.id, standing.revision, cameras)
+        return self._answer(baker, standing, view, cameras, judged=stored)
+
+    def _answer(
+        self, baker: Baker, standing: Standing, view: View, cameras: NamedCameras, judged: bool
+    ) -> answers.SceneAnswer:
         scene = standing.scene
-        baker = self.baker(scene)
         held = set(view.held)
         parts: dict[str, Any] = {}
 
@@ -65,9 +85,6 @@ class SceneViews:
                 parts[name] = answer
             return name
 
-        cameras = self._names.of(baker)
-        if stored:
-            self._names.answer(scene.id, standing.revision, cameras)
         for named in self._names.unheld(scene.id, cameras, view.cameras_of_revision, held):
             _offer_camera(baker, named, offer)
         place = scene.camera_places.get(view.camera_id or "")
@@ -77,12 +94,10 @@ class SceneViews:
                 offer(name, partial(camera_part, baker, shown))
         characters = [self._character(baker, c, offer) for c in scene.characters]
         set_pieces = [
-            answers.SetPieceView(
-                id=p.id, name=p.name, rig=offer(content_name("rig", p.source), partial(self._rig_part, p.source))
-            )
-            for p in scene.set_pieces
+            answers.SetPieceView(id=p.id, name=p.name, rig=_offer_rig(baker, p.source, offer)) for p in scene.set_pieces
         ]
-        arc_name, readings = self._judged(baker, view, through, offer) if stored else (None, [])
+        fallbacks: list[str] = []
+        arc_name, readings = self._judged(baker, view, through, offer, fallbacks) if judged else (None, [])
         subjects = None
         if through is not None:
             subjects = offer(baker.subjects_name(through), partial(subjects_part, baker, through))
@@ -94,13 +109,13 @@ class SceneViews:
                 room=scene.room,
                 cameras=list(cameras.views), characters=characters, set_pieces=set_pieces,
                 cut=[answers.CutEntryView(first=e.first, camera_id=e.camera_id) for e in scene.cut],
-                arc=arc_name, subjects=subjects, readings=readings,
+                arc=arc_name, subjects=subjects, readings=readings, fallbacks=fallbacks,
             ),
             parts=parts,
         )  # fmt: skip
 
     def _character(self, baker: Baker, character: Character, offer: Callable[..., str]) -> answers.CharacterView:
-        rig, face = self._rigs(character.source), face_of(baker, character)
+        rig, face = baker.rig_of(character.source), face_of(baker, character)
         return answers.CharacterView(
             id=character.id, name=character.name, step=character.stepping.step, offset=character.stepping.offset,
             keep_key_poses=character.stepping.keep_key_poses, ride_way=character.ride.way,
@@ -110,73 +125,95 @@ class SceneViews:
             face_joint=face.joint, face_centre=[float(v) for v in face.centre], face_height_m=face.height_m,
             calm_joint=calm_joint(rig),
             front=[float(v) for v in baker.front(character)], front_deg=character.front_deg,
-            rig=self._rig(character.source, offer),
+            rig=_offer_rig(baker, character.source, offer),
             motion=offer(baker.motion_name(character), lambda: _motion_part(baker, character, rig)),
             shown=offer(baker.shown_name(character), lambda: _shown_part(baker, character)),
             strobing=offer(baker.strobing_name(character), lambda: _strobing_part(baker, character)),
         )  # fmt: skip
 
     def _judged(
-        self, baker: Baker, view: View, through: Camera | None, offer: Callable[..., str]
+        self, baker: Baker, view: View, through: Camera | None, offer: Callable[..., str], fallbacks: list[str]
     ) -> tuple[str | None, list[answers.ReadingView]]:
         scene, frames = baker.scene, baker.scene.frames
-        found: list[reading_rules.Reading] = []
+        found: list[Reading] = []
         for character in scene.characters:
-            strobing = baker.strobing(character)
-            ridden = baker.strobing(character, Ride("rigid", 1.0, character.ride.anchor))
-            found += reading_rules.strobing_readings(character, strobing, ridden, scene.delivery.height)
-            starts, poses = baker.exposure_starts(character), baker.key_poses(character)
-            beside = shown_beside_key_poses(starts, frames, poses)
-            found += reading_rules.key_pose_readings(character, lost_key_poses(starts, frames, poses), beside)
-            price = baker.contact_price(character)
-            if price:
-                found += reading_rules.slide_readings(character, price.after_m, frames)
+            found += judged(character.name, frames, partial(_performance_readings, baker, character))
         arc_name = None
         chosen = next((c for c in scene.characters if c.id == view.character_id), None)
+        if view.character_id is not None and chosen is None:
+            fallbacks.append("The character that was looked at is not in the scene any more.")
         if chosen is not None and view.joint is not None:
             joint = view.joint
-            node = self._rigs(chosen.source).find(joint)
-            frozen = None if view.frozen_frame is None else view.frozen_frame - frames.first
-            if frozen is not None and not 0 <= frozen < frames.count:
-                frozen = None
-            # Through the cut where the camera is all of it: then it is the same arc.
-            camera = None if through is None or scene.is_all_of_cut(through) else through
-            name = baker.arc_name(chosen, node, camera, frozen)
-            arc_name = offer(name, lambda: _arc_part(baker, chosen, node, camera, frozen, joint))
-            judged = baker.arc(chosen, node, camera).judgement
-            found += reading_rules.arc_readings(joint, judged, frames, lambda row: _camera_name(baker, camera, row))
+            rig = baker.rig_of(chosen.source)
+            if joint not in rig.index_of:
+                fallbacks.append(f"{chosen.name} has no joint “{joint[:80]}”, so no arc is shown.")
+            else:
+                node = rig.find(joint)
+                frozen = None if view.frozen_frame is None else view.frozen_frame - frames.first
+                if frozen is not None and not 0 <= frozen < frames.count:
+                    frozen = None
+                    fallbacks.append(f"Frame {view.frozen_frame} is not in the scene, so the arc is not frozen on it.")
+                # Through the cut where the camera is all of it: then it is the same arc.
+                camera = None if through is None or scene.is_all_of_cut(through) else through
+                name = baker.arc_name(chosen, node, camera, frozen)
+                arc_name = offer(name, lambda: _arc_part(baker, chosen, node, camera, frozen, joint))
+                arc = baker.arc(chosen, node, camera).judgement
+                found += reading_rules.arc_readings(joint, arc, frames, lambda row: _camera_name(baker, camera, row))
         out = [_reading_view(reading, None) for reading in found]
         for camera in [through] if through else scene.cameras_of_cut:
             shown = scene.frames_of_cut(camera) if through is None else [(frames.first, frames.last)]
             out += [
                 _reading_view(r, camera.id)
-                for r in camera_readings(baker, camera)
+                for r in judged(camera.name, frames, partial(camera_readings, baker, camera))
                 if any(r.first <= last and r.last >= first for first, last in shown)
             ]
         return arc_name, out
 
-    def _rig(self, source: RigSource, offer: Callable[..., str]) -> str:
-        return offer(content_name("rig", source), partial(self._rig_part, source))
 
-    def _rig_part(self, source: RigSource) -> answers.RigPart:
-        rig = self._rigs(source)
-        mesh, skinning = rig.mesh, rig.skinning
-        slot = {int(j): i for i, j in enumerate(rig.joints)}
-        rest = rig.world_matrices(np.zeros(1)) if skinning is not None else np.zeros((1, 0, 4, 4))
-        empty = np.zeros((0, 3), dtype=np.float32)
-        return answers.RigPart(
-            joints=list(rig.joint_names),
-            joint_parents=np.array([_joint_parent(rig, int(j), slot) for j in rig.joints], dtype=np.int32),
-            positions=mesh.positions if mesh else empty,
-            normals=mesh.normals if mesh else empty,
-            colors=mesh.colors if mesh else empty,
-            slots=mesh.slots if mesh else np.zeros((0, 4), dtype=np.uint16),
-            weights=mesh.weights if mesh else np.zeros((0, 4), dtype=np.float32),
-            triangles=mesh.triangles if mesh else np.zeros((0, 3), dtype=np.uint32),
-            slot_count=len(skinning.nodes) if skinning else 0,
-            rest_matrices=columns(rest[0, skinning.nodes] @ skinning.joint_from_mesh) if skinning else empty,
-            notes=list(rig.notes),
-        )
+def judged(subject: str, frames: FrameRange, judge: Callable[[], list[Reading]]) -> list[Reading]:
+    """Readings, or one that says that they could not be worked out: that stops nothing else."""
+    try:
+        return judge()
+    except Exception as error:
+        logging.getLogger("eddyfield").exception("readings of %s", subject)
+        note = str(error) if isinstance(error, DomainError) else "The log of Eddyfield tells why."
+        return [Reading("cannot be judged", subject, frames.first, frames.last, 0, "frames", 0, remark=True, note=note)]
+
+
+def _performance_readings(baker: Baker, character: Character) -> list[Reading]:
+    """Of how a character is shown: strobing, key poses, feet."""
+    frames, height = baker.scene.frames, baker.scene.delivery.height
+    ridden = baker.strobing(character, Ride("rigid", 1.0, character.ride.anchor))
+    found = reading_rules.strobing_readings(character, baker.strobing(character), ridden, height)
+    starts, poses = baker.exposure_starts(character), baker.key_poses(character)
+    beside = shown_beside_key_poses(starts, frames, poses)
+    found += reading_rules.key_pose_readings(character, lost_key_poses(starts, frames, poses), beside)
+    price = baker.contact_price(character)
+    return found + (reading_rules.slide_readings(character, price.after_m, frames) if price else [])
+
+
+def _offer_rig(baker: Baker, source: RigSource, offer: Callable[..., str]) -> str:
+    return offer(content_name("rig", source), lambda: _rig_part(baker.rig_of(source)))
+
+
+def _rig_part(rig: Rig) -> answers.RigPart:
+    mesh, skinning = rig.mesh, rig.skinning
+    slot = {int(j): i for i, j in enumerate(rig.joints)}
+    rest = rig.world_matrices(np.zeros(1)) if skinning is not None else np.zeros((1, 0, 4, 4))
+    empty = np.zeros((0, 3), dtype=np.float32)
+    return answers.RigPart(
+        joints=list(rig.joint_names),
+        joint_parents=np.array([_joint_parent(rig, int(j), slot) for j in rig.joints], dtype=np.int32),
+        positions=mesh.positions if mesh else empty,
+        normals=mesh.normals if mesh else empty,
+        colors=mesh.colors if mesh else empty,
+        slots=mesh.slots if mesh else np.zeros((0, 4), dtype=np.uint16),
+        weights=mesh.weights if mesh else np.zeros((0, 4), dtype=np.float32),
+        triangles=mesh.triangles if mesh else np.zeros((0, 3), dtype=np.uint32),
+        slot_count=len(skinning.nodes) if skinning else 0,
+        rest_matrices=columns(rest[0, skinning.nodes] @ skinning.joint_from_mesh) if skinning else empty,
+        notes=list(rig.notes),
+    )
 
 
 def _offer_camera(baker: Baker, named: NamedCamera, offer: Callable[..., str]) -> None:
@@ -196,7 +233,7 @@ def _camera_name(baker: Baker, camera: Camera | None, row: int) -> str:
     return camera.name
 
 
-def _reading_view(r: reading_rules.Reading, camera_id: str | None) -> answers.ReadingView:
+def _reading_view(r: Reading, camera_id: str | None) -> answers.ReadingView:
     return answers.ReadingView(
         kind=r.kind, subject=r.subject, first=r.first, last=r.last, size=r.size, unit=r.unit,
         threshold=r.threshold, fix=r.fix, joint=r.joint, camera_id=camera_id, figures=list(r.figures), remark=r.remark,

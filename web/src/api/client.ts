@@ -7,6 +7,7 @@ import type {
   MakeScene,
   PreviewRequest,
   Refusal,
+  ReplayRequest,
   SceneAnswer,
   SceneMade,
   View,
@@ -76,8 +77,10 @@ export const saveThumbnail = (id: string, png: Blob) =>
 export const exportNotes = (id: string) => askJson<ExportNotes>(`/api/scenes/${id}/exports/notes`);
 
 export const viewScene = (id: string, view: View) => askScene(`/api/scenes/${id}/view`, { view });
-export const replay = (id: string, way: "undo" | "redo", revision: number, view: View) =>
-  askScene(`/api/scenes/${id}/${way}`, { revision, view });
+export const replay = (id: string, way: "undo" | "redo", request: ReplayRequest) =>
+  askScene(`/api/scenes/${id}/${way}`, request);
+export const signOut = () => ask("/api/sign-out", "POST");
+export const renewAddress = async () => (await ask("/api/renew-address", "POST")).text();
 export const previewEdit = (id: string, request: PreviewRequest) =>
   askScene(`/api/scenes/${id}/preview`, request);
 export const sendEdit = (id: string, request: EditRequest) => askScene(`/api/scenes/${id}/edits`, request);

@@ -885,13 +885,14 @@ export interface View1 {
   held?: string[];
 }
 /**
- * Undo or redo on a revision.
+ * Undo or redo on a revision. ``request_id`` keeps one that is sent twice from being done twice.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "ReplayRequest".
  */
 export interface ReplayRequest {
   revision: number;
+  request_id?: string | null;
   view?: View2;
 }
 /**
@@ -1091,6 +1092,7 @@ export interface CutEntryView {
  */
 export interface DeskAnswer {
   scenes: SceneListed[];
+  warning: string;
 }
 /**
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -1298,7 +1300,8 @@ export interface ReadingView {
     | "carried by a still joint"
     | "aim bobs"
     | "carrier bobs"
-    | "straight chord";
+    | "straight chord"
+    | "cannot be judged";
   subject: string;
   first: number;
   last: number;
@@ -1360,6 +1363,7 @@ export interface SceneSent {
   arc: string | null;
   subjects: string | null;
   readings: ReadingView[];
+  fallbacks: string[];
   cameras: string[];
 }
 /**
@@ -1404,5 +1408,6 @@ export interface SceneView {
   arc: string | null;
   subjects: string | null;
   readings: ReadingView[];
+  fallbacks: string[];
   cameras: CameraView[];
 }

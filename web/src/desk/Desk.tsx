@@ -5,6 +5,7 @@ import { useCallback, useEffect, useState } from "react";
 import { deleteScene, listScenes, restoreScene, sendEdit } from "../api/client";
 import type { SceneListed } from "../api/generated";
 import { Brand } from "../workspace/Brand";
+import { AccessMenu } from "./AccessMenu";
 import { BringIn } from "./BringIn";
 
 /** The menu keeps the focus until it is gone; the field comes after it. */
@@ -12,6 +13,7 @@ const MENU_CLOSES_MS = 60;
 
 export function Desk({ onOpen }: { onOpen: (id: string) => void }) {
   const [scenes, setScenes] = useState<SceneListed[] | null>(null);
+  const [warning, setWarning] = useState("");
   const [failure, setFailure] = useState<string | null>(null);
   const [gone, setGone] = useState<SceneListed | null>(null);
   const load = useCallback(
@@ -19,6 +21,7 @@ export function Desk({ onOpen }: { onOpen: (id: string) => void }) {
       listScenes()
         .then((answer) => {
           setScenes(answer.scenes);
+          setWarning(answer.warning);
           setFailure(null);
         })
         .catch((error: Error) => setFailure(error.message)),
@@ -41,6 +44,8 @@ export function Desk({ onOpen }: { onOpen: (id: string) => void }) {
         <span className="crumbs">
           <b>Desk</b>
         </span>
+        <div className="spacer" />
+        <AccessMenu />
       </header>
       <main>
         <h1>Scenes</h1>
@@ -49,6 +54,11 @@ export function Desk({ onOpen }: { onOpen: (id: string) => void }) {
             ? `${scenes.length} ${scenes.length === 1 ? "scene" : "scenes"}, the last changed first`
             : "…"}
         </span>
+        {warning && (
+          <div className="bar" role="alert">
+            {warning}
+          </div>
+        )}
         {failure && (
           <div className="bar" role="alert">
             {failure}

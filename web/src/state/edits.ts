@@ -1,6 +1,7 @@
 /**
- * Edits on their way to the server. They are kept in order and in local storage until they are acknowledged, and sent
- * again after a break in the connection; each carries an id, so that none is done twice.
+ * Edits on their way to the server. They are kept in order until they are acknowledged, and sent again after a break in the
+ * connection; each carries an id, so that none is done twice, and the revision that it was made on, so that none is done on
+ * what another window has made of the scene. What is refused for that waits in a list for somebody to decide.
  */
 import {
   type Edit,
@@ -13,29 +14,22 @@ import {
 } from "../api/client";
 import type { CameraView, SceneAnswer, SceneView, View } from "../api/generated";
 import { type Part, chosenCharacter, notify, session, setSession, workedCamera } from "./session";
-
-type Way = "undo" | "redo";
-
-interface Waiting {
-  id: string;
-  edit: Edit | Way;
-}
+import { type Waiting, type Way, store, takeOver } from "./unsent";
 
 const RETRY_MS = 1500;
 /** Parts that are held beside those of the cameras: of earlier states, for undo and for going back and forth. */
 const SPARE_PARTS = 500;
+const [SIGNED_OUT, CONFLICT, DISK_FULL] = [401, 409, 507];
 let queue: Waiting[] = [];
+/** The scene of this window. Answers about another one come too late. */
+let opened: string | null = null;
 /** Names of the parts of all cameras as stored at a revision, by which the server knows them. */
 let ofCameras: { revision: number | null; names: Set<string> } = { revision: null, names: new Set() };
 let sending = false;
 
-function storageName(sceneId: string): string {
-  return `eddyfield.unsent.${sceneId}`;
-}
-
 function remember(sceneId: string) {
-  if (queue.length) localStorage.setItem(storageName(sceneId), JSON.stringify(queue));
-  else localStorage.removeItem(storageName(sceneId));
+  if (sceneId !== opened) return;
+  store(sceneId, queue, session().refused);
   setSession({ waiting: queue.length });
 }
 
@@ -58,6 +52,7 @@ function assembled(answer: SceneAnswer, parts: Map<string, Part>): SceneView {
 }
 
 function take(answer: SceneAnswer, stored = true) {
+  if (answer.scene.id !== opened) return;
   const before = session();
   if (before.scene?.id === answer.scene.id && answer.scene.revision < before.scene.revision) {
     // An edit has overtaken this answer: what it was asked for is asked for again.
@@ -85,10 +80,13 @@ function take(answer: SceneAnswer, stored = true) {
     scene,
     parts,
     connected: true,
+    signedOut: false,
     frame: Math.max(first, Math.min(last, frame)),
     provisional: queue.length || before.gesturing ? before.provisional : null,
     drawn: before.drawn + 1,
   });
+  const fallback = scene.fallbacks[0];
+  if (fallback && fallback !== before.scene?.fallbacks[0]) notify(fallback, "warning");
 }
 
 function namesIn(scene: SceneView, cameraViews: string[]): string[] {
@@ -105,14 +103,22 @@ function namesIn(scene: SceneView, cameraViews: string[]): string[] {
 
 /** Open a scene, sending first what an earlier window left unsent. */
 export async function openScene(id: string): Promise<void> {
-  take(await viewScene(id, { held: [] }));
-  try {
-    queue = JSON.parse(localStorage.getItem(storageName(id)) ?? "[]") as Waiting[];
-  } catch {
-    queue = [];
-  }
-  setSession({ waiting: queue.length });
+  opened = id;
+  queue = [];
+  const answer = await viewScene(id, { held: [] });
+  if (opened !== id) return;
+  take(answer);
+  const left = await takeOver(id);
+  if (opened !== id) return;
+  queue = left.waiting;
+  setSession({ waiting: queue.length, refused: left.refused });
   void send(id);
+}
+
+/** Leave the scene: what is still on its way to it is kept, and answers are not waited for. */
+export function closeScene(): void {
+  opened = null;
+  queue = [];
 }
 
 /** Ask again for what is looked at: another joint, another frozen frame. */
@@ -122,7 +128,7 @@ export async function refreshView(): Promise<void> {
   try {
     take(await viewScene(scene.id, currentView()));
   } catch (error) {
-    told(error);
+    if (scene.id === opened) told(error);
   }
 }
 
@@ -141,9 +147,29 @@ export function undoOrRedo(way: Way): void {
 }
 
 function enqueue(sceneId: string, what: Edit | Way): void {
-  queue.push({ id: crypto.randomUUID(), edit: what });
+  const last = queue.at(-1);
+  // What is made while others are on their way is made on what they will make.
+  const revision = last ? last.revision + 1 : session().scene!.revision;
+  queue.push({ id: crypto.randomUUID(), edit: what, revision, kept: !session().connected });
   remember(sceneId);
   void send(sceneId);
+}
+
+/** Make a refused edit again, on the scene as it is now. */
+export function tryAgain(id: string): void {
+  const found = session().refused.find((r) => r.id === id);
+  giveUp(id);
+  if (found && opened) enqueue(opened, found.edit);
+}
+
+/** Forget a refused edit. */
+export function giveUp(id: string): void {
+  setSession({ refused: session().refused.filter((r) => r.id !== id) });
+  if (opened) remember(opened);
+}
+
+function setAside(refused: Waiting[], reason: string): void {
+  setSession({ refused: [...session().refused, ...refused.map((r) => ({ ...r, reason }))] });
 }
 
 let previewing = false;
@@ -168,7 +194,7 @@ async function runPreviews(mine: number): Promise<void> {
       if (!scene) return;
       try {
         const answer = await previewEdit(scene.id, { edit: change, view: currentView() });
-        if (mine !== hand) return;
+        if (mine !== hand || scene.id !== opened) return;
         // Readings and arc are worked out when the hand lets go; until then those there are stay.
         answer.scene.readings = scene.readings;
         answer.scene.arc = scene.arc;
@@ -192,43 +218,87 @@ async function send(sceneId: string): Promise<void> {
   if (sending) return;
   sending = true;
   try {
-    while (queue.length && session().scene?.id === sceneId) {
+    while (queue.length && opened === sceneId) {
       const [next] = queue as [Waiting];
       try {
         const answer = await sent(sceneId, next);
+        if (opened !== sceneId) return; // it stays in the store, and is not done twice
         queue.shift();
-        if (answer) take(answer);
+        if (answer) {
+          follow(next.revision, answer.scene.revision);
+          take(answer);
+        } else follow(next.revision, next.revision);
         remember(sceneId);
       } catch (error) {
-        if (error instanceof UnreachableError) {
-          setSession({ connected: false });
+        if (opened !== sceneId) return;
+        if (keepsWaiting(error)) {
+          for (const waiting of queue) waiting.kept = true;
+          remember(sceneId);
           await new Promise((resolve) => setTimeout(resolve, RETRY_MS));
           continue;
         }
-        queue = [];
-        remember(sceneId);
-        setSession({ provisional: null, drawn: session().drawn + 1 });
-        told(error);
-        // What was previewed is not so; and after a conflict the scene is another one.
-        if (error instanceof RefusedError) await refreshView();
+        await refused(sceneId, next, error);
       }
     }
   } finally {
     sending = false;
   }
+  if (queue.length && opened && opened !== sceneId) void send(opened);
+}
+
+/** The edits behind one that was acknowledged were made on what it made: on the very next revision, or, where it changed
+ *  nothing, on its own. Where the scene has gone on farther than that, they will meet a conflict, as they should. */
+function follow(madeOn: number, answered: number): void {
+  const shift = Math.min(answered, madeOn + 1) - (madeOn + 1);
+  if (shift) for (const waiting of queue) waiting.revision += shift;
+}
+
+/** Whether an edit is to be sent again by itself, with what is told meanwhile. */
+function keepsWaiting(error: unknown): boolean {
+  if (error instanceof UnreachableError) {
+    setSession({ connected: false });
+    return true;
+  }
+  if (!(error instanceof RefusedError)) return false;
+  if (error.status === SIGNED_OUT) {
+    setSession({ signedOut: true });
+    return true;
+  }
+  if (error.status === DISK_FULL) {
+    notify(error.message, "warning");
+    return true;
+  }
+  return false;
+}
+
+async function refused(sceneId: string, next: Waiting, error: unknown): Promise<void> {
+  const reason = error instanceof Error ? error.message : String(error);
+  if (error instanceof RefusedError && error.status === CONFLICT) {
+    // What came after it was made on it.
+    setAside(queue, reason);
+    queue = [];
+  } else {
+    queue.shift();
+    if (next.kept) setAside([next], reason);
+    follow(next.revision, next.revision);
+  }
+  remember(sceneId);
+  setSession({ provisional: null, drawn: session().drawn + 1 });
+  told(error);
+  // What was previewed is not so; and after a conflict the scene is another one.
+  if (error instanceof RefusedError) await refreshView();
 }
 
 /** The answer to what waited; null where there is nothing to undo or redo. */
-async function sent(sceneId: string, { id, edit }: Waiting): Promise<SceneAnswer | null> {
-  const { revision, ...scene } = session().scene!;
+async function sent(sceneId: string, { id, edit, revision }: Waiting): Promise<SceneAnswer | null> {
   const view = currentView();
   if (edit !== "undo" && edit !== "redo") return sendEdit(sceneId, { revision, request_id: id, edit, view });
-  const name = scene[edit];
+  const name = session().scene![edit];
   if (!name) {
     notify(edit === "undo" ? "There is nothing more to undo." : "There is nothing to redo.");
     return null;
   }
-  const answer = await replay(sceneId, edit, revision, view);
+  const answer = await replay(sceneId, edit, { revision, request_id: id, view });
   notify(`${edit === "undo" ? "Undone" : "Done again"}: ${name}`);
   return answer;
 }

@@ -13,6 +13,7 @@ import type {
   SubjectsPart,
 } from "../api/generated";
 import type { Pose } from "../picture/pose";
+import type { Refused } from "./unsent";
 
 export type Part =
   RigPart | MotionPart | ShownPart | StrobingPart | CameraPart | CameraView | SubjectsPart | ArcPart;
@@ -42,7 +43,11 @@ export interface Session {
   parts: Map<string, Part>;
   /** Edits that wait for the server: shown as unsaved until it has acknowledged them. */
   waiting: number;
+  /** Edits that were refused and wait for somebody to decide. */
+  refused: Refused[];
+  refusedOpen: boolean;
   connected: boolean;
+  signedOut: boolean;
   notice: Notice | null;
 
   frame: number;
@@ -120,7 +125,10 @@ export const fresh: Session = {
   scene: null,
   parts: new Map(),
   waiting: 0,
+  refused: [],
+  refusedOpen: false,
   connected: true,
+  signedOut: false,
   notice: null,
   frame: 0,
   playing: false,

@@ -1,5 +1,5 @@
 /** The line at the top: where one is, whether everything is saved, undo and redo. */
-import { ActionIcon, Tooltip, useMantineColorScheme } from "@mantine/core";
+import { ActionIcon, Button, Tooltip, useMantineColorScheme } from "@mantine/core";
 import { IconArrowBackUp, IconArrowForwardUp, IconHelp, IconMoon, IconSun } from "@tabler/icons-react";
 import { undoOrRedo } from "../state/edits";
 import { setSession, useSession } from "../state/session";
@@ -15,6 +15,7 @@ export function Header({ onLeave }: { onLeave: () => void }) {
         Desk / <b>{scene?.name ?? "…"}</b>
       </nav>
       <div className="spacer" />
+      <RefusedButton />
       <SavedState />
       <HeaderButton
         label={scene?.undo ? `Undo ${scene.undo} (Ctrl Z)` : "Nothing to undo"}
@@ -44,6 +45,13 @@ function SavedState() {
   const revision = useSession((s) => s.scene?.revision ?? 0);
   const waiting = useSession((s) => s.waiting);
   const connected = useSession((s) => s.connected);
+  const signedOut = useSession((s) => s.signedOut);
+  if (signedOut)
+    return (
+      <span className="unkeyed" role="status">
+        signed out · {waiting} kept here; open the address that ./eddyfield printed, in any window
+      </span>
+    );
   if (!connected)
     return (
       <span className="unkeyed" role="status">
@@ -54,6 +62,16 @@ function SavedState() {
     <span className="soft" role="status">
       {waiting ? "saving" : "saved"} · rev {revision}
     </span>
+  );
+}
+
+function RefusedButton() {
+  const count = useSession((s) => s.refused.length);
+  if (!count) return null;
+  return (
+    <Button variant="default" onClick={() => setSession({ refusedOpen: true })}>
+      {count === 1 ? "1 change was" : `${count} changes were`} not taken
+    </Button>
   );
 }
 

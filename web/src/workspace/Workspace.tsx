@@ -7,11 +7,12 @@ import { PictureArea } from "../picture/PictureArea";
 import { Plan } from "../plan/Plan";
 import { ReadingsPanel } from "../readings/ReadingsPanel";
 import { Sheet } from "../sheet/Sheet";
-import { openScene } from "../state/edits";
+import { closeScene, openScene } from "../state/edits";
 import { stop } from "../state/playback";
 import { fresh, keptSettings, setSession, useSession } from "../state/session";
 import { Header } from "./Header";
 import { HelpDialog } from "./HelpDialog";
+import { RefusedDialog } from "./RefusedDialog";
 import { useShortcuts } from "./shortcuts";
 
 export default function Workspace({ sceneId, onLeave }: { sceneId: string; onLeave: () => void }) {
@@ -27,7 +28,10 @@ export default function Workspace({ sceneId, onLeave }: { sceneId: string; onLea
     openScene(sceneId).catch((error: unknown) =>
       setFailure(String(error instanceof Error ? error.message : error)),
     );
-    return stop;
+    return () => {
+      stop();
+      closeScene();
+    };
   }, [sceneId]);
   useShortcuts(ready);
   if (failure) return <OpeningFailed text={failure} onLeave={onLeave} />;
@@ -52,6 +56,7 @@ export default function Workspace({ sceneId, onLeave }: { sceneId: string; onLea
         </>
       )}
       <HelpDialog />
+      <RefusedDialog />
     </div>
   );
 }

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from ..bake import Baker
 from ..exposure import Stepping
 from ..ride import Ride
 from ..scene import Scene
@@ -22,6 +23,9 @@ def set_front(scene: Scene, character_id: str, front_deg: float | None) -> Scene
     return scene.with_character(replace(scene.character(character_id), front_deg=front_deg))
 
 
-def ride_character(scene: Scene, character_id: str, ride: Ride) -> Scene:
-    """Carry the character's held poses along with the camera of the cut, or stop doing so."""
+def ride_character(scene: Scene, baker: Baker, character_id: str, ride: Ride) -> Scene:
+    """Carry the character's held poses along with the camera of the cut, or stop doing so. Raises ``DomainError`` where the
+    anchor is no joint of the character."""
+    if ride.anchor is not None:
+        baker.rig_of(scene.character(character_id).source).find(ride.anchor)
     return scene.with_character(replace(scene.character(character_id), ride=ride))

@@ -1,12 +1,12 @@
 -- Files by content: bytes live in chunks, so that no statement carries a whole file.
-CREATE TABLE blob_file (
+CREATE TABLE IF NOT EXISTS blob_file (
   digest CHAR(64) CHARACTER SET ascii NOT NULL PRIMARY KEY,
   name VARCHAR(255) NOT NULL,
   size BIGINT NOT NULL,
   created_at DATETIME(3) NOT NULL DEFAULT CURRENT_TIMESTAMP(3)
 ) ENGINE=InnoDB;
 
-CREATE TABLE blob_chunk (
+CREATE TABLE IF NOT EXISTS blob_chunk (
   digest CHAR(64) CHARACTER SET ascii NOT NULL,
   number INT NOT NULL,
   data MEDIUMBLOB NOT NULL,
@@ -15,7 +15,7 @@ CREATE TABLE blob_chunk (
 ) ENGINE=InnoDB;
 
 -- A scene and its standing: `revision` counts every change, `journal_head` is the last entry that is applied.
-CREATE TABLE scene (
+CREATE TABLE IF NOT EXISTS scene (
   id CHAR(36) CHARACTER SET ascii NOT NULL PRIMARY KEY,
   name VARCHAR(120) NOT NULL,
   rate VARCHAR(24) CHARACTER SET ascii NOT NULL,
@@ -26,7 +26,7 @@ CREATE TABLE scene (
   pixel_aspect DOUBLE NOT NULL
 ) ENGINE=InnoDB;
 
-CREATE TABLE scene_standing (
+CREATE TABLE IF NOT EXISTS scene_standing (
   scene_id CHAR(36) CHARACTER SET ascii NOT NULL PRIMARY KEY,
   revision BIGINT NOT NULL,
   journal_head BIGINT NOT NULL,
@@ -36,7 +36,7 @@ CREATE TABLE scene_standing (
   FOREIGN KEY (scene_id) REFERENCES scene (id)
 ) ENGINE=InnoDB;
 
-CREATE TABLE camera (
+CREATE TABLE IF NOT EXISTS camera (
   id CHAR(36) CHARACTER SET ascii NOT NULL PRIMARY KEY,
   scene_id CHAR(36) CHARACTER SET ascii NOT NULL,
   place INT NOT NULL,
@@ -59,7 +59,7 @@ CREATE TABLE camera (
   FOREIGN KEY (scene_id) REFERENCES scene (id)
 ) ENGINE=InnoDB;
 
-CREATE TABLE camera_channel (
+CREATE TABLE IF NOT EXISTS camera_channel (
   camera_id CHAR(36) CHARACTER SET ascii NOT NULL,
   channel VARCHAR(16) CHARACTER SET ascii NOT NULL,
   default_value DOUBLE NOT NULL,
@@ -68,7 +68,7 @@ CREATE TABLE camera_channel (
 ) ENGINE=InnoDB;
 
 -- Key times are exact fractions of a frame, written as text ("2003/2").
-CREATE TABLE camera_key (
+CREATE TABLE IF NOT EXISTS camera_key (
   camera_id CHAR(36) CHARACTER SET ascii NOT NULL,
   channel VARCHAR(16) CHARACTER SET ascii NOT NULL,
   frame_time VARCHAR(48) CHARACTER SET ascii NOT NULL,
@@ -82,7 +82,7 @@ CREATE TABLE camera_key (
   FOREIGN KEY (camera_id, channel) REFERENCES camera_channel (camera_id, channel)
 ) ENGINE=InnoDB;
 
-CREATE TABLE scene_character (
+CREATE TABLE IF NOT EXISTS scene_character (
   id CHAR(36) CHARACTER SET ascii NOT NULL PRIMARY KEY,
   scene_id CHAR(36) CHARACTER SET ascii NOT NULL,
   place INT NOT NULL,
@@ -104,7 +104,7 @@ CREATE TABLE scene_character (
   FOREIGN KEY (digest) REFERENCES blob_file (digest)
 ) ENGINE=InnoDB;
 
-CREATE TABLE character_foot (
+CREATE TABLE IF NOT EXISTS character_foot (
   character_id CHAR(36) CHARACTER SET ascii NOT NULL,
   place INT NOT NULL,
   joint TEXT NOT NULL,
@@ -112,7 +112,7 @@ CREATE TABLE character_foot (
   FOREIGN KEY (character_id) REFERENCES scene_character (id)
 ) ENGINE=InnoDB;
 
-CREATE TABLE set_piece (
+CREATE TABLE IF NOT EXISTS set_piece (
   id CHAR(36) CHARACTER SET ascii NOT NULL PRIMARY KEY,
   scene_id CHAR(36) CHARACTER SET ascii NOT NULL,
   place INT NOT NULL,
@@ -127,7 +127,7 @@ CREATE TABLE set_piece (
   FOREIGN KEY (digest) REFERENCES blob_file (digest)
 ) ENGINE=InnoDB;
 
-CREATE TABLE cut_entry (
+CREATE TABLE IF NOT EXISTS cut_entry (
   scene_id CHAR(36) CHARACTER SET ascii NOT NULL,
   first_frame INT NOT NULL,
   camera_id CHAR(36) CHARACTER SET ascii NOT NULL,
@@ -137,7 +137,7 @@ CREATE TABLE cut_entry (
 ) ENGINE=InnoDB;
 
 -- What changed: the rows before and after, so that undo and redo put back the very same rows.
-CREATE TABLE journal (
+CREATE TABLE IF NOT EXISTS journal (
   scene_id CHAR(36) CHARACTER SET ascii NOT NULL,
   number BIGINT NOT NULL,
   edit VARCHAR(64) CHARACTER SET ascii NOT NULL,

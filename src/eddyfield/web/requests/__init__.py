@@ -115,9 +115,10 @@ class PreviewRequest(Request):
 
 
 class ReplayRequest(Request):
-    """Undo or redo on a revision."""
+    """Undo or redo on a revision. ``request_id`` keeps one that is sent twice from being done twice."""
 
     revision: int
+    request_id: Id | None = None
     view: View = View()
 
 

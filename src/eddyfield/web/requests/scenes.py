@@ -32,7 +32,7 @@ class RideCharacter(Request):
     anchor: str | None = None
 
     def apply(self, scene: Scene, baker: Baker) -> Scene:
-        return edits.ride_character(scene, self.character_id, Ride(self.way, self.weight, self.anchor))
+        return edits.ride_character(scene, baker, self.character_id, Ride(self.way, self.weight, self.anchor))
 
 
 class SetFront(Request):
