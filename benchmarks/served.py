@@ -6,6 +6,7 @@ import contextlib
 import http.client
 import os
 import re
+import signal
 import subprocess
 import sys
 import tempfile
@@ -19,7 +20,17 @@ from typing import Any
 import msgpack
 import orjson
 
+from eddyfield.store.server_process import end, servers_of
+
 ROOT = Path(__file__).resolve().parents[1]
+
+
+class Refused(Exception):
+    """The server answered with an error."""
+
+    def __init__(self, status: int, text: str) -> None:
+        super().__init__(text)
+        self.status = status
 
 
 class Client:
@@ -78,28 +89,88 @@ class Client:
         answer = self._connection.getresponse()
         data = answer.read()
         if answer.status >= 400:
-            raise RuntimeError(f"{path}: {answer.status} {data[:300]!r}")
+            raise Refused(answer.status, f"{path}: {answer.status} {data[:300]!r}")
         return data
+
+    def view(self) -> dict[str, Any]:
+        """The scene as it is stored."""
+        body = {"view": {"held": list(self.parts)}}
+        return self._take(self._ask("POST", f"/api/scenes/{self.scene_id}/view", body))
+
+    def raw(self, method: str, path: str, data: bytes, headers: dict[str, str] | None = None) -> tuple[int, bytes]:
+        """Any request at all: its status, and what came back."""
+        self._connection.request(method, path, data, {**self._headers, **(headers or {})})
+        answer = self._connection.getresponse()
+        return answer.status, answer.read()
+
+
+class Served:
+    """The application in a folder, as its own command serves it; it can be killed and started again."""
+
+    def __init__(self, var: Path, demo: bool = True) -> None:
+        self.var, self._demo = var, demo
+        self.process: subprocess.Popen[bytes] | None = None
+        if not (var / "front-end").exists():
+            (var / "front-end").symlink_to(ROOT / "var" / "front-end")
+
+    def begin(self) -> None:
+        """Start the command, and wait for nothing."""
+        environment = {**os.environ, "EDDYFIELD_VAR": str(self.var), "PYTHONPATH": str(ROOT / "src")}
+        command = [sys.executable, "-m", "eddyfield", "serve", *(["--demo"] if self._demo else []), "--port", "0"]
+        with (self.var / "log").open("w") as out:
+            self.process = subprocess.Popen(command, env=environment, stderr=out, stdout=out, start_new_session=True)
+
+    def wait(self, seconds: float = 60) -> tuple[str, str]:
+        """The host and the token, once it answers."""
+        assert self.process is not None
+        until = time.monotonic() + seconds
+        log = self.var / "log"
+        while not (found := re.search(r"ready: open http://([\d.]+:\d+)/sign-in\?token=(\S+)", log.read_text())):
+            if self.process.poll() is not None or time.monotonic() > until:
+                raise RuntimeError(f"it does not start:\n{log.read_text()}")
+            time.sleep(0.05)
+        return found[1], found[2]
+
+    def start(self) -> Client:
+        self.begin()
+        return Client(*self.wait(), self.var)
+
+    def kill(self) -> None:
+        """As by a power cut, but for the database, which is a process of its own."""
+        assert self.process is not None
+        with contextlib.suppress(ProcessLookupError):
+            os.killpg(self.process.pid, signal.SIGKILL)
+        self.process.wait(10)
+
+    def stop(self) -> None:
+        if self.process is not None:
+            self.process.terminate()
+            try:
+                self.process.wait(30)
+            except subprocess.TimeoutExpired:
+                self.kill()
+
+    def database_pids(self) -> list[int]:
+        return servers_of(self.var.resolve() / "database" / "data")
+
+
+@contextlib.contextmanager
+def served_in(demo: bool = True) -> Iterator[Served]:
+    """A folder for an application of its own; whatever runs there is gone afterwards."""
+    with tempfile.TemporaryDirectory(ignore_cleanup_errors=True) as folder:
+        var = Path(folder)
+        var.chmod(0o755)  # the database's user has to pass
+        application = Served(var, demo)
+        try:
+            yield application
+        finally:
+            application.stop()
+            for pid in application.database_pids():
+                end(pid)
 
 
 @contextlib.contextmanager
 def served() -> Iterator[Client]:
     """Serve the demo for as long as the block lasts."""
-    with tempfile.TemporaryDirectory() as folder:
-        var = Path(folder)
-        var.chmod(0o755)  # the database's user has to pass
-        (var / "front-end").symlink_to(ROOT / "var" / "front-end")
-        environment = {**os.environ, "EDDYFIELD_VAR": folder, "PYTHONPATH": str(ROOT / "src")}
-        log = var / "log"
-        with log.open("w") as out:
-            command = [sys.executable, "-m", "eddyfield", "serve", "--demo", "--port", "0"]
-            server = subprocess.Popen(command, env=environment, stderr=out)
-        try:
-            while not (found := re.search(r"http://([\d.]+:\d+)/sign-in\?token=(\S+)", log.read_text())):
-                if server.poll() is not None:
-                    raise RuntimeError(log.read_text())
-                time.sleep(0.1)
-            yield Client(found[1], found[2], var)
-        finally:
-            server.terminate()
-            server.wait(20)
+    with served_in() as application:
+        yield application.start()

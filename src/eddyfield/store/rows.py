@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Iterable, Mapping
 from fractions import Fraction
+from functools import lru_cache
 from itertools import zip_longest
 from typing import Annotated, Any, NamedTuple
 
@@ -239,15 +240,26 @@ def scene_from_rows(rows: Iterable[tuple[str, Row]]) -> Scene:
     )
 
 
+@lru_cache(maxsize=100_000)
+def _time(text: str) -> Fraction:
+    """Channels of a camera have most of their times in common."""
+    return Fraction(text)
+
+
+def _order(key: Key) -> tuple[float, Fraction]:
+    """By time: fractions are compared only where floating-point numbers do not tell them apart."""
+    return float(key.time), key.time
+
+
 def _key(row: Row) -> Key:
-    into = None if row["in_frames"] is None else Handle(row["in_frames"], row["in_value"])
-    out = None if row["out_frames"] is None else Handle(row["out_frames"], row["out_value"])
-    return Key(Fraction(row["frame_time"]), row["value"], row["shape"], into, out)
+    into = None if row["in_frames"] is None else Handle(float(row["in_frames"]), float(row["in_value"]))
+    out = None if row["out_frames"] is None else Handle(float(row["out_frames"]), float(row["out_value"]))
+    return Key(_time(row["frame_time"]), float(row["value"]), row["shape"], into, out)
 
 
 def _camera(row: Row, channel_rows: list[Row], keys: dict[tuple[str, str], list[Key]], view_rows: list[Row]) -> Camera:
     channels = {
-        r["channel"]: Channel(r["default_value"], tuple(sorted(keys[row["id"], r["channel"]], key=lambda k: k.time)))
+        r["channel"]: Channel(r["default_value"], tuple(sorted(keys[row["id"], r["channel"]], key=_order)))
         for r in channel_rows
     }
     unkeyed = {r["channel"]: r["unkeyed_value"] for r in channel_rows if r["unkeyed_value"] is not None}

@@ -8,14 +8,15 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import datetime
 
+import orjson
 from pymysql.cursors import DictCursor
 
 from eddyfield.core.scene import Scene
 
-from .database import Database, TooLarge
+from .database import LARGEST_PACKET, Database, TooLarge
 from .journal import forget_after, read_entry, write_entry
 from .rows import Row, all_rows, difference, scene_from_rows
-from .writing import write
+from .writing import KEY_COLUMNS, write
 
 KEPT_SCENES = 32
 MOST_ROWS = 400_000
@@ -284,17 +285,36 @@ _OF_SCENE = {
 }
 
 
-def stored_rows(cursor: DictCursor, scene_id: str) -> list[tuple[str, Row]]:
-    """All rows of a scene, each with its table."""
+def stored_rows(cursor: DictCursor, scene_id: str, but: str = "") -> list[tuple[str, Row]]:
+    """All rows of a scene, each with its table; those of one table may be left out."""
     out: list[tuple[str, Row]] = []
     for table, condition in _OF_SCENE.items():
+        if table == but:
+            continue
         cursor.execute(f"SELECT * FROM {table} WHERE {condition}", (scene_id,))
         out += [(table, row) for row in cursor.fetchall()]
     return out
 
 
 def _load(cursor: DictCursor, scene_id: str) -> Scene:
-    rows = stored_rows(cursor, scene_id)
+    rows = stored_rows(cursor, scene_id, but="camera_key")
     if not rows:
         raise NotFound(scene_id)
-    return scene_from_rows(rows)
+    return scene_from_rows([*rows, *_key_rows(cursor, scene_id)])
+
+
+def _key_rows(cursor: DictCursor, scene_id: str) -> list[tuple[str, Row]]:
+    """The keys, handed over by channel as one text each: there may be a hundred thousand."""
+    columns = list(KEY_COLUMNS)[2:]
+    cursor.execute(f"SET SESSION group_concat_max_len = {LARGEST_PACKET}")
+    cursor.execute(
+        f"SELECT camera_id, channel, JSON_ARRAYAGG(JSON_ARRAY({', '.join(columns)})) AS told FROM camera_key"
+        f" WHERE {_OF_SCENE['camera_key']} GROUP BY camera_id, channel",
+        (scene_id,),
+    )
+    out: list[tuple[str, Row]] = []
+    for row in cursor.fetchall():
+        own = {"camera_id": row["camera_id"], "channel": row["channel"]}
+        for values in orjson.loads(row["told"]):
+            out.append(("camera_key", {**own, **dict(zip(columns, values, strict=True))}))
+    return out

@@ -6,11 +6,17 @@ from collections import defaultdict
 from collections.abc import Iterator, Sequence
 from typing import Any, TypeVar
 
+import orjson
 from pymysql.cursors import DictCursor
 
 from .rows import PRIMARY_KEYS, Difference, Row
 
-ROWS_AT_ONCE = 500
+ROWS_AT_ONCE, KEYS_AT_ONCE = 500, 20_000
+KEY_COLUMNS = {
+    "camera_id": "CHAR(36)", "channel": "VARCHAR(16)", "frame_time": "VARCHAR(48)", "value": "DOUBLE",
+    "shape": "VARCHAR(8)", "in_frames": "DOUBLE", "in_value": "DOUBLE", "out_frames": "DOUBLE", "out_value": "DOUBLE",
+}  # fmt: skip
+"""Keys come by the ten thousand: they are handed over as one text, which the database takes apart."""
 Item = TypeVar("Item")
 
 
@@ -26,12 +32,13 @@ def write(cursor: DictCursor, changes: Difference) -> None:
         else:
             (new if before is None else changed)[key.table].append(after)
     for table in PRIMARY_KEYS:
-        for rows in _batches(new[table]):
-            _put(cursor, table, rows)
-        for rows in _batches(changed[table]):
-            _put(cursor, table, rows, are_there=True)
+        put, at_once = (_put_keys, KEYS_AT_ONCE) if table == "camera_key" else (_put, ROWS_AT_ONCE)
+        for rows in _batches(new[table], at_once):
+            put(cursor, table, rows, are_there=False)
+        for rows in _batches(changed[table], at_once):
+            put(cursor, table, rows, are_there=True)
     for table in reversed(PRIMARY_KEYS):
-        for keys in _batches(going[table]):
+        for keys in _batches(going[table], ROWS_AT_ONCE):
             columns = PRIMARY_KEYS[table]
             one = f"({', '.join(['%s'] * len(columns))})"
             names = ", ".join(f"`{c}`" for c in columns)
@@ -41,18 +48,31 @@ def write(cursor: DictCursor, changes: Difference) -> None:
             )
 
 
-def _put(cursor: DictCursor, table: str, rows: Sequence[Row], are_there: bool = False) -> None:
+def _put(cursor: DictCursor, table: str, rows: Sequence[Row], are_there: bool) -> None:
     """Rows that are new, or (``are_there``) take the place of those with their keys. A key that is taken is an error."""
     columns = list(rows[0])
     names = ", ".join(f"`{c}`" for c in columns)
     one = f"({', '.join(['%s'] * len(columns))})"
     statement = f"INSERT INTO `{table}` ({names}) VALUES {', '.join([one] * len(rows))}"
-    if are_there:
-        others = [c for c in columns if c not in PRIMARY_KEYS[table]]
-        statement += " ON DUPLICATE KEY UPDATE " + ", ".join(f"`{c}` = VALUES(`{c}`)" for c in others)
-    cursor.execute(statement, [row[column] for row in rows for column in columns])
+    cursor.execute(
+        statement + (_taking_over(table, columns) if are_there else ""),
+        [row[column] for row in rows for column in columns],
+    )
 
 
-def _batches(items: Sequence[Item]) -> Iterator[Sequence[Item]]:
-    for start in range(0, len(items), ROWS_AT_ONCE):
-        yield items[start : start + ROWS_AT_ONCE]
+def _put_keys(cursor: DictCursor, table: str, rows: Sequence[Row], are_there: bool) -> None:
+    names = ", ".join(f"`{c}`" for c in KEY_COLUMNS)
+    paths = ", ".join(f"`{name}` {kind} PATH '$[{n}]'" for n, (name, kind) in enumerate(KEY_COLUMNS.items()))
+    told = orjson.dumps([[row[c] for c in KEY_COLUMNS] for row in rows]).decode()
+    statement = f"INSERT INTO `{table}` ({names}) SELECT {names} FROM JSON_TABLE(%s, '$[*]' COLUMNS ({paths})) AS t"
+    cursor.execute(statement + (_taking_over(table, list(KEY_COLUMNS)) if are_there else ""), (told,))
+
+
+def _taking_over(table: str, columns: Sequence[str]) -> str:
+    others = [c for c in columns if c not in PRIMARY_KEYS[table]]
+    return " ON DUPLICATE KEY UPDATE " + ", ".join(f"`{c}` = VALUES(`{c}`)" for c in others)
+
+
+def _batches(items: Sequence[Item], at_once: int) -> Iterator[Sequence[Item]]:
+    for start in range(0, len(items), at_once):
+        yield items[start : start + at_once]

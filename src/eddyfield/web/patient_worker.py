@@ -1,7 +1,8 @@
 """A threaded worker whose threads are given to requests only once their heads are there.
 
 A client that sends the head of a request slowly, or not at all, waits in the loop and costs no thread; after its deadline the
-connection is closed. Bodies have deadlines of their own, see ``body_deadlines``.
+connection is closed. One that is answered and still sends is waited for in the loop as well, for a moment. Bodies have
+deadlines of their own, see ``body_deadlines``.
 """
 
 from __future__ import annotations
@@ -13,13 +14,16 @@ from contextlib import suppress
 from functools import partial
 from typing import Any
 
+from gunicorn import util
 from gunicorn.workers.gthread import ThreadWorker
 
 HEAD_SECONDS = 10.0
 LARGEST_HEAD_BYTES = 64 * 1024
 HEAD_END = b"\r\n\r\n"
 DRAIN_SECONDS = 0.2
-"""For what an answered request still has to send: then the connection is closed."""
+"""For what an answered request still has to send, before the connection is used again."""
+LINGER_SECONDS, LINGER_BYTES = 2.0, 64 * 1024
+"""For what comes after the last answer on a connection, so that the answer is not cut off by its end."""
 
 
 class PatientWorker(ThreadWorker):  # type: ignore[misc]
@@ -31,9 +35,12 @@ class PatientWorker(ThreadWorker):  # type: ignore[misc]
         """Connections without a whole head, with their deadlines."""
         self._partial: set[Any] = set()
         """Those of them that have sent a part: they are looked at again in the next round."""
+        self._lingering: dict[socket.socket, float] = {}
+        """Connections that are answered for the last time and may still send, with their deadlines."""
 
     def enqueue_req(self, conn: Any) -> None:
         """Give a connection to a thread, now or when its head is there."""
+        conn.close = partial(self._end, conn)
         if conn.parser is not None and conn.parser.unreader.buf.getvalue():
             super().enqueue_req(conn)  # it has been read ahead
             return
@@ -58,6 +65,35 @@ class PatientWorker(ThreadWorker):  # type: ignore[misc]
         for conn in [c for c in self._partial if c in self._waiting]:
             self._look_out(conn)
         self._partial.clear()
+        for sock in [s for s, until in self._lingering.items() if until <= now]:
+            self._let_go(sock)
+
+    def _end(self, conn: Any, graceful: bool = False) -> None:
+        """Close a connection; gracefully is without waiting for it: the loop has others to look after."""
+        sock = conn.sock
+        if not graceful:
+            util.close(sock)
+            return
+        try:
+            sock.shutdown(socket.SHUT_WR)
+            sock.setblocking(False)
+            self.poller.register(sock, selectors.EVENT_READ, self._drain)
+        except (OSError, ValueError):
+            util.close(sock)
+            return
+        self._lingering[sock] = time.monotonic() + LINGER_SECONDS
+
+    def _drain(self, sock: socket.socket) -> None:
+        with suppress(OSError):
+            if sock.recv(LINGER_BYTES):
+                return
+        self._let_go(sock)
+
+    def _let_go(self, sock: socket.socket) -> None:
+        self._lingering.pop(sock, None)
+        with suppress(OSError, KeyError, ValueError):
+            self.poller.unregister(sock)
+        util.close(sock)
 
     def _look_out(self, conn: Any) -> None:
         self.poller.register(conn.sock, selectors.EVENT_READ, partial(self._readable, conn))

@@ -1,0 +1,310 @@
+"""Whatever a start, a migration or a large edit is cut short in or runs into, the next goes on."""
+
+from __future__ import annotations
+
+import os
+import secrets
+import signal
+import subprocess
+import time
+from collections.abc import Iterator
+from datetime import timedelta
+from fractions import Fraction
+from pathlib import Path
+
+import pymysql
+import pytest
+
+from eddyfield.core.cameras import CameraChannels
+from eddyfield.core.channels import Channel, Key
+from eddyfield.core.scene import Scene
+from eddyfield.core.time import FrameRange
+from eddyfield.demo.load import load_demo
+from eddyfield.store import scenes as scenes_module
+from eddyfield.store.blobs import Blobs
+from eddyfield.store.database import AlreadyThere, Database, DiskFull, TooLarge, Unavailable, _meaning
+from eddyfield.store.disk import Disk
+from eddyfield.store.migrate import migrate, statements
+from eddyfield.store.scenes import Scenes, stored_rows
+from eddyfield.store.server import DatabaseServer
+from eddyfield.store.server_process import end, servers_of
+from eddyfield.web.access import Token, session_secret
+
+from .test_scenes import fresh, standing  # noqa: F401
+
+
+@pytest.fixture
+def folder(tmp_path: Path) -> Iterator[Path]:
+    """A folder for a database of its own; nothing goes on running there."""
+    yield tmp_path / "database"
+    for pid in [*servers_of(tmp_path / "database" / "data"), *servers_of(tmp_path / "database" / "data.new")]:
+        end(pid)
+
+
+# --- the server ---
+
+
+def test_there_is_no_networking_and_only_the_owner_gets_to_the_socket(folder: Path) -> None:
+    server = DatabaseServer(folder, buffer_pool_mb=32)
+    instance = server.start()
+    listening = subprocess.run(["cat", f"/proc/{instance.pid}/net/tcp"], capture_output=True, text=True, check=True)
+    own = {os.readlink(f"/proc/{instance.pid}/fd/{f}") for f in os.listdir(f"/proc/{instance.pid}/fd")}
+    inodes = {line.split()[9] for line in listening.stdout.splitlines()[1:]}
+    assert not [i for i in inodes if f"socket:[{i}]" in own], "it listens on no port"
+    assert Path(instance.socket).parent.stat().st_mode & 0o077 == 0
+    with pytest.raises(pymysql.OperationalError):
+        pymysql.connect(unix_socket=instance.socket, user="root")
+    assert not (Path(instance.socket).parent / "first-words.sql").exists(), "the password does not stay there"
+    server.stop()
+    assert servers_of(folder / "data") == []
+
+
+def test_loopback_stays_available_by_setting(folder: Path) -> None:
+    import socket
+
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        port = probe.getsockname()[1]
+    server = DatabaseServer(folder, buffer_pool_mb=32, port=port)
+    instance = server.start()
+    with pymysql.connect(host="127.0.0.1", port=port, user="eddyfield", password=instance.password) as connection:
+        assert connection.open
+    with pytest.raises(pymysql.OperationalError):
+        pymysql.connect(host="127.0.0.1", port=port, user="root")
+    server.stop()
+
+
+def test_an_installation_that_was_cut_short_is_made_anew(folder: Path) -> None:
+    (folder / "data.new" / "mysql").mkdir(parents=True)
+    (folder / "data.new" / "ibdata1").write_bytes(b"half")
+    server = DatabaseServer(folder, buffer_pool_mb=32)
+    assert migrate(Database(server.start().url))
+    server.stop()
+
+
+def test_a_server_that_was_left_running_is_taken_over_or_ended(folder: Path) -> None:
+    first = DatabaseServer(folder, buffer_pool_mb=32)
+    instance = first.start()
+    os.close(first._users or 0)  # as when its process is killed: nobody says that it is left
+    second = DatabaseServer(folder, buffer_pool_mb=32)
+    assert second.start() == instance
+    os.kill(instance.pid, signal.SIGSTOP)  # it is there and does not answer
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr("eddyfield.store.server.START_SECONDS", 1)
+        patch.setattr("eddyfield.store.server_process.STOP_SECONDS", 0.2)
+        patch.setattr("eddyfield.store.server._connect", _impatient)
+        os.close(second._users or 0)
+        third = DatabaseServer(folder, buffer_pool_mb=32)
+        started = third.start()
+    assert started.pid != instance.pid
+    Database(started.url).close()
+    third.stop()
+
+
+def _impatient(instance: object) -> pymysql.Connection:  # type: ignore[type-arg]
+    return pymysql.connect(
+        unix_socket=instance.socket, user="eddyfield", password=instance.password, database="eddyfield",  # type: ignore[attr-defined]
+        connect_timeout=1, read_timeout=1,
+    )  # fmt: skip
+
+
+def test_a_database_that_is_gone_is_started_again_at_the_same_address(folder: Path) -> None:
+    server, said = DatabaseServer(folder, buffer_pool_mb=32), []
+    instance = server.start()
+    server.watch(said.append)
+    os.kill(instance.pid, signal.SIGKILL)
+    until = time.monotonic() + 20
+    while True:
+        try:
+            with Database(instance.url).transaction() as cursor:
+                cursor.execute("SELECT 1")
+            break
+        except Unavailable:
+            assert time.monotonic() < until
+            time.sleep(0.05)
+    server.stop()
+    time.sleep(1.2)
+    assert servers_of(folder / "data") == [], "stopped is stopped"
+    assert any("starting it again" in words for words in said)
+
+
+def test_secrets_that_were_cut_short_are_made_anew(tmp_path: Path) -> None:
+    (tmp_path / "session-secret").write_bytes(b"")
+    secret = session_secret(tmp_path)
+    assert len(secret) == 32
+    assert session_secret(tmp_path) == secret
+    (tmp_path / "token").write_text("")
+    token = Token(tmp_path / "token")
+    value, mark = token.value, token.mark()
+    assert len(value) > 20
+    assert Token(tmp_path / "token").value == value
+    assert token.renew() != value
+    assert token.mark() != mark
+    for name in ("session-secret", "token"):
+        assert (tmp_path / name).stat().st_mode & 0o077 == 0
+
+
+# --- migrations ---
+
+
+class Killed(Exception):
+    """As if the process ended here."""
+
+
+def test_migrations_go_on_wherever_they_were_cut_short(folder: Path) -> None:
+    """Each statement in turn is the last before the end, done but not written down; then the next start goes on."""
+    server = DatabaseServer(folder, buffer_pool_mb=32)
+    url = server.start().url
+    usual = pymysql.cursors.DictCursor.execute
+    changing = ("CREATE TABLE IF NOT EXISTS", "ALTER", "UPDATE", "DELETE FROM journal", "INSERT IGNORE")
+    done_now: list[str] = []
+
+    def execute(self: object, query: str, args: object = None) -> int:
+        done: int = usual(self, query, args)  # type: ignore[arg-type]
+        if query.startswith(changing) and "applied_" not in query:
+            done_now.append(query)
+            if len(done_now) == 2:  # the one that was done before and is not written down, and one more
+                raise Killed
+        return done
+
+    cut_short = 0
+    while True:
+        database = Database(url)
+        done_now.clear()
+        with pytest.MonkeyPatch.context() as patch:
+            patch.setattr(pymysql.cursors.DictCursor, "execute", execute)
+            try:
+                migrate(database)
+                break
+            except Killed:
+                cut_short += 1
+                database.close()
+    assert cut_short > 20
+    assert migrate(Database(url)) == []
+    scene_id = load_demo(Database(url))
+    assert Scenes(Database(url)).get(scene_id).scene.cameras
+    server.stop()
+
+
+def test_statements_are_told_apart_and_what_they_need() -> None:
+    script = (
+        "-- a; b\nCREATE TABLE a (\n  b INT -- c\n);\n-- needs a.b\nUPDATE a SET b = 1\n  WHERE b;\nDELETE FROM a;\n"
+    )
+    found = statements(script)
+    assert [s.needs for s in found] == [None, ("a", "b"), None]
+    assert [s.sql.split()[0] for s in found] == ["CREATE", "UPDATE", "DELETE"]
+
+
+# --- large edits ---
+
+
+def with_keys(scene: Scene, count: int) -> Scene:
+    keys = tuple(Key(Fraction(1001 + n), n / 7, "linear") for n in range(count))
+    channels = {n: Channel(0.0, keys) for n in ("x", "y", "z", "pan", "tilt", "roll", "focal_mm")}
+    focal = tuple(Key(k.time, 35.0 + k.value / count, "linear") for k in keys)
+    camera = scene.cameras[0]
+    from dataclasses import replace
+
+    channels["focal_mm"] = Channel(35.0, focal)
+    return replace(scene, frames=FrameRange(1001, 1000 + count)).with_camera(
+        replace(camera, channels=CameraChannels(**channels))
+    )
+
+
+def test_a_bake_of_20_000_frames_is_stored_undone_and_done_again(database: Database, standing: object) -> None:  # noqa: F811
+    scenes = Scenes(database)
+    before = standing.scene  # type: ignore[attr-defined]
+    with database.transaction() as cursor:
+        rows = stored_rows(cursor, before.id)
+    after = with_keys(before, 20_000)
+    stored = scenes.apply(before.id, 1, "bake camera", lambda _: after, "t", fresh())
+    assert Scenes(database).get(before.id).scene == after
+    began = time.monotonic()
+    undone = scenes.undo(before.id, stored.revision, fresh())
+    assert time.monotonic() - began < 20, "it took 27 s row by row"
+    assert undone.scene == before
+    with database.transaction() as cursor:
+        assert sorted(map(repr, stored_rows(cursor, before.id))) == sorted(map(repr, rows))
+    again = scenes.redo(before.id, undone.revision, fresh())
+    assert again.scene == after
+
+
+def test_what_is_too_large_is_refused_and_changes_nothing(
+    database: Database,
+    standing: object,  # noqa: F811
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
+    monkeypatch.setattr(scenes_module, "MOST_ROWS", 1000)
+    scenes = Scenes(database)
+    before = standing.scene  # type: ignore[attr-defined]
+    with pytest.raises(TooLarge):
+        scenes.apply(before.id, 1, "bake camera", lambda s: with_keys(s, 500), "t", fresh())
+    assert scenes.get(before.id).revision == 1
+
+
+def test_entries_made_before_they_were_compressed_can_be_undone(database: Database, standing: object) -> None:  # noqa: F811
+    import orjson
+
+    from eddyfield.core import edits
+    from eddyfield.store.journal import read_entry
+
+    scenes = Scenes(database)
+    scene_id = standing.scene.id  # type: ignore[attr-defined]
+    scenes.apply(scene_id, 1, "rename scene", lambda s: edits.rename_scene(s, "New"), "t")
+    with database.transaction() as cursor:
+        entry = read_entry(cursor, scene_id, 1)
+        assert entry is not None
+        before, after = (orjson.dumps([[k.table, list(k.key), r] for k, r in rows.items()]).decode() for rows in entry)
+        cursor.execute(
+            "UPDATE journal SET rows_before = %s, rows_after = %s WHERE scene_id = %s", (before, after, scene_id)
+        )
+        cursor.execute("DELETE FROM journal_rows WHERE scene_id = %s", (scene_id,))
+    assert scenes.undo(scene_id, 2).scene == standing.scene  # type: ignore[attr-defined]
+
+
+# --- what errors mean, and what is cleared ---
+
+
+@pytest.mark.parametrize(
+    ("error", "meaning"),
+    [
+        (pymysql.OperationalError(2013, "Lost connection"), Unavailable),
+        (pymysql.OperationalError(2003, "Can't connect"), Unavailable),
+        (pymysql.InterfaceError(0, ""), Unavailable),
+        (pymysql.OperationalError(1114, "The table 'x' is full"), DiskFull),
+        (pymysql.InternalError(1030, 'Got error 28 "No space left on device"'), DiskFull),
+        (pymysql.OperationalError(1021, "Disk full"), DiskFull),
+        (pymysql.OperationalError(1153, "Got a packet bigger than 'max_allowed_packet' bytes"), TooLarge),
+        (pymysql.DataError(1406, "Data too long for column"), TooLarge),
+        (pymysql.IntegrityError(1062, "Duplicate entry"), AlreadyThere),
+        (pymysql.ProgrammingError(1064, "You have an error in your SQL syntax"), pymysql.ProgrammingError),
+    ],
+)
+def test_errors_of_the_database_are_told_apart(error: pymysql.MySQLError, meaning: type[Exception]) -> None:
+    assert type(_meaning(error)) is meaning
+
+
+def test_files_that_no_scene_uses_are_cleared_after_their_grace(database: Database) -> None:
+    load_demo(database)
+    blobs = Blobs(database)
+    unused, again = (blobs.put(secrets.token_bytes(10), "a") for _ in range(2))
+    assert blobs.clear_unused() == []
+    with database.transaction() as cursor:
+        cursor.execute("UPDATE blob_file SET created_at = created_at - INTERVAL 3 DAY")
+    data = blobs.get(again)
+    assert blobs.put(data, "a") == again, "brought in once more, it has its grace again"
+    cleared = blobs.clear_unused(timedelta(days=2))
+    assert unused in cleared
+    assert again not in cleared
+    for used in Scenes(database).list():
+        for character in Scenes(database).get(used.id).scene.characters:
+            assert character.source.digest not in cleared
+
+
+def test_a_disk_without_room_is_told(tmp_path: Path) -> None:
+    assert Disk(None).free_mb() is None
+    Disk(None).check(10**15)
+    Disk(tmp_path, 0, 0).check()
+    assert Disk(tmp_path, 0, 0).warning() == ""
+    with pytest.raises(DiskFull):
+        Disk(tmp_path, 0, 0).check(2**60)
