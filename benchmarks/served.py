@@ -23,6 +23,7 @@ import orjson
 from eddyfield.store.server_process import end, servers_of
 
 ROOT = Path(__file__).resolve().parents[1]
+FRONT_END = Path(os.environ.get("EDDYFIELD_VAR", ROOT / "var")) / "front-end"
 
 
 class Refused(Exception):
@@ -111,7 +112,7 @@ class Served:
         self.var, self._demo = var, demo
         self.process: subprocess.Popen[bytes] | None = None
         if not (var / "front-end").exists():
-            (var / "front-end").symlink_to(ROOT / "var" / "front-end")
+            (var / "front-end").symlink_to(FRONT_END)
 
     def begin(self) -> None:
         """Start the command, and wait for nothing."""

@@ -22,6 +22,7 @@ from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
 
 ROOT = Path(__file__).resolve().parents[2]
+FRONT_END = Path(os.environ.get("EDDYFIELD_VAR", ROOT / "var")) / "front-end"
 SERVE_SECONDS = 40
 DRAG_FROM = (-150, -90)
 FLAGS = (
@@ -35,7 +36,7 @@ Picture = NDArray[np.uint8]
 def address(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
     """The sign-in address of a server of this run, with the demo scene."""
     var = tmp_path_factory.mktemp("var")
-    (var / "front-end").symlink_to(ROOT / "var" / "front-end")
+    (var / "front-end").symlink_to(FRONT_END)
     environment = {**os.environ, "PYTHONPATH": str(ROOT / "src"), "EDDYFIELD_VAR": str(var)}
     log = var / "server.log"
     with log.open("w") as out:

@@ -19,8 +19,9 @@ ROOT = Path(__file__).resolve().parents[2]
 
 
 @pytest.fixture
-def machine(tmp_path: Path) -> Machine:
+def machine(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Machine:
     """A checkout with nothing set up."""
+    monkeypatch.delenv("EDDYFIELD_VAR", raising=False)
     (tmp_path / "requirements").mkdir()
     (tmp_path / "requirements" / "run.txt").write_text("numpy==1.0\n")
     web = tmp_path / "web"
@@ -93,6 +94,29 @@ def test_python_packages_are_installed_once_and_again_when_the_list_changes(
     assert len(ran) == 1
 
 
+def test_a_virtual_environment_that_was_cut_short_is_made_anew(machine: Machine, ran: list[list[str]]) -> None:
+    (machine.venv / "bin").mkdir(parents=True)
+    machine.python.touch()  # there is an interpreter, and no pip yet
+    machine.need_python("run")
+    assert ran[0][1:4] == ["-m", "venv", "--clear"]
+    machine.python.touch()
+    (machine.venv / "installed-run").unlink()
+    ran.clear()
+    machine.need_python("run")
+    assert [words[1:3] for words in ran] == [["-m", "pip"]], "whole, it only lacks its packages"
+
+
+def test_another_folder_can_be_named(monkeypatch: pytest.MonkeyPatch, tmp_path: Path) -> None:
+    monkeypatch.setenv("EDDYFIELD_VAR", str(tmp_path / "elsewhere"))
+    machine = Machine(tmp_path / "checkout")
+    assert (machine.var, machine.front_end) == (tmp_path / "elsewhere", tmp_path / "elsewhere" / "front-end")
+    assert commands._environment(machine)["EDDYFIELD_VAR"] == str(tmp_path / "elsewhere")
+    with machine.alone():
+        assert machine.var.is_dir()
+    monkeypatch.setenv("EDDYFIELD_VAR", "")
+    assert Machine(tmp_path).var == tmp_path / "var"
+
+
 def test_the_front_end_is_built_again_only_when_a_source_changes(machine: Machine, ran: list[list[str]]) -> None:
     (machine.root / "web" / "node_modules").mkdir()
     machine.front_end.mkdir()
@@ -106,7 +130,8 @@ def test_the_front_end_is_built_again_only_when_a_source_changes(machine: Machin
     assert [words[:2] for words in ran] == [["npm", "run"]]
 
 
-def test_a_folder_that_cannot_be_written_is_told(tmp_path: Path) -> None:
+def test_a_folder_that_cannot_be_written_is_told(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.delenv("EDDYFIELD_VAR", raising=False)
     blocked = Machine(tmp_path)
     blocked.var.write_text("a file where the folder should be")
     with pytest.raises(SetupError, match="cannot be written"), blocked.alone():

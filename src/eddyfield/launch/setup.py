@@ -30,11 +30,11 @@ class SetupError(Exception):
 
 
 class Machine:
-    """The checkout and what is set up below its ``var`` folder."""
+    """The checkout and what is set up below its ``var`` folder, or below the one that EDDYFIELD_VAR names."""
 
     def __init__(self, root: Path) -> None:
         self.root = root
-        self.var = root / "var"
+        self.var = Path(os.environ.get("EDDYFIELD_VAR") or root / "var").resolve()
         self.venv = self.var / "venv"
         self.python = self.venv / "bin" / "python"
         self.front_end = self.var / "front-end"
@@ -43,7 +43,7 @@ class Machine:
     def alone(self) -> Iterator[None]:
         """Only one launcher sets up at a time; another waits."""
         try:
-            self.var.mkdir(exist_ok=True)
+            self.var.mkdir(parents=True, exist_ok=True)
             lock = open(self.var / "setup.lock", "w")  # noqa: SIM115 - held until the block ends
         except OSError as error:
             raise SetupError(f"{self.var} cannot be written ({error.strerror}): run chmod u+w {self.root}") from None
@@ -67,6 +67,9 @@ class Machine:
             raise SetupError(f"{', '.join(missing)} missing and no apt-get here: install the packages by hand")
         say(f"installing {', '.join(missing)} from Debian's packages (once, about a minute)")
         environment = {**os.environ, "DEBIAN_FRONTEND": "noninteractive"}
+        if (Path("/var/lib/dpkg/updates")).is_dir() and any(Path("/var/lib/dpkg/updates").iterdir()):
+            # An installation was cut short: nothing can be installed before it is brought to its end.
+            subprocess.run(["dpkg", "--configure", "-a"], env=environment, check=False, stdout=subprocess.DEVNULL)
         for words in (["update"], ["install", "-y", "--no-install-recommends", *missing]):
             done = subprocess.run(
                 ["apt-get", "-q", *words],
@@ -79,11 +82,16 @@ class Machine:
     def need_python(self, *lists: str) -> None:
         """The virtual environment with the requirement lists of these names."""
         interpreter = _interpreter()
-        if not self.python.exists():
+        whole = self.venv / "made"
+        if not self.python.exists() or not (whole.exists() or (self.venv / "installed-run").exists()):
             if importlib.util.find_spec("ensurepip") is None:  # Debian keeps it in a package of its own
                 self.need_debian(VENV_PACKAGES)
             say("making a virtual environment")
-            _run([interpreter, "-m", "venv", str(self.venv)], "python3 -m venv", "apt-get install python3.11-venv")
+            # Cleared first: one that was cut short has an interpreter already, and not yet what installs packages.
+            words = [interpreter, "-m", "venv", "--clear", str(self.venv)]
+            _run(words, "python3 -m venv", "apt-get install python3.11-venv")
+            self.venv.mkdir(exist_ok=True)
+            whole.write_text("")
         for name in lists:
             source = self.root / "requirements" / f"{name}.txt"
             mark = self.venv / f"installed-{name}"
@@ -118,7 +126,8 @@ class Machine:
             return
         self.need_node_modules()
         say("building the front end")
-        _run(["npm", "run", "--silent", "build"], "the build of the front end", f"cd {web} && npm run build", web)
+        words = ["npm", "run", "--silent", "build", "--", "--outDir", str(self.front_end)]
+        _run(words, "the build of the front end", f"cd {web} && npm run build", web)
         mark.write_text(wanted)
 
 

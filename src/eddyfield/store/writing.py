@@ -54,10 +54,9 @@ def _put(cursor: DictCursor, table: str, rows: Sequence[Row], are_there: bool) -
     names = ", ".join(f"`{c}`" for c in columns)
     one = f"({', '.join(['%s'] * len(columns))})"
     statement = f"INSERT INTO `{table}` ({names}) VALUES {', '.join([one] * len(rows))}"
-    cursor.execute(
-        statement + (_taking_over(table, columns) if are_there else ""),
-        [row[column] for row in rows for column in columns],
-    )
+    if are_there:
+        statement += _taking_over(table, columns)
+    cursor.execute(statement, [row[column] for row in rows for column in columns])
 
 
 def _put_keys(cursor: DictCursor, table: str, rows: Sequence[Row], are_there: bool) -> None:
