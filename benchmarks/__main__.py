@@ -2,9 +2,17 @@
 
 import sys
 
-from . import bake, edit, faults, many_cameras, projection, rig, tracks
+from . import bake, edit, faults, load, many_cameras, projection, rig, tracks
 
-ALL = {"rig": rig, "projection": projection, "bake": bake, "edit": edit, "cameras": many_cameras, "tracks": tracks}
+ALL = {
+    "rig": rig,
+    "projection": projection,
+    "bake": bake,
+    "edit": edit,
+    "cameras": many_cameras,
+    "load": load,
+    "tracks": tracks,
+}
 LONG = {"faults": faults}
 """Only where they are asked for: half an hour."""
 

@@ -37,7 +37,7 @@ class Refused(Exception):
 class Client:
     """The demo scene, in the hands of one browser."""
 
-    def __init__(self, host: str, token: str, var: Path) -> None:
+    def __init__(self, host: str, token: str, var: Path, scene_id: str | None = None) -> None:
         self.var = var
         self._connection = http.client.HTTPConnection(host)
         self._connection.request("GET", f"/sign-in?token={token}")
@@ -45,11 +45,11 @@ class Client:
         answer.read()
         cookie = (answer.getheader("Set-Cookie") or "").split(";")[0]
         self._headers = {"Cookie": cookie, "Origin": f"http://{host}"}
-        self.scene_id = orjson.loads(self._ask("GET", "/api/scenes"))["scenes"][0]["id"]
+        self.scene_id = scene_id or orjson.loads(self._ask("GET", "/api/scenes"))["scenes"][0]["id"]
         self.parts: dict[str, Any] = {}
         self._view: dict[str, object] = {}
         self._keep(self._take(self._ask("POST", f"/api/scenes/{self.scene_id}/view", {"view": {}})))
-        self._view = {"character_id": self.scene["characters"][0]["id"], "joint": "lantern"}
+        self._view = {"character_id": self.scene["characters"][0]["id"], "joint": "hips" if scene_id else "lantern"}
 
     @property
     def cameras(self) -> list[dict[str, Any]]:

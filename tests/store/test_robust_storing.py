@@ -6,19 +6,22 @@ import os
 import secrets
 import signal
 import subprocess
+import threading
 import time
 from collections.abc import Iterator
 from datetime import timedelta
 from fractions import Fraction
+from functools import partial
 from pathlib import Path
 
 import pymysql
 import pytest
 
+from eddyfield.core import edits
 from eddyfield.core.cameras import CameraChannels
 from eddyfield.core.channels import Channel, Key
 from eddyfield.core.scene import Scene
-from eddyfield.core.time import FrameRange
+from eddyfield.core.time import FrameRange, Rate
 from eddyfield.demo.load import load_demo
 from eddyfield.store import scenes as scenes_module
 from eddyfield.store.blobs import Blobs
@@ -245,7 +248,6 @@ def test_what_is_too_large_is_refused_and_changes_nothing(
 def test_entries_made_before_they_were_compressed_can_be_undone(database: Database, standing: object) -> None:  # noqa: F811
     import orjson
 
-    from eddyfield.core import edits
     from eddyfield.store.journal import read_entry
 
     scenes = Scenes(database)
@@ -260,6 +262,35 @@ def test_entries_made_before_they_were_compressed_can_be_undone(database: Databa
         )
         cursor.execute("DELETE FROM journal_rows WHERE scene_id = %s", (scene_id,))
     assert scenes.undo(scene_id, 2).scene == standing.scene  # type: ignore[attr-defined]
+
+
+def test_edits_of_many_scenes_at_once_do_not_wait_for_each_other(database: Database) -> None:
+    """With gap locks over the ends of their journals they ended in deadlocks."""
+    scenes = Scenes(database)
+    made = [scenes.create(_scene(fresh())) for _ in range(8)]
+    errors: list[Exception] = []
+
+    def work(scene_id: str) -> None:
+        try:
+            revision = 1
+            for number in range(12):
+                rename = partial(edits.rename_scene, name=f"N{number}")
+                revision = scenes.apply(scene_id, revision, "rename scene", rename, "t", fresh()).revision
+                if number % 3 == 2:
+                    revision = scenes.undo(scene_id, revision, fresh()).revision
+        except Exception as error:
+            errors.append(error)
+
+    threads = [threading.Thread(target=work, args=(one.scene.id,)) for one in made]
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join()
+    assert errors == []
+
+
+def _scene(scene_id: str) -> Scene:
+    return Scene(scene_id, "Many", Rate.parse("24"), FrameRange(1, 24))
 
 
 # --- what errors mean, and what is cleared ---

@@ -58,10 +58,16 @@ class Database:
         self._local = threading.local()
 
     @contextmanager
-    def transaction(self) -> Iterator[DictCursor]:
-        """A cursor within one transaction: committed at the end, rolled back on any error."""
+    def transaction(self, of_one_scene: bool = False) -> Iterator[DictCursor]:
+        """A cursor within one transaction: committed at the end, rolled back on any error.
+
+        What is read stays as it was when the transaction began. A change ``of_one_scene``, which has its standing locked,
+        reads what is committed instead: no locks reach over to the rows of other scenes, and none waits for another.
+        """
         connection = self._connection()
         try:
+            if of_one_scene:
+                connection.query("SET TRANSACTION ISOLATION LEVEL READ COMMITTED")
             connection.begin()
             with connection.cursor() as cursor:
                 yield cursor

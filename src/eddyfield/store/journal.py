@@ -46,6 +46,9 @@ def read_entry(cursor: DictCursor, scene_id: str, number: int) -> tuple[dict[Row
 
 def forget_after(cursor: DictCursor, scene_id: str, number: int) -> None:
     """Take out the entries that were undone and are not brought back any more."""
+    cursor.execute("SELECT 1 FROM journal WHERE scene_id = %s AND number > %s LIMIT 1", (scene_id, number))
+    if cursor.fetchone() is None:
+        return
     for table in ("journal_rows", "journal"):
         cursor.execute(f"DELETE FROM {table} WHERE scene_id = %s AND number > %s", (scene_id, number))
 

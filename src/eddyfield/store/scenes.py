@@ -114,7 +114,7 @@ class Scenes:
     ) -> Standing:
         """Change a scene by an edit made on ``revision``, durably. An edit that was saved before under the same
         ``request_id`` is not done twice. Raises ``Conflict``, ``NotFound``, or what the edit refuses with."""
-        with self._database.transaction() as cursor:
+        with self._database.transaction(of_one_scene=True) as cursor:
             current, head = self._standing(cursor, scene_id, for_update=True)
             before = self._scene(cursor, scene_id, current)
             if request_id is not None and self._is_answered(cursor, scene_id, request_id):
@@ -175,7 +175,7 @@ class Scenes:
             )
 
     def _replay(self, scene_id: str, revision: int, request_id: str | None, back: bool) -> Standing:
-        with self._database.transaction() as cursor:
+        with self._database.transaction(of_one_scene=True) as cursor:
             current, head = self._standing(cursor, scene_id, for_update=True)
             if request_id is not None and self._is_answered(cursor, scene_id, request_id):
                 return self._told(cursor, self._scene(cursor, scene_id, current), current, head)
