@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
-import itertools
 from typing import Literal, NamedTuple
 
 import numpy as np
+from numpy.typing import NDArray
 
 from .camera_path import CameraPath
 from .stretches import Bools, Spans
 from .transforms import Floats
 
+Ints = NDArray[np.int64]
+
 MOST_INSIDE, HARDLY_INSIDE = 0.5, 0.1
+LONGEST_ROWS = 120
 LEAST_TRAVEL = 0.02
 """Of the frame's width in half a second: less is no travel across an edge."""
 
@@ -31,47 +34,47 @@ def crossings(path: CameraPath, points: Floats, inside: Bools, spans: Spans, hal
     the body's doing where its own travel, seen by the camera of that row, goes the same way as its middle leaves or comes.
     """
     share = inside.mean(axis=1)
-    middle = points.mean(axis=1)
-    out: list[Crossing] = []
+    state = np.where(share >= MOST_INSIDE, 1, np.where(share <= HARDLY_INSIDE, -1, 0))
+    found: list[tuple[int, int, tuple[int, int]]] = []
     for first, last in spans:
-        state = np.where(
-            share[first : last + 1] >= MOST_INSIDE, 1, np.where(share[first : last + 1] <= HARDLY_INSIDE, -1, 0)
-        )
-        told = np.flatnonzero(state)
-        for a, b in itertools.pairwise(told):
-            if state[a] == state[b]:
-                continue
-            is_exit = bool(state[a] > 0)
-            row = first + int(b if is_exit else a)  # nearly all of it is outside there
-            if _by_own_travel(path, middle, row, is_exit, half_second, (first, last)):
-                start, end = _whole_crossing(share, first + int(a), first + int(b), (first, last), is_exit)
-                out.append(Crossing("exit" if is_exit else "entrance", start, end))
-    return out
+        told = first + np.flatnonzero(state[first : last + 1])
+        changes = np.flatnonzero(np.diff(state[told]))
+        found += [(int(told[c]), int(told[c + 1]), (first, last)) for c in changes]
+    if not found:
+        return []
+    exits = np.array([state[a] > 0 for a, _, _ in found])
+    # Nearly all of it is outside there.
+    rows = np.array([b if state[a] > 0 else a for a, b, _ in found])
+    limits = np.array([span for _, _, span in found])
+    own = _by_own_travel(path, points.mean(axis=1), rows, exits, half_second, limits)
+    return [
+        Crossing("exit" if leaves else "entrance", *_whole_crossing(share, a, b, span, bool(leaves)))
+        for (a, b, span), leaves, by_itself in zip(found, exits, own, strict=True)
+        if by_itself
+    ]
 
 
 def _whole_crossing(share: Floats, a: int, b: int, span: tuple[int, int], is_exit: bool) -> tuple[int, int]:
-    """From the last row on which all that was in the frame still is, to the row on which nothing is (or the other way)."""
-    most = share[span[0] : span[1] + 1].max()
-    if is_exit:
-        whole = np.flatnonzero(share[span[0] : a + 1] >= most)
-        none = np.flatnonzero(share[b : span[1] + 1] == 0)
-        return span[0] + int(whole[-1]) if len(whole) else a, b + int(none[0]) if len(none) else b
-    none = np.flatnonzero(share[span[0] : a + 1] == 0)
-    whole = np.flatnonzero(share[b : span[1] + 1] >= most)
-    return span[0] + int(none[-1]) if len(none) else a, b + int(whole[0]) if len(whole) else b
+    """From the last row on which all that ever is in the frame still is, to the row on which nothing is (or the other way);
+    within a few seconds of the rows ``a`` and ``b`` on which most and hardly any of it is."""
+    first, last = max(span[0], a - LONGEST_ROWS), min(span[1], b + LONGEST_ROWS)
+    before, after = share[first : a + 1], share[b : last + 1]
+    most = share[first : last + 1].max()
+    begun = np.flatnonzero(before >= most if is_exit else before == 0)
+    done = np.flatnonzero(after == 0 if is_exit else after >= most)
+    return first + int(begun[-1]) if len(begun) else a, b + int(done[0]) if len(done) else b
 
 
-def _by_own_travel(
-    path: CameraPath, middle: Floats, row: int, is_exit: bool, half_second: int, span: tuple[int, int]
-) -> bool:
+def _by_own_travel(path: CameraPath, middle: Floats, rows: Ints, exits: Bools, half_second: int, limits: Ints) -> Bools:
+    """Whether the body's own travel around each of the rows, seen by the camera of that row, leads across the edge. One that
+    walks past the camera itself does."""
     delivery = path.delivery
-    before, after = max(span[0], row - half_second), min(span[1], row + half_second)
-    here = path.at_rows(np.array([row, row, row]))
-    seen = here.project(np.stack([middle[before], middle[row], middle[after]]))
-    if not seen.in_front.all():
-        return True  # it walks past the camera itself
-    travel = seen.pixels[2] - seen.pixels[0]
-    away = seen.pixels[1] / [delivery.width, delivery.height] - 0.5
-    side = int(np.argmax(np.abs(away)))
-    outwards = travel[side] * np.sign(away[side]) * (1 if is_exit else -1)
-    return bool(outwards > LEAST_TRAVEL * delivery.width * (after - before) / (2 * half_second))
+    before, after = np.maximum(limits[:, 0], rows - half_second), np.minimum(limits[:, 1], rows + half_second)
+    seen = path.at_rows(rows).project(np.stack([middle[before], middle[rows], middle[after]], axis=1))
+    travel = seen.pixels[:, 2] - seen.pixels[:, 0]
+    away = seen.pixels[:, 1] / [delivery.width, delivery.height] - 0.5
+    at, side = np.arange(len(rows)), np.nan_to_num(np.abs(away)).argmax(axis=1)
+    outwards = travel[at, side] * np.sign(away[at, side]) * np.where(exits, 1, -1)
+    least = LEAST_TRAVEL * delivery.width * (after - before) / (2 * half_second)
+    with np.errstate(invalid="ignore"):
+        return np.asarray((outwards > least) | ~seen.in_front.all(axis=1))

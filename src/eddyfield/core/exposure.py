@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass
 from fractions import Fraction
 
@@ -55,7 +54,8 @@ def exposure_starts(stepping: Stepping, frames: FrameRange, key_poses: tuple[Fra
 
 def nearest_frame(time: Fraction) -> int:
     """The whole frame nearest to an exact time; of two equally near the later one."""
-    return math.floor(time + Fraction(1, 2))
+    over, under = time.as_integer_ratio()
+    return (2 * over + under) // (2 * under)
 
 
 def lost_key_poses(starts: Ints, frames: FrameRange, key_poses: tuple[Fraction, ...]) -> tuple[Fraction, ...]:

@@ -57,9 +57,9 @@ class SceneViews:
         return lambda current: Baker(current, rigs.__getitem__, self._memory)
 
     def bake(self, baker: Baker, view: View) -> None:
-        """Work out all that an answer about a scene shows, before it is stored. Raises ``DomainError`` for what cannot be
-        shown."""
-        self._answer(baker, Standing(baker.scene, 0, None, None), view, self._names.of(baker), judged=True)
+        """Work out all that an answer about a scene shows, before it is stored; judging it can wait, and refuses nothing.
+        Raises ``DomainError`` for what cannot be shown."""
+        self._answer(baker, Standing(baker.scene, 0, None, None), view, self._names.of(baker), judged=False)
 
     def answer(self, standing: Standing, view: View, stored: bool = True) -> answers.SceneAnswer:
         """The scene with the parts of this view that the browser does not hold. Not ``stored``, an edit in the hand: it
@@ -181,7 +181,13 @@ def judged(subject: str, frames: FrameRange, judge: Callable[[], list[Reading]])
 
 
 def _performance_readings(baker: Baker, character: Character) -> list[Reading]:
-    """Of how a character is shown: strobing, key poses, feet."""
+    """Of how a character is shown: strobing, key poses, feet. Kept under the names of what they go by."""
+    own = character.id, character.name, character.feet, baker.scene.delivery.height
+    name = content_name("performance readings", *own, baker.strobing_name(character))
+    return baker.part(name, lambda: _judge_performance(baker, character))
+
+
+def _judge_performance(baker: Baker, character: Character) -> list[Reading]:
     frames, height = baker.scene.frames, baker.scene.delivery.height
     ridden = baker.strobing(character, Ride("rigid", 1.0, character.ride.anchor))
     found = reading_rules.strobing_readings(character, baker.strobing(character), ridden, height)
