@@ -9,7 +9,7 @@ import sys
 import time
 from collections.abc import Callable, Iterator
 from pathlib import Path
-from typing import Any
+from typing import Any, ClassVar
 
 import cv2
 import numpy as np
@@ -214,10 +214,13 @@ class App:
 
     # --- beginning ---
 
+    renewed: ClassVar[str] = ""
+    """The address to sign in with, once a test has renewed it."""
+
     def open_demo(self) -> None:
         """The demo scene as it was loaded, at its first frame."""
-        self.driver.get(self.address)
-        self.script("localStorage.clear()")
+        self.driver.get(self.renewed or self.address)
+        self.script("localStorage.clear(); sessionStorage.clear()")
         self.driver.set_script_timeout(20)
         scene = self.driver.execute_async_script(RESET)
         assert isinstance(scene, str), scene
