@@ -332,6 +332,52 @@ def test_files_that_no_scene_uses_are_cleared_after_their_grace(database: Databa
             assert character.source.digest not in cleared
 
 
+@pytest.fixture
+def small_disk(tmp_path: Path) -> Iterator[Path]:
+    """A disk of 150 MB, in memory."""
+    mount = tmp_path / "disk"
+    mount.mkdir()
+    made = subprocess.run(["mount", "-t", "tmpfs", "-o", "size=150m,mode=755", "tmpfs", str(mount)], check=False)
+    if made.returncode:
+        pytest.skip("no disk can be mounted here")
+    yield mount
+    for pid in servers_of(mount / "database" / "data"):
+        end(pid)
+    subprocess.run(["umount", "--lazy", str(mount)], check=True)
+
+
+def test_a_disk_that_is_full_is_told_apart_and_survived(small_disk: Path) -> None:
+    server = DatabaseServer(small_disk / "database", buffer_pool_mb=32)
+    database = Database(server.start().url)
+    migrate(database)
+    scenes, blobs = Scenes(database), Blobs(database)
+    revision = scenes.create(_scene(fresh())).revision
+    scene_id = scenes.list()[0].id
+    assert "nearly full" in Disk(small_disk / "database", 8, 200).warning()
+
+    def fill() -> None:
+        for _ in range(100):
+            blobs.put(secrets.token_bytes(4 * 2**20), "fills it")
+
+    # Past the guard, as when something else fills the disk: MariaDB says so, or ends.
+    with pytest.raises((DiskFull, Unavailable)):
+        fill()
+    stored = 0
+    for number in range(30):
+        try:
+            rename = partial(edits.rename_scene, name=f"Full {number}")
+            revision = scenes.apply(scene_id, revision, "rename scene", rename, "t", fresh()).revision
+            stored += 1
+        except (DiskFull, Unavailable):
+            break
+    subprocess.run(["mount", "-o", "remount,size=400m", str(small_disk)], check=True)
+    server.start()
+    assert scenes.get(scene_id).revision == revision
+    scenes.apply(scene_id, revision, "rename scene", partial(edits.rename_scene, name="Room again"), "t", fresh())
+    assert scenes.get(scene_id).scene.name == "Room again"
+    server.stop()
+
+
 def test_a_disk_without_room_is_told(tmp_path: Path) -> None:
     assert Disk(None).free_mb() is None
     Disk(None).check(10**15)

@@ -83,6 +83,7 @@ def _as_object(reading: Reading) -> dict[str, object]:
     return {
         "kind": reading.kind, "subject": reading.subject, "first": reading.first, "last": reading.last,
         "size": reading.size, "unit": reading.unit, "threshold": reading.threshold, "joint_to_use": reading.joint,
+        "remark": reading.remark, "note": reading.note,
     }  # fmt: skip
 
 

@@ -6,6 +6,7 @@ import argparse
 import json
 import math
 import sys
+from dataclasses import asdict
 
 import numpy as np
 from numpy.typing import NDArray
@@ -64,7 +65,9 @@ def measure(shot: Shot, options: argparse.Namespace) -> dict[str, object]:
     seconds = shot.seconds(frames)
     carried = _carried(shot, options, camera, rows, seconds)
     points = shot.rig.world_positions(seconds, shot.joints)
-    reading = strobing(camera, _shown(points, rows, carried), starts, first, options.threshold)
+    half_second = round(float(options.fps) / 2)
+    shown = _shown(points, rows, carried)
+    reading = strobing(camera, shown, starts, first, options.threshold, (0,), half_second)
     result: dict[str, object] = {
         "frames": frames.tolist(),
         "exposure_start": starts.tolist(),
@@ -101,6 +104,7 @@ def _figures(reading: Strobing) -> dict[str, object]:
         "slip_max_px": _number(reading.max_px),
         "slip_max_frame": reading.max_frame,
         "reversals": list(reading.reversals),
+        "stretches": [asdict(stretch) for stretch in reading.stretches],
     }
 
 
@@ -125,6 +129,13 @@ def as_table(result: dict[str, object]) -> str:
     lines.append(f"slip rms    {_short(result['slip_rms_px'])} px over held frames")
     lines.append(f"slip max    {_short(result['slip_max_px'])} px at frame {result['slip_max_frame'] or 'none'}")
     lines.append(f"reversals   {len(reversals):>10}" + (f" at {', '.join(map(str, reversals))}" if reversals else ""))
+    stretches = result["stretches"]
+    assert isinstance(stretches, list)
+    for stretch in stretches:
+        lines.append(
+            f"strobes     {stretch['first']}-{stretch['last']}: {stretch['rms_px']:.3f} px rms, at most"
+            f" {stretch['max_px']:.3f} px, {stretch['reversals']} of {stretch['pose_changes']} pose changes jump back"
+        )
     slide = result.get("contact_slide_m")
     if isinstance(slide, dict):
         lines.append(

@@ -92,8 +92,8 @@ def strobing_readings(character: Character, found: Strobing, ridden: Strobing, h
         share = s.reversals / s.pose_changes if s.pose_changes else 0.0
         figures = (
             Figure("at most", s.max_px, "px"),
-            Figure("reversals", s.reversals, ""),
-            Figure("of pose changes", share, "share"),
+            Figure("jump back", s.reversals, ""),
+            Figure("of all pose changes", share, "share"),
         )
         out.append(Reading("strobes", character.name, s.first, s.last, s.rms_px, "px", threshold, fix, figures=figures))
     for s in ridden.stretches:

@@ -12,7 +12,9 @@ export function AccessMenu() {
     <>
       <Menu position="bottom-end" transitionProps={{ duration: 0 }}>
         <Menu.Target>
-          <Button variant="default">Access</Button>
+          <Button variant="subtle" color="gray">
+            Access
+          </Button>
         </Menu.Target>
         <Menu.Dropdown>
           <Menu.Item onClick={() => signOut().then(() => setLeft(true), told)}>Sign out</Menu.Item>
