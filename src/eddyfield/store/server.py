@@ -26,6 +26,7 @@ from urllib.parse import quote
 import pymysql
 import pymysql.cursors
 
+from .private_file import write_private
 from .server_process import end, listens_on, servers_of
 
 APPLICATION_USER, DATABASE = "eddyfield", "eddyfield"
@@ -148,7 +149,7 @@ class DatabaseServer:
         socket.unlink(missing_ok=True)
         secret = self._secret()
         first_words = socket.parent / "first-words.sql"
-        _write_private(first_words, _first_words(secret, self._port is not None))
+        write_private(first_words, _first_words(secret, self._port is not None).encode())
         self._give(first_words)
         reachable = ["--bind-address=127.0.0.1", f"--port={self._port}"] if self._port else ["--skip-networking"]
         process = subprocess.Popen(
@@ -215,7 +216,7 @@ class DatabaseServer:
     def _secret(self) -> str:
         file = self._folder / "password"
         if not file.exists() or not file.read_text():
-            _write_private(file, secrets.token_urlsafe(24))
+            write_private(file, secrets.token_urlsafe(24).encode())
         return file.read_text()
 
     def _wait(self, process: subprocess.Popen[bytes], instance: Instance) -> None:
@@ -274,15 +275,3 @@ def _program(name: str) -> str:
     if not found:
         raise DatabaseError(f"{name} is missing: run  apt-get install mariadb-server")
     return found
-
-
-def _write_private(path: Path, text: str) -> None:
-    """Whole or not at all, readable by its owner only."""
-    beside = path.with_name(path.name + ".new")
-    beside.unlink(missing_ok=True)
-    handle = os.open(beside, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600)
-    with os.fdopen(handle, "w") as out:
-        out.write(text)
-        out.flush()
-        os.fsync(out.fileno())
-    beside.rename(path)

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import hashlib
 import hmac
-import os
 import secrets
 from pathlib import Path
 
 from flask import Flask, Response, g, redirect, request, session
+
+from eddyfield.store.private_file import write_private
 
 from .refusals import refuse
 
@@ -23,7 +24,7 @@ def session_secret(var: Path) -> bytes:
     secret = file.read_bytes() if file.exists() else b""
     if len(secret) < SECRET_BYTES:  # never made, or cut short while it was
         secret = secrets.token_bytes(SECRET_BYTES)
-        _write_private(file, secret)
+        write_private(file, secret)
     return secret
 
 
@@ -47,7 +48,7 @@ class Token:
         if self._file is None:
             self._fixed = value
         else:
-            _write_private(self._file, value.encode())
+            write_private(self._file, value.encode())
         return value
 
     def mark(self) -> str:
@@ -98,14 +99,3 @@ def _open_session(token: Token) -> None:
     session.clear()
     session["signed_in"] = token.mark()
     session.permanent = True
-
-
-def _write_private(path: Path, data: bytes) -> None:
-    """Whole or not at all, readable by its owner only."""
-    beside = path.with_name(f"{path.name}.{os.getpid()}.new")
-    handle = os.open(beside, os.O_WRONLY | os.O_CREAT | os.O_TRUNC, 0o600)
-    with os.fdopen(handle, "wb") as out:
-        out.write(data)
-        out.flush()
-        os.fsync(out.fileno())
-    beside.rename(path)
