@@ -65,7 +65,7 @@ class Client:
 
     def _change(self, way: str, edit: dict[str, object], more: dict[str, object]) -> float:
         held = [name for name in self.parts if name not in self._of_cameras]
-        view = {"held": held, "cameras_of_revision": self.scene["revision"], **self._view}
+        view = {"held": held, "cameras_of_revision": self.scene["revision"], "judged": False, **self._view}
         body = {**more, "edit": edit, "view": view}
         began = perf_counter()
         answer = self._ask("POST", f"/api/scenes/{self.scene_id}/{way}", body)

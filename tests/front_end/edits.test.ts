@@ -10,6 +10,7 @@ import {
   tryAgain,
   undoOrRedo,
 } from "@/state/edits";
+import type { SceneAnswer } from "@/api/generated";
 import { fresh, session, setSession } from "@/state/session";
 import { CAMERA, CHARACTER, SCENE, cameraView, sceneAnswer } from "./scenery";
 
@@ -395,6 +396,31 @@ test("of many parts those of the cameras and those that came last are kept", asy
   expect(held.has("shown 0")).toBe(false);
   expect(held.has("camera 1")).toBe(true);
   expect(held.has(`camera view of ${CAMERA}`)).toBe(true);
+});
+
+test("an edit's answer is the picture; readings stay until they are judged anew", async () => {
+  const reading = {
+    kind: "strobes",
+  } as unknown as SceneAnswer["scene"]["readings"];
+  setSession({
+    scene: { ...session().scene!, readings: [reading] as never },
+  });
+  answers = ({ path }) => ({
+    status: 200,
+    body: sceneAnswer({
+      revision: 8,
+      readings: (path.endsWith("/view") ? [] : null) as never,
+    }),
+  });
+  rename("One");
+  await settled();
+  expect(
+    asked.map((a) => [a.path.split("/").at(-1), a.body.view]),
+  ).toMatchObject([["edits", { judged: false }]]);
+  expect(session().scene!.readings).toEqual([reading]);
+  await vi.advanceTimersByTimeAsync(100);
+  expect(asked.at(-1)!.path).toContain("/view");
+  expect(session().scene!.readings).toEqual([]);
 });
 
 test("undo and redo say what they did, and what there is not", async () => {

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -61,12 +63,20 @@ def sight_origins(path: CameraPath, points: Floats) -> Floats:
 def behind_ellipsoids(origins: Floats, points: Floats, world_from_unit: Floats, rows: Bools) -> Bools:
     """Which points (frames, points, 3) have an ellipsoid between them and where their lines of sight begin, on the rows
     asked for. ``world_from_unit`` (frames, ellipsoids, 4, 4) makes each ellipsoid of the unit sphere."""
+    near = np.array(rows)
+    near[rows] = _pass_by(origins[rows], points[rows], world_from_unit[rows])
+    if not near.any():
+        return np.zeros(points.shape[:2], dtype=bool)
+    return _where_it_changes(
+        points.shape[:2], near, lambda some: _behind(origins[some], points[some], world_from_unit[some])
+    )
+
+
+def _behind(origins: Floats, points: Floats, world_from_unit: Floats) -> Bools:
     out = np.zeros(points.shape[:2], dtype=bool)
-    wanted = np.flatnonzero(rows)
-    wanted = wanted[_pass_by(origins[wanted], points[wanted], world_from_unit[wanted])]
     size = max(1, BLOCK_TESTS // max(1, points.shape[1] * world_from_unit.shape[1]))
-    for at in range(0, len(wanted), size):
-        some = wanted[at : at + size]
+    for first in range(0, len(points), size):
+        some = slice(first, first + size)
         unit_from_world = np.linalg.inv(world_from_unit[some])
         turn, shift = np.swapaxes(unit_from_world[..., :3, :3], -1, -2), unit_from_world[..., None, :3, 3]
         start = origins[some, None] @ turn + shift
@@ -93,19 +103,24 @@ def _pass_by(origins: Floats, points: Floats, world_from_unit: Floats) -> Bools:
 
 
 def hidden_rows(origins: Floats, points: Floats, triangles: Floats, rows: Bools) -> Bools:
-    """Which points are hidden from where their lines of sight begin, both (frames, points, 3), on the rows asked for.
-
-    Every fourth row is looked at first; the rows around a change are looked at one by one.
-    """
+    """Which points are hidden from where their lines of sight begin, both (frames, points, 3), on the rows asked for."""
     count, marks = points.shape[:2]
-    out = np.zeros((count, marks), dtype=bool)
     triangles = _within(triangles, np.concatenate([origins.reshape(-1, 3), points.reshape(-1, 3)]))
 
-    def look(at: NDArray[np.int64]) -> None:
-        out[at] = blocked(origins[at].reshape(-1, 3), points[at].reshape(-1, 3), triangles).reshape(-1, marks)
+    def look(at: NDArray[np.int64]) -> Bools:
+        return blocked(origins[at].reshape(-1, 3), points[at].reshape(-1, 3), triangles).reshape(-1, marks)
 
+    return _where_it_changes((count, marks), rows, look)
+
+
+def _where_it_changes(shape: tuple[int, int], rows: Bools, look: Callable[[NDArray[np.int64]], Bools]) -> Bools:
+    """What ``look`` tells of rows, on the rows asked for: every fourth row is looked at first, and the rows around a change
+    one by one."""
+    count = shape[0]
+    out = np.zeros(shape, dtype=bool)
     coarse = np.unique(np.append(np.arange(0, count, COARSE), count - 1))
-    look(coarse[rows[coarse]])
+    asked = coarse[rows[coarse]]
+    out[asked] = look(asked)
     changes = (out[coarse[1:]] != out[coarse[:-1]]).any(axis=1) | (rows[coarse[1:]] != rows[coarse[:-1]])
     fine = [np.arange(a + 1, b) for a, b, c in zip(coarse, coarse[1:], changes, strict=False) if c]
     for a, b, change in zip(coarse, coarse[1:], changes, strict=False):
@@ -113,5 +128,6 @@ def hidden_rows(origins: Floats, points: Floats, triangles: Floats, rows: Bools)
             out[a + 1 : b] = out[a]
     if fine:
         between = np.concatenate(fine)
-        look(between[rows[between]])
+        between = between[rows[between]]
+        out[between] = look(between)
     return out & rows[:, None]

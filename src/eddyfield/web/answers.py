@@ -176,21 +176,23 @@ class SceneHead(Answer):
     arc: str | None
     subjects: str | None
     """Name of the part with the figures of the subjects in the camera that is worked on."""
-    readings: list[ReadingView]
     fallbacks: list[str]
     """What of the view could not be shown as it was asked for, and what is shown in its place."""
 
 
 class SceneSent(SceneHead):
-    """As sent: cameras by the names of their parts, so that a scene of hundreds costs no more than a few."""
+    """As sent: cameras by the names of their parts, so that a scene of hundreds costs no more than a few. ``readings`` None:
+    they were not asked for."""
 
     cameras: list[str]
+    readings: list[ReadingView] | None
 
 
 class SceneView(SceneHead):
     """As the browser puts it together."""
 
     cameras: list[CameraView]
+    readings: list[ReadingView]
 
 
 class RigPart(Answer):

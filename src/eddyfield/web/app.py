@@ -30,6 +30,7 @@ from .rigs import PartMemory, Rigs
 from .scene_views import SceneViews
 
 Body = TypeVar("Body", bound=BaseModel)
+AT_ONCE = 3
 PNG = b"\x89PNG\r\n\x1a\n"
 
 
@@ -155,47 +156,56 @@ def _install_desk(app: Flask, scenes: Scenes, blobs: Blobs, settings: Settings) 
 
 
 def _install_scenes(app: Flask, scenes: Scenes, views: SceneViews, disk: Disk) -> None:
+    # A few at a time compute: many threads that want the interpreter at once make everybody wait for the slowest.
+    turns = threading.BoundedSemaphore(AT_ONCE)
+
     def answer(standing: Standing, view: View) -> Response:
         return Response(pack(views.answer(standing, view)), content_type=CONTENT_TYPE)
 
     @app.post("/api/scenes/<uuid:scene_id>/view")
     def view_scene(scene_id: object) -> Response:
-        return answer(scenes.get(str(scene_id)), _body(ViewRequest).view)
+        body = _body(ViewRequest)
+        with turns:
+            return answer(scenes.get(str(scene_id)), body.view)
 
     @app.post("/api/scenes/<uuid:scene_id>/edits")
     def edit_scene(scene_id: object) -> Response:
         body = _body(EditRequest)
         disk.check()
-        baker = views.edit_baker(scenes.get(str(scene_id)))
+        with turns:
+            baker = views.edit_baker(scenes.get(str(scene_id)))
 
-        def change(scene: Scene) -> Scene:
-            after = body.edit.apply(scene, baker(scene))
-            if after is not scene:  # what cannot be shown is refused, and not stored
-                views.bake(baker(after), body.view)
-            return after
+            def change(scene: Scene) -> Scene:
+                after = body.edit.apply(scene, baker(scene))
+                if after is not scene:  # what cannot be shown is refused, and not stored
+                    views.bake(baker(after), body.view)
+                return after
 
-        standing = scenes.apply(str(scene_id), body.revision, body.edit.edit, change, g.who, body.request_id)
-        return answer(standing, body.view)
+            standing = scenes.apply(str(scene_id), body.revision, body.edit.edit, change, g.who, body.request_id)
+            return answer(standing, body.view)
 
     @app.post("/api/scenes/<uuid:scene_id>/preview")
     def preview_edit(scene_id: object) -> Response:
         body = _body(PreviewRequest)
-        standing = scenes.get(str(scene_id))
-        shown = body.edit.apply(standing.scene, views.baker(standing.scene))
-        previewed = views.answer(replace(standing, scene=shown), body.view, stored=False)
-        return Response(pack(previewed), content_type=CONTENT_TYPE)
+        with turns:
+            standing = scenes.get(str(scene_id))
+            shown = body.edit.apply(standing.scene, views.baker(standing.scene))
+            previewed = views.answer(replace(standing, scene=shown), body.view, stored=False)
+            return Response(pack(previewed), content_type=CONTENT_TYPE)
 
     @app.post("/api/scenes/<uuid:scene_id>/undo")
     def undo(scene_id: object) -> Response:
         body = _body(ReplayRequest)
         disk.check()
-        return answer(scenes.undo(str(scene_id), body.revision, body.request_id), body.view)
+        with turns:
+            return answer(scenes.undo(str(scene_id), body.revision, body.request_id), body.view)
 
     @app.post("/api/scenes/<uuid:scene_id>/redo")
     def redo(scene_id: object) -> Response:
         body = _body(ReplayRequest)
         disk.check()
-        return answer(scenes.redo(str(scene_id), body.revision, body.request_id), body.view)
+        with turns:
+            return answer(scenes.redo(str(scene_id), body.revision, body.request_id), body.view)
 
 
 def _install_exports(app: Flask, scenes: Scenes, views: SceneViews) -> None:

@@ -97,7 +97,8 @@ class SceneViews:
             answers.SetPieceView(id=p.id, name=p.name, rig=_offer_rig(baker, p.source, offer)) for p in scene.set_pieces
         ]
         fallbacks: list[str] = []
-        arc_name, readings = self._judged(baker, view, through, offer, fallbacks) if judged else (None, [])
+        arc_name = _arc(baker, view, through, offer, fallbacks) if judged else None
+        readings = _readings(baker, view, through) if judged and view.judged else None
         subjects = None
         if through is not None:
             subjects = offer(baker.subjects_name(through), partial(subjects_part, baker, through))
@@ -131,43 +132,66 @@ class SceneViews:
             strobing=offer(baker.strobing_name(character), lambda: _strobing_part(baker, character)),
         )  # fmt: skip
 
-    def _judged(
-        self, baker: Baker, view: View, through: Camera | None, offer: Callable[..., str], fallbacks: list[str]
-    ) -> tuple[str | None, list[answers.ReadingView]]:
-        scene, frames = baker.scene, baker.scene.frames
-        found: list[Reading] = []
-        for character in scene.characters:
-            found += judged(character.name, frames, partial(_performance_readings, baker, character))
-        arc_name = None
-        chosen = next((c for c in scene.characters if c.id == view.character_id), None)
-        if view.character_id is not None and chosen is None:
-            fallbacks.append("The character that was looked at is not in the scene any more.")
-        if chosen is not None and view.joint is not None:
-            joint = view.joint
-            rig = baker.rig_of(chosen.source)
-            if joint not in rig.index_of:
-                fallbacks.append(f"{chosen.name} has no joint “{joint[:80]}”, so no arc is shown.")
-            else:
-                node = rig.find(joint)
-                frozen = None if view.frozen_frame is None else view.frozen_frame - frames.first
-                if frozen is not None and not 0 <= frozen < frames.count:
-                    frozen = None
-                    fallbacks.append(f"Frame {view.frozen_frame} is not in the scene, so the arc is not frozen on it.")
-                # Through the cut where the camera is all of it: then it is the same arc.
-                camera = None if through is None or scene.is_all_of_cut(through) else through
-                name = baker.arc_name(chosen, node, camera, frozen)
-                arc_name = offer(name, lambda: _arc_part(baker, chosen, node, camera, frozen, joint))
-                arc = baker.arc(chosen, node, camera).judgement
-                found += reading_rules.arc_readings(joint, arc, frames, lambda row: _camera_name(baker, camera, row))
-        out = [_reading_view(reading, None) for reading in found]
-        for camera in [through] if through else scene.cameras_of_cut:
-            shown = scene.frames_of_cut(camera) if through is None else [(frames.first, frames.last)]
-            out += [
-                _reading_view(r, camera.id)
-                for r in judged(camera.name, frames, partial(camera_readings, baker, camera))
-                if any(r.first <= last and r.last >= first for first, last in shown)
-            ]
-        return arc_name, out
+
+def _chosen(baker: Baker, view: View) -> tuple[Character, int] | None:
+    """The character and the node whose arc is looked at."""
+    chosen = next((c for c in baker.scene.characters if c.id == view.character_id), None)
+    if chosen is None or view.joint is None:
+        return None
+    node = baker.rig_of(chosen.source).index_of.get(view.joint)
+    return None if node is None else (chosen, node)
+
+
+def _seen_through(baker: Baker, through: Camera | None) -> Camera | None:
+    """Through the cut where the camera is all of it: then it is the same arc."""
+    return None if through is None or baker.scene.is_all_of_cut(through) else through
+
+
+def _arc(
+    baker: Baker, view: View, through: Camera | None, offer: Callable[..., str], fallbacks: list[str]
+) -> str | None:
+    """The arc that is looked at, by the name of its part; what of it is not there is told."""
+    scene, frames = baker.scene, baker.scene.frames
+    character = next((c for c in scene.characters if c.id == view.character_id), None)
+    if view.character_id is not None and character is None:
+        fallbacks.append("The character that was looked at is not in the scene any more.")
+    found = _chosen(baker, view)
+    if found is None:
+        if character is not None and view.joint is not None:
+            fallbacks.append(f"{character.name} has no joint “{view.joint[:80]}”, so no arc is shown.")
+        return None
+    chosen, node = found
+    frozen = None if view.frozen_frame is None else view.frozen_frame - frames.first
+    if frozen is not None and not 0 <= frozen < frames.count:
+        frozen = None
+        fallbacks.append(f"Frame {view.frozen_frame} is not in the scene, so the arc is not frozen on it.")
+    camera, joint = _seen_through(baker, through), view.joint or ""
+    return offer(
+        baker.arc_name(chosen, node, camera, frozen), lambda: _arc_part(baker, chosen, node, camera, frozen, joint)
+    )
+
+
+def _readings(baker: Baker, view: View, through: Camera | None) -> list[answers.ReadingView]:
+    """Of the performances, of the arc that is looked at, and of the camera that is looked through, or those of the cut."""
+    scene, frames = baker.scene, baker.scene.frames
+    found: list[Reading] = []
+    for character in scene.characters:
+        found += judged(character.name, frames, partial(_performance_readings, baker, character))
+    looked_at = _chosen(baker, view)
+    if looked_at is not None:
+        camera = _seen_through(baker, through)
+        arc = baker.arc(*looked_at, camera).judgement
+        name_at = partial(_camera_name, baker, camera)
+        found += reading_rules.arc_readings(view.joint or "", arc, frames, name_at)
+    out = [_reading_view(reading, None) for reading in found]
+    for camera in [through] if through else scene.cameras_of_cut:
+        shown = scene.frames_of_cut(camera) if through is None else [(frames.first, frames.last)]
+        out += [
+            _reading_view(r, camera.id)
+            for r in judged(camera.name, frames, partial(camera_readings, baker, camera))
+            if any(r.first <= last and r.last >= first for first, last in shown)
+        ]
+    return out
 
 
 def judged(subject: str, frames: FrameRange, judge: Callable[[], list[Reading]]) -> list[Reading]:

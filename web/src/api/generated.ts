@@ -788,13 +788,15 @@ export interface SetFrames {
 }
 /**
  * What the browser shows, and what it holds already: parts by their names, and all those of the cameras as they were
- * at a revision. ``camera_id`` is the camera that is looked through or worked on, None for the cut's.
+ * at a revision. ``camera_id`` is the camera that is looked through or worked on, None for the cut's. Not ``judged``, the
+ * answer brings the picture and no readings.
  */
 export interface View {
   character_id?: string | null;
   joint?: string | null;
   frozen_frame?: number | null;
   camera_id?: string | null;
+  judged?: boolean;
   cameras_of_revision?: number | null;
   /**
    * @maxItems 6000
@@ -871,13 +873,15 @@ export interface PreviewRequest {
 }
 /**
  * What the browser shows, and what it holds already: parts by their names, and all those of the cameras as they were
- * at a revision. ``camera_id`` is the camera that is looked through or worked on, None for the cut's.
+ * at a revision. ``camera_id`` is the camera that is looked through or worked on, None for the cut's. Not ``judged``, the
+ * answer brings the picture and no readings.
  */
 export interface View1 {
   character_id?: string | null;
   joint?: string | null;
   frozen_frame?: number | null;
   camera_id?: string | null;
+  judged?: boolean;
   cameras_of_revision?: number | null;
   /**
    * @maxItems 6000
@@ -897,13 +901,15 @@ export interface ReplayRequest {
 }
 /**
  * What the browser shows, and what it holds already: parts by their names, and all those of the cameras as they were
- * at a revision. ``camera_id`` is the camera that is looked through or worked on, None for the cut's.
+ * at a revision. ``camera_id`` is the camera that is looked through or worked on, None for the cut's. Not ``judged``, the
+ * answer brings the picture and no readings.
  */
 export interface View2 {
   character_id?: string | null;
   joint?: string | null;
   frozen_frame?: number | null;
   camera_id?: string | null;
+  judged?: boolean;
   cameras_of_revision?: number | null;
   /**
    * @maxItems 6000
@@ -912,7 +918,8 @@ export interface View2 {
 }
 /**
  * What the browser shows, and what it holds already: parts by their names, and all those of the cameras as they were
- * at a revision. ``camera_id`` is the camera that is looked through or worked on, None for the cut's.
+ * at a revision. ``camera_id`` is the camera that is looked through or worked on, None for the cut's. Not ``judged``, the
+ * answer brings the picture and no readings.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "View".
@@ -922,6 +929,7 @@ export interface View3 {
   joint?: string | null;
   frozen_frame?: number | null;
   camera_id?: string | null;
+  judged?: boolean;
   cameras_of_revision?: number | null;
   /**
    * @maxItems 6000
@@ -937,13 +945,15 @@ export interface ViewRequest {
 }
 /**
  * What the browser shows, and what it holds already: parts by their names, and all those of the cameras as they were
- * at a revision. ``camera_id`` is the camera that is looked through or worked on, None for the cut's.
+ * at a revision. ``camera_id`` is the camera that is looked through or worked on, None for the cut's. Not ``judged``, the
+ * answer brings the picture and no readings.
  */
 export interface View4 {
   character_id?: string | null;
   joint?: string | null;
   frozen_frame?: number | null;
   camera_id?: string | null;
+  judged?: boolean;
   cameras_of_revision?: number | null;
   /**
    * @maxItems 6000
@@ -1338,7 +1348,8 @@ export interface SceneAnswer {
   };
 }
 /**
- * As sent: cameras by the names of their parts, so that a scene of hundreds costs no more than a few.
+ * As sent: cameras by the names of their parts, so that a scene of hundreds costs no more than a few. ``readings`` None:
+ * they were not asked for.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "SceneSent".
@@ -1362,9 +1373,9 @@ export interface SceneSent {
   cut: CutEntryView[];
   arc: string | null;
   subjects: string | null;
-  readings: ReadingView[];
   fallbacks: string[];
   cameras: string[];
+  readings: ReadingView[] | null;
 }
 /**
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -1407,7 +1418,7 @@ export interface SceneView {
   cut: CutEntryView[];
   arc: string | null;
   subjects: string | null;
-  readings: ReadingView[];
   fallbacks: string[];
   cameras: CameraView[];
+  readings: ReadingView[];
 }

@@ -20,8 +20,12 @@ export function Caption() {
     return path ? bakedPose(path, s.frame - scene.first).focal_mm : undefined;
   });
   const camera = useSession((s) => workedCamera(s));
-  const parallel = looking !== "roam" && camera?.glass.orthographic_height_m;
-  const facts = [parallel ? `parallel, ${parallel.toFixed(2)} m high` : `${focal?.toFixed(0) ?? "–"} mm`];
+  const parallel = useSession((s) =>
+    s.looking === "roam" ? undefined : workedPath(s)?.view_height_m[s.frame - scene.first],
+  );
+  const facts = [
+    parallel !== undefined ? `parallel, ${parallel.toFixed(2)} m high` : `${focal?.toFixed(0) ?? "–"} mm`,
+  ];
   if (looking !== "roam" && camera) {
     if (camera.mount.kind !== "free") facts.push(camera.mount.kind);
     if (camera.framing) facts.push("held");

@@ -17,6 +17,7 @@ import { type Part, chosenCharacter, notify, session, setSession, workedCamera }
 import { type Waiting, type Way, store, takeOver } from "./unsent";
 
 const RETRY_MS = 1500;
+const JUDGE_AFTER_MS = 40;
 /** Parts that are held beside those of the cameras: of earlier states, for undo and for going back and forth. */
 const SPARE_PARTS = 500;
 const [SIGNED_OUT, CONFLICT, DISK_FULL] = [401, 409, 507];
@@ -46,9 +47,12 @@ export function currentView(): View {
   };
 }
 
-/** The scene with its cameras, which are sent as parts. */
+/** The scene with its cameras, which are sent as parts; until it is judged anew, the readings that there are stay. */
 function assembled(answer: SceneAnswer, parts: Map<string, Part>): SceneView {
-  return { ...answer.scene, cameras: answer.scene.cameras.map((name) => parts.get(name) as CameraView) };
+  const cameras = answer.scene.cameras.map((name) => parts.get(name) as CameraView);
+  const before = session().scene;
+  const known = before?.id === answer.scene.id ? before.readings : [];
+  return { ...answer.scene, cameras, readings: answer.scene.readings ?? known };
 }
 
 function take(answer: SceneAnswer, stored = true) {
@@ -85,6 +89,7 @@ function take(answer: SceneAnswer, stored = true) {
     provisional: queue.length || before.gesturing ? before.provisional : null,
     drawn: before.drawn + 1,
   });
+  if (stored && answer.scene.readings === null) judgeSoon();
   const fallback = scene.fallbacks[0];
   if (fallback && fallback !== before.scene?.fallbacks[0]) notify(fallback, "warning");
 }
@@ -119,6 +124,30 @@ export async function openScene(id: string): Promise<void> {
 export function closeScene(): void {
   opened = null;
   queue = [];
+}
+
+let judging: ReturnType<typeof setTimeout> | undefined;
+
+/** The picture first: readings are asked for when no edit is on its way any more. */
+function judgeSoon(): void {
+  clearTimeout(judging);
+  judging = setTimeout(() => void judge(), JUDGE_AFTER_MS);
+}
+
+async function judge(): Promise<void> {
+  const id = opened;
+  if (!id || queue.length) return;
+  try {
+    const { scene, parts } = await viewScene(id, currentView());
+    const now = session().scene;
+    // Only of the scene as it is shown; a later edit asks again.
+    if (id !== opened || now?.revision !== scene.revision) return;
+    const held = new Map(session().parts);
+    for (const [name, part] of Object.entries(parts)) held.set(name, part as Part);
+    setSession({ scene: { ...now, readings: scene.readings ?? [] }, parts: held });
+  } catch (error) {
+    if (id === opened) told(error);
+  }
 }
 
 /** Ask again for what is looked at: another joint, another frozen frame. */
@@ -196,7 +225,6 @@ async function runPreviews(mine: number): Promise<void> {
         const answer = await previewEdit(scene.id, { edit: change, view: currentView() });
         if (mine !== hand || scene.id !== opened) return;
         // Readings and arc are worked out when the hand lets go; until then those there are stay.
-        answer.scene.readings = scene.readings;
         answer.scene.arc = scene.arc;
         take(answer, false);
       } catch (error) {
@@ -291,7 +319,7 @@ async function refused(sceneId: string, next: Waiting, error: unknown): Promise<
 
 /** The answer to what waited; null where there is nothing to undo or redo. */
 async function sent(sceneId: string, { id, edit, revision }: Waiting): Promise<SceneAnswer | null> {
-  const view = currentView();
+  const view = { ...currentView(), judged: false };
   if (edit !== "undo" && edit !== "redo") return sendEdit(sceneId, { revision, request_id: id, edit, view });
   const name = session().scene![edit];
   if (!name) {

@@ -84,12 +84,14 @@ Edit = Annotated[
 
 class View(Request):
     """What the browser shows, and what it holds already: parts by their names, and all those of the cameras as they were
-    at a revision. ``camera_id`` is the camera that is looked through or worked on, None for the cut's."""
+    at a revision. ``camera_id`` is the camera that is looked through or worked on, None for the cut's. Not ``judged``, the
+    answer brings the picture and no readings."""
 
     character_id: Id | None = None
     joint: str | None = None
     frozen_frame: Frame | None = None
     camera_id: Id | None = None
+    judged: bool = True
     cameras_of_revision: Annotated[int, Field(ge=1, lt=2**31)] | None = None
     held: Annotated[list[Annotated[str, Field(max_length=64)]], Field(max_length=6000)] = Field(default_factory=list)
 
