@@ -10,9 +10,10 @@ from eddyfield.core.arcs import ArcJudgement, judge_arc, with_causes
 from eddyfield.core.camera_path import CameraPath
 from eddyfield.core.faults import find_faults, fit, travel_components
 from eddyfield.core.lens import DeliveryFrame, Lens
-from eddyfield.core.readings import arc_readings
+from eddyfield.core.readings import arc_readings, unframed_readings
 from eddyfield.core.time import FrameRange
 from eddyfield.core.transforms import Floats
+from eddyfield.core.unframed import seen_otherwise, untold
 
 FRAME = DeliveryFrame()
 COUNT = 96
@@ -194,3 +195,30 @@ def test_where_faults_touch_every_window_the_search_still_ends() -> None:
     line[4, 1] = 40.0
     found, _ = find_faults(line, 0.12, 1.5)
     assert [(f.row, f.shape) for f in found] == [(4, "displaced")]
+
+
+def test_where_a_camera_shakes_too_much_the_arc_is_judged_otherwise() -> None:
+    rng = np.random.default_rng(2)
+    t = np.linspace(0, 4, COUNT)
+    hand = np.stack([np.sin(t), 1 + 0.3 * np.cos(t), 0 * t], axis=-1)
+    body = np.stack([0.2 * t, 1 + 0 * t, 0 * t], axis=-1)
+    hand[50, 1] += 0.06
+    eye = np.array([0, 1.2, 6.0]) + rng.normal(0, 0.06, (COUNT, 3)) * [1, 1, 0]
+    world = transforms.rigid(np.broadcast_to(np.eye(3), (COUNT, 3, 3)), eye)
+    path = CameraPath(world, Lens(35.0), FRAME)
+    judged = judge_arc(path.project(hand).pixels, FRAME)
+    assert untold(judged, 1080)[8:-8].all()
+    assert judged.faults == ()
+    (found,) = seen_otherwise(judged, path, hand, body, [(0, COUNT - 1)])
+    assert [(f.row, f.kind) for f in found.faults] == [(50, "off the arc")]
+    (told, fault) = unframed_readings("hand", (found,), FrameRange(1, COUNT), 1080)
+    assert (told.kind, told.remark, told.threshold) == ("nothing can be told", True, 10.8)
+    assert told.size > 10.8
+    assert (fault.first, fault.note) == (51, f"Told relative to {found.basis}.")
+    # A body that is carried along on a shaking cart: only relative to its parent anything can be told.
+    cart = rng.normal(0, 0.06, (COUNT, 3))
+    (carried,) = seen_otherwise(judged, path, hand + cart, body + cart, [(0, COUNT - 1)])
+    assert carried.basis == "its parent joint"
+    assert [f.row for f in carried.faults] == [50]
+    calm = CameraPath(np.broadcast_to(world[0], world.shape), Lens(35.0), FRAME)
+    assert seen_otherwise(judge_arc(calm.project(hand).pixels, FRAME), calm, hand, body, [(0, COUNT - 1)]) == ()

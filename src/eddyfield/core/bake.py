@@ -7,7 +7,7 @@ computed, so that nothing is computed again that did not change. Frames are thos
 
 from __future__ import annotations
 
-from collections.abc import Callable, MutableMapping
+from collections.abc import Callable, MutableMapping, Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
 from functools import cached_property
@@ -31,6 +31,7 @@ from .strobing import Strobing, strobing
 from .subjects import FOLLOWS, Follows
 from .time import FrameRange, Rate, exact_times, seconds_at
 from .transforms import Floats
+from .unframed import Unframed, seen_otherwise
 
 Ints = NDArray[np.int64]
 Part = TypeVar("Part")
@@ -39,7 +40,8 @@ Memory = MutableMapping[str, Any]
 
 @dataclass(frozen=True, eq=False)
 class ArcFigures:
-    """The track of one joint, per frame: pixels (frames, 2), spacing px, shares px (signed along the step), judgement."""
+    """The track of one joint, per frame: pixels (frames, 2), spacing px, shares px (signed along the step), judgement; and
+    where nothing can be told through the camera, what is told otherwise."""
 
     pixels: Floats
     in_front: NDArray[np.bool_]
@@ -47,6 +49,7 @@ class ArcFigures:
     subject_px: Floats
     camera_px: Floats
     judgement: ArcJudgement
+    unframed: tuple[Unframed, ...]
 
 
 @dataclass(frozen=True, eq=False)
@@ -407,6 +410,18 @@ class Baker:
                 screen.component_along(subject, moved, through),
                 screen.component_along(carried, moved, through),
                 judged if frozen_row is not None else with_causes(judged, path, points),
+                seen_otherwise(judged, through, points, self._parents_of(character, node), _closed(spans, len(points))),
             )
 
         return self.part(self.arc_name(character, node, camera, frozen_row), compute)
+
+    def _parents_of(self, character: Character, node: int) -> Floats | None:
+        """Places (frames, 3) of the node that a node hangs on."""
+        parent = int(self.rig_of(character.source).parents[node])
+        return None if parent < 0 else self.world(character)[:, parent, :3, 3]
+
+
+def _closed(starts: Sequence[int], count: int) -> list[tuple[int, int]]:
+    """Spans by their first and last rows, from their first rows."""
+    ends = [*starts[1:], count]
+    return [(start, end - 1) for start, end in zip(starts, ends, strict=True)]

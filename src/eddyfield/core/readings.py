@@ -16,9 +16,10 @@ from .stretches import runs
 from .strobing import Strobing
 from .time import FrameRange, FrameTime
 from .transforms import Floats
+from .unframed import MOST_TOLD_SHARE, Unframed
 
 ReadingKind = Literal[
-    "strobes", "lens moves in holds", "off the arc", "off the spacing", "hitch", "pop", "camera jolts",
+    "strobes", "lens moves in holds", "off the arc", "off the spacing", "hitch", "pop", "camera jolts", "nothing can be told",
     "key pose not shown", "key poses between frames", "feet slide", "entrance", "exit",
     "head out of action safe", "head out of the frame", "feet out of action safe", "feet out of the frame",
     "cut at the neck", "cut at the wrist", "cut at the knee", "cut at the ankle",
@@ -120,6 +121,20 @@ def arc_readings(
         if f.cause != "subject":
             size = abs(f.size_px)
             out.append(Reading("camera jolts", camera_name(f.row), frame, frame, size, "px", f.least_px))
+    return out
+
+
+def unframed_readings(joint: str, found: Sequence[Unframed], frames: FrameRange, height_px: int) -> list[Reading]:
+    """Stretches of an arc of which nothing can be told through the camera, and the faults that are told otherwise."""
+    out = []
+    for u in found:
+        first, last = frames.first + u.first, frames.first + u.last
+        most = MOST_TOLD_SHARE * height_px
+        note = f"The camera shakes too much; told relative to {u.basis} instead."
+        out.append(Reading("nothing can be told", joint, first, last, u.least_px, "px", most, remark=True, note=note))
+        for f in u.faults:
+            at, note = frames.first + f.row, f"Told relative to {u.basis}."
+            out.append(Reading(f.kind, joint, at, at, f.size_px, "px", f.least_px, note=note))
     return out
 
 

@@ -312,6 +312,8 @@ class ArcPart(Answer):
     off_arc_px: Float32s
     off_spacing_px: Float32s
     least_px: Float32s
+    untold: Uint8s
+    """1 where nothing can be told: the least that could be exceeds 1 % of the frame's height."""
     faults: list[ArcFaultView]
 
 

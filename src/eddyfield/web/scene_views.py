@@ -27,6 +27,7 @@ from eddyfield.core.shots import face_of
 from eddyfield.core.strobing import Strobing
 from eddyfield.core.time import FrameRange
 from eddyfield.core.transforms import Floats
+from eddyfield.core.unframed import untold
 from eddyfield.store.scenes import Standing
 
 from . import answers
@@ -180,9 +181,10 @@ def _readings(baker: Baker, view: View, through: Camera | None) -> list[answers.
     looked_at = _chosen(baker, view)
     if looked_at is not None:
         camera = _seen_through(baker, through)
-        arc = baker.arc(*looked_at, camera).judgement
+        arc, joint = baker.arc(*looked_at, camera), view.joint or ""
         name_at = partial(_camera_name, baker, camera)
-        found += reading_rules.arc_readings(view.joint or "", arc, frames, name_at)
+        found += reading_rules.arc_readings(joint, arc.judgement, frames, name_at)
+        found += reading_rules.unframed_readings(joint, arc.unframed, frames, scene.delivery.height)
     out = [_reading_view(reading, None) for reading in found]
     for camera in [through] if through else scene.cameras_of_cut:
         shown = scene.frames_of_cut(camera) if through is None else [(frames.first, frames.last)]
@@ -344,6 +346,7 @@ def _arc_part(
         off_arc_px=numbers(judged.off_arc),
         off_spacing_px=numbers(judged.off_spacing),
         least_px=numbers(judged.least),
+        untold=untold(judged, baker.scene.delivery.height).astype(np.uint8),
         faults=[
             answers.ArcFaultView(frame=first + f.row, kind=f.kind, size_px=f.size_px, least_px=f.least_px)
             for f in judged.faults

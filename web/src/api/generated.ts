@@ -986,6 +986,7 @@ export interface ArcPart {
   off_arc_px: Float32Array;
   off_spacing_px: Float32Array;
   least_px: Float32Array;
+  untold: Uint8Array;
   faults: ArcFaultView[];
 }
 /**
@@ -1282,6 +1283,7 @@ export interface ReadingView {
     | "hitch"
     | "pop"
     | "camera jolts"
+    | "nothing can be told"
     | "key pose not shown"
     | "key poses between frames"
     | "feet slide"

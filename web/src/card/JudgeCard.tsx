@@ -135,6 +135,9 @@ function ArcFigures({ arc, first }: { arc: ArcPart; first: number }) {
       <Figure label="off the arc">{px(arc.off_arc_px[row])}</Figure>
       <Figure label="off the spacing">{px(arc.off_spacing_px[row])}</Figure>
       <Figure label="least that could be told">{px(least)}</Figure>
+      {arc.untold[row] === 1 && (
+        <p className="why">The camera shakes too much here: nothing can be told of the arc through it.</p>
+      )}
       <h3>Over the scene</h3>
       <Figure label="spacing least">{px(Math.min(...known))}</Figure>
       <Figure label="spacing most">{px(Math.max(...known))}</Figure>
