@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import contextlib
 import os
+import random
 import signal
 import threading
+import time
 import uuid
 from collections.abc import Iterator
 from dataclasses import replace
@@ -318,16 +320,22 @@ def test_a_killed_database_loses_no_acknowledged_edit(own_server: DatabaseServer
     scenes, scene_id = Scenes(database), load_demo(database)
     acknowledged = 1
 
+    enough = threading.Event()
+
     def killer() -> None:
+        enough.wait(60)
+        time.sleep(random.uniform(0, 0.2))  # anywhere within an edit
         os.kill(instance.pid, signal.SIGKILL)
 
-    timer = threading.Timer(0.4, killer)
-    timer.start()
+    thread = threading.Thread(target=killer)
+    thread.start()
     with contextlib.suppress(Unavailable):
-        for number in range(1, 5000):
+        for number in range(1, 100_000):
             rename = partial(edits.rename_scene, name=f"Crossing {number}")
             acknowledged = scenes.apply(scene_id, number, "rename scene", rename, "t").revision
-    timer.join()
+            if acknowledged > 5:
+                enough.set()
+    thread.join()
     os.waitpid(instance.pid, 0)
     assert acknowledged > 5
     found = Scenes(Database(own_server.start().url)).get(scene_id)

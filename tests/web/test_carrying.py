@@ -210,7 +210,7 @@ def test_a_killed_server_loses_no_acknowledged_edit(database: Database, database
     )
     revision = ask(f"/api/scenes/{scene_id}/view", {"view": {}})["scene"]["revision"]
     acknowledged = (revision, "")
-    threading.Timer(0.7, lambda: os.killpg(server.pid, signal.SIGKILL)).start()
+    threading.Timer(2.0, lambda: os.killpg(server.pid, signal.SIGKILL)).start()
     with contextlib.suppress(OSError, http.client.HTTPException):
         for number in range(3000):
             name = f"Named {number}"
