@@ -210,15 +210,23 @@ def test_where_a_camera_shakes_too_much_the_arc_is_judged_otherwise() -> None:
     assert untold(judged, 1080)[8:-8].all()
     assert judged.faults == ()
     (found,) = seen_otherwise(judged, path, hand, body, [(0, COUNT - 1)])
-    assert [(f.row, f.kind) for f in found.faults] == [(50, "off the arc")]
+    assert [(f.fault.row, f.fault.kind) for f in found.faults] == [(50, "off the arc")]
     (told, fault) = unframed_readings("hand", (found,), FrameRange(1, COUNT), 1080)
     assert (told.kind, told.remark, told.threshold) == ("nothing can be told", True, 10.8)
     assert told.size > 10.8
-    assert (fault.first, fault.note) == (51, f"Told relative to {found.basis}.")
+    assert (fault.first, fault.note) == (51, f"Told relative to {found.faults[0].basis}.")
     # A body that is carried along on a shaking cart: only relative to its parent anything can be told.
     cart = rng.normal(0, 0.06, (COUNT, 3))
     (carried,) = seen_otherwise(judged, path, hand + cart, body + cart, [(0, COUNT - 1)])
     assert carried.basis == "its parent joint"
-    assert [f.row for f in carried.faults] == [50]
+    assert [(f.basis, f.fault.row) for f in carried.faults] == [("its parent joint", 50)]
+    # A fault that the parent shares, on a body whose sway leaves less to be told in the world: only there it is seen.
+    shared, sway = np.zeros((COUNT, 3)), rng.normal(0, 0.003, (COUNT, 3))
+    shared[50, 1] = 0.08
+    lantern, pole = hand + shared + sway, body + shared + sway
+    lantern[50, 1] -= 0.06  # its own
+    (both,) = seen_otherwise(judged, path, lantern, pole, [(0, COUNT - 1)])
+    assert both.basis == "its parent joint"
+    assert [(f.basis, f.fault.row) for f in both.faults] == [("the world", 50)]
     calm = CameraPath(np.broadcast_to(world[0], world.shape), Lens(35.0), FRAME)
     assert seen_otherwise(judge_arc(calm.project(hand).pixels, FRAME), calm, hand, body, [(0, COUNT - 1)]) == ()

@@ -133,8 +133,9 @@ def unframed_readings(joint: str, found: Sequence[Unframed], frames: FrameRange,
         note = f"The camera shakes too much; told relative to {u.basis} instead."
         out.append(Reading("nothing can be told", joint, first, last, u.least_px, "px", most, remark=True, note=note))
         for f in u.faults:
-            at, note = frames.first + f.row, f"Told relative to {u.basis}."
-            out.append(Reading(f.kind, joint, at, at, f.size_px, "px", f.least_px, note=note))
+            at, fault = frames.first + f.fault.row, f.fault
+            note = f"Told relative to {f.basis}."
+            out.append(Reading(fault.kind, joint, at, at, fault.size_px, "px", fault.least_px, note=note))
     return out
 
 

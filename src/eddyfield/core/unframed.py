@@ -1,8 +1,9 @@
 """Where a camera shakes so much that nothing can be told of an arc through it: the arc seen otherwise.
 
 On stretches on which what could be told exceeds 1 % of the frame's height, two tracks are tried that leave the camera's way
-out, each as seen by the camera of the middle of the stretch: relative to the parent joint, and in the world. The one in which
-less can be told from is taken.
+out, each as seen by the camera of the middle of the stretch: relative to the parent joint, and in the world. Each tells what
+the other cannot: relative to the parent a fault that the parent shares is gone, and in the world what is carried along on a
+cart shakes with it. A fault that both tell is told once, in the track in which less can be told from.
 """
 
 from __future__ import annotations
@@ -23,16 +24,28 @@ MOST_TOLD_SHARE = 0.01
 """Of the frame's height: where only more than that could be told, nothing can be."""
 
 
+SAME_FAULT_ROWS = 2
+"""Faults of two tracks no further apart than this are the same one."""
+
+
+@dataclass(frozen=True)
+class UnframedFault:
+    """A fault, with its row as in the arc, and relative to what it was told."""
+
+    basis: Basis
+    fault: ArcFault
+
+
 @dataclass(frozen=True)
 class Unframed:
     """Rows ``first`` to ``last`` (both included) on which nothing can be told through the camera, what could be told there
-    at the median, px, and the faults that are told relative to ``basis``, with rows as in the arc."""
+    at the median, px, relative to what most can be told instead, and the faults that are told without the camera."""
 
     first: int
     last: int
     least_px: float
     basis: Basis
-    faults: tuple[ArcFault, ...]
+    faults: tuple[UnframedFault, ...]
 
 
 def untold(judgement: ArcJudgement, height_px: int) -> Bools:
@@ -59,9 +72,16 @@ def seen_otherwise(
         if parents is not None:
             tracks["its parent joint"] = points[begin:end] - parents[begin:end] + parents[middle]
         judged = {basis: judge_arc(still.project(places).pixels, delivery) for basis, places in tracks.items()}
-        best = min(judged, key=lambda basis: _told(judged[basis]))
-        found = tuple(replace(f, row=f.row + begin) for f in judged[best].faults if first <= f.row + begin <= last)
-        out.append(Unframed(first, last, float(np.nanmedian(judgement.least[first : last + 1])), best, found))
+        by_basis = sorted(judged, key=lambda basis: _told(judged[basis]))
+        found: list[UnframedFault] = []
+        for basis in by_basis:
+            for fault in judged[basis].faults:
+                row = fault.row + begin
+                if first <= row <= last and all(abs(row - f.fault.row) > SAME_FAULT_ROWS for f in found):
+                    found.append(UnframedFault(basis, replace(fault, row=row)))
+        found.sort(key=lambda f: f.fault.row)
+        least = float(np.nanmedian(judgement.least[first : last + 1]))
+        out.append(Unframed(first, last, least, by_basis[0], tuple(found)))
     return tuple(out)
 
 
