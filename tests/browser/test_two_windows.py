@@ -6,7 +6,7 @@ from typing import Any
 
 from selenium.webdriver.common.by import By
 
-from .conftest import App
+from .conftest import App, Keys
 
 GONE = {"offline": True, "latency": 0, "downloadThroughput": 0, "uploadThroughput": 0}
 BACK = {"offline": False, "latency": 0, "downloadThroughput": -1, "uploadThroughput": -1}
@@ -20,6 +20,14 @@ const [id, name, done] = arguments;
   const answer = await fetch(`/api/scenes/${id}/edits`, { method: 'POST', headers, body: JSON.stringify(body) });
   done(answer.status);
 })().catch((error) => done(String(error)));
+"""
+
+WATCH_REVISION = """
+const status = document.querySelector('.header [role=status]');
+const before = status.textContent;
+new MutationObserver(() => {
+  if (status.textContent !== before) window.followedAt ??= Date.now();
+}).observe(status, { characterData: true, childList: true, subtree: true });
 """
 
 
@@ -79,6 +87,41 @@ def test_a_store_for_each_window(app: App) -> None:
     app.driver.switch_to.window(first)
     network(app, BACK)
     app.wait(lambda: "saved" in app.text(".header [role=status]"), "it is sent")
+    app.driver.get_log("browser")
+
+
+def test_a_second_window_follows_and_undo_is_of_the_own_window(app: App) -> None:
+    address, first = app.driver.current_url, app.driver.current_window_handle
+    app.script("return fetch('/api/access', { method: 'PUT', body: JSON.stringify({ name: 'Ada' }) })")
+    app.driver.switch_to.new_window("tab")
+    app.driver.get(address)
+    app.by_id("sheet-rows")
+    app.saved(1)
+    other = app.driver.current_window_handle
+    app.driver.switch_to.window(first)
+    app.script(WATCH_REVISION)
+    app.driver.switch_to.window(other)
+    sent = app.script("return Date.now()")
+    app.keys("l")
+    app.wait(lambda: "lock camera" in (app.find("[aria-label^='Undo']").get_attribute("aria-label") or ""), "the lock")
+    app.driver.switch_to.window(first)
+    app.wait(lambda: app.text(".notice").startswith("Ada: lock camera"), "who did what")
+    seen = app.wait(lambda: app.script("return window.followedAt"), "that it follows")
+    assert seen - sent < 3000, "well below the next time that it would have asked by itself"
+    app.keys("y")
+    app.wait(lambda: "ride" in (app.find("[aria-label^='Undo']").get_attribute("aria-label") or ""), "an own edit")
+    app.driver.switch_to.window(other)
+    app.wait(lambda: app.text(".notice").startswith("Ada: ride"), "that it follows, too")
+    app.hold(Keys.CONTROL, "z")
+    app.wait(lambda: app.text(".notice").startswith("Undone: lock camera"), "its own edit is undone")
+    app.hold(Keys.CONTROL, "z")
+    dialog = app.wait(lambda: app.text("[role=dialog]"), "that it asks")
+    assert "“ride” (Ada)" in dialog
+    app.driver.find_element(By.XPATH, "//*[@role='dialog']//button[normalize-space(.)='Undo']").click()
+    app.wait(lambda: app.text(".notice").startswith("Undone: ride"), "that it is undone now")
+    app.driver.close()
+    app.driver.switch_to.window(first)
+    app.wait(lambda: app.text(".notice").startswith("Ada: undone: ride"), "that it is told")
     app.driver.get_log("browser")
 
 

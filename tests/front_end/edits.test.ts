@@ -4,14 +4,16 @@ import {
   closeScene,
   edit,
   giveUp,
+  heardOfChange,
   openScene,
   preview,
   refreshView,
   tryAgain,
+  undoOfOthers,
   undoOrRedo,
 } from "@/state/edits";
 import type { SceneAnswer } from "@/api/generated";
-import { fresh, session, setSession } from "@/state/session";
+import { fresh, session, setSession, useSession } from "@/state/session";
 import { CAMERA, CHARACTER, SCENE, cameraView, sceneAnswer } from "./scenery";
 
 interface Asked {
@@ -539,5 +541,90 @@ test("previews come one at a time, the newest wins, and letting go ends them", a
   preview(place(5));
   edit(place(5));
   await settled();
+  expect(session().scene!.revision).toBe(8);
+});
+
+const elsewhere = {
+  scene_id: SCENE,
+  revision: 8,
+  way: "done" as const,
+  edit: "rename scene",
+  who: "Ada",
+  window_id: "00000000-0000-0000-0000-0000000000ff",
+};
+
+test("what another window did is shown, and whose it was is said", async () => {
+  answers = () => ok(8);
+  heardOfChange(elsewhere);
+  await settled();
+  expect(asked.map((a) => a.path)).toEqual([`/api/scenes/${SCENE}/view`]);
+  expect(session().scene!.revision).toBe(8);
+  expect(session().notice?.text).toBe("Ada: rename scene");
+  heardOfChange({ ...elsewhere, revision: 9, way: "undone", who: "" });
+  expect(session().notice?.text).toBe("Another window: undone: rename scene");
+});
+
+test("what is known, or is of another scene, or was done here, is not asked for again", async () => {
+  heardOfChange({ ...elsewhere, revision: 7 });
+  heardOfChange({ ...elsewhere, scene_id: CAMERA });
+  heardOfChange({
+    ...elsewhere,
+    window_id: sessionStorage.getItem("eddyfield.window-id"),
+  });
+  await settled();
+  expect(asked).toEqual([]);
+});
+
+test("after a break in the stream the scene is looked at again, but not under an edit that is on its way", async () => {
+  heardOfChange("listening");
+  await settled();
+  expect(asked).toHaveLength(1);
+  answers = () => "unreachable";
+  rename("One");
+  await settled();
+  asked = [];
+  heardOfChange(elsewhere);
+  await settled();
+  expect(asked.filter((a) => a.path.endsWith("/view"))).toEqual([]);
+  answers = () => ok(8);
+  await vi.advanceTimersByTimeAsync(2000);
+});
+
+test("an edit that is made as soon as the scene is there is not lost", async () => {
+  closeScene();
+  setSession({ ...fresh, parts: new Map() });
+  let tries = 0;
+  answers = ({ path }) => (path.endsWith("/view") || ++tries > 1 ? ok(7 + tries) : "unreachable");
+  const early = useSession.subscribe((now, before) => {
+    if (now.scene && !before.scene) setTimeout(() => rename("Early"), 0);
+  });
+  const locks = { query: () => new Promise((done) => setTimeout(() => done({ held: [] }), 5)) };
+  vi.stubGlobal("navigator", { ...navigator, locks });
+  await Promise.all([openScene(SCENE), vi.advanceTimersByTimeAsync(20)]);
+  early();
+  await vi.advanceTimersByTimeAsync(4000);
+  expect(tries).toBe(2);
+  expect(session()).toMatchObject({ waiting: 0, connected: true });
+});
+
+test("an undo that would take back what others did asks first", async () => {
+  const refusal = {
+    message: "On it stands more.",
+    remedy: "Undo all of it?",
+    revision: null,
+    edits_since: [],
+    asks: true,
+  };
+  setSession({ scene: { ...session().scene!, undo: "rename scene" } });
+  answers = () => ({ status: 428, body: refusal });
+  undoOrRedo("undo");
+  await settled();
+  expect(session()).toMatchObject({ asking: refusal, waiting: 0, refused: [] });
+  answers = () => ok(8);
+  asked = [];
+  undoOfOthers();
+  await settled();
+  expect(asked[0]!.body).toMatchObject({ of_others: true });
+  expect(session().asking).toBeNull();
   expect(session().scene!.revision).toBe(8);
 });

@@ -27,6 +27,8 @@ from .arguments import OneLineParser, UsageError, checked, whole
 
 PORT = 8640
 MOST_PROCESSES = 2
+THREADS = 16
+"""For requests; streams of events have as many more as there may be of them."""
 
 COLLECT_AFTER = (50_000, 20, 50)
 """Objects made, and rounds, before the younger and the oldest of them are looked through."""
@@ -80,7 +82,7 @@ def run(words: list[str]) -> None:
             disk=Disk(var / "database" if server else None),
         )  # fmt: skip
         address = f"http://{options.host}:{port}/sign-in?token={token.value}"
-        _Server(create_app(database, settings), options, port, address, server).run()
+        _Server(create_app(database, settings), options, settings, address, server).run()
     except (DatabaseError, Unavailable, DiskFull, ValueError) as error:
         raise ServeError(str(error)) from error
     finally:
@@ -103,9 +105,15 @@ class _Server(BaseApplication):  # type: ignore[misc]
     content, so that every one of them answers the same."""
 
     def __init__(
-        self, app: Any, options: argparse.Namespace, port: int, address: str, database: DatabaseServer | None
+        self,
+        app: Any,
+        options: argparse.Namespace,
+        settings: Settings,
+        address: str,
+        database: DatabaseServer | None,
     ) -> None:
-        self._app, self._options, self._port, self._address = app, options, port, address
+        self._app, self._options, self._port, self._address = app, options, settings.port, address
+        self._streams = settings.streams_at_once
         self._database = database
         super().__init__()
 
@@ -113,7 +121,7 @@ class _Server(BaseApplication):  # type: ignore[misc]
         settings = {
             "bind": f"{self._options.host}:{self._port}",
             "workers": self._options.processes or min(MOST_PROCESSES, os.cpu_count() or 1),
-            "threads": 16,
+            "threads": THREADS + self._streams,
             "worker_class": PatientWorker,
             "timeout": 120,
             "graceful_timeout": 5,

@@ -1,8 +1,12 @@
-"""Journal entries: the rows before and after an edit, compressed and in parts that fit into any packet."""
+"""Journal entries: the rows before and after an edit, compressed and in parts that fit into any packet; which of them are
+undone, by which window, and which stand on which."""
 
 from __future__ import annotations
 
 import zlib
+from collections.abc import Iterable
+from dataclasses import dataclass
+from functools import cached_property
 from typing import Any
 
 import orjson
@@ -12,15 +16,68 @@ from .rows import Difference, Row, RowKey
 
 PART_BYTES = 2**20
 LEVEL = 3
+OWNING_TABLES = frozenset({"camera", "camera_view", "scene_character", "set_piece"})
+"""Whose rows others refer to by id."""
+
+
+@dataclass(frozen=True)
+class Heading:
+    """An entry without its rows."""
+
+    number: int
+    edit: str
+    who: str
+    window_id: str | None
+    undone: bool
+
+
+@dataclass(frozen=True)
+class Entry:
+    """The rows before and after an edit."""
+
+    before: dict[RowKey, Row]
+    after: dict[RowKey, Row]
+
+    @cached_property
+    def things(self) -> frozenset[RowKey]:
+        """What it changed: its rows, and the cut as one thing, as its entries go together."""
+        return frozenset(
+            RowKey("cut_entry", ()) if key.table == "cut_entry" else key for key in (*self.before, *self.after)
+        )
+
+    @cached_property
+    def comings_and_goings(self) -> frozenset[str]:
+        """Ids of what it made or took away."""
+        return frozenset(key.key[0] for key in self.before.keys() ^ self.after.keys() if key.table in OWNING_TABLES)
+
+    @cached_property
+    def text(self) -> str:
+        return orjson.dumps([*self.before.values(), *self.after.values()]).decode()
+
+    def touches(self, other: Entry) -> bool:
+        """Whether the order of the two matters: they change the same, or one speaks of what the other makes or takes away."""
+        return (
+            not self.things.isdisjoint(other.things)
+            or any(i in other.text for i in self.comings_and_goings)
+            or any(i in self.text for i in other.comings_and_goings)
+        )
 
 
 def write_entry(
-    cursor: DictCursor, scene_id: str, number: int, edit: str, request_id: str | None, who: str, changes: Difference
+    cursor: DictCursor,
+    scene_id: str,
+    edit: str,
+    request_id: str | None,
+    who: str,
+    window_id: str | None,
+    changes: Difference,
 ) -> None:
-    """Write down an edit."""
+    """Write down an edit, under the next number."""
+    cursor.execute("SELECT COALESCE(MAX(number), 0) + 1 AS number FROM journal WHERE scene_id = %s", (scene_id,))
+    number = int((cursor.fetchone() or {})["number"])
     cursor.execute(
-        "INSERT INTO journal (scene_id, number, edit, request_id, who) VALUES (%s, %s, %s, %s, %s)",
-        (scene_id, number, edit, request_id, who),
+        "INSERT INTO journal (scene_id, number, edit, request_id, who, window_id) VALUES (%s, %s, %s, %s, %s, %s)",
+        (scene_id, number, edit, request_id, who, window_id),
     )
     data = zlib.compress(orjson.dumps([_listed(changes, 1), _listed(changes, 2)]), LEVEL)
     for part, start in enumerate(range(0, len(data), PART_BYTES)):
@@ -30,7 +87,7 @@ def write_entry(
         )
 
 
-def read_entry(cursor: DictCursor, scene_id: str, number: int) -> tuple[dict[RowKey, Row], dict[RowKey, Row]] | None:
+def read_entry(cursor: DictCursor, scene_id: str, number: int) -> Entry | None:
     """The rows before and after an edit; None where there is none of that number."""
     where = "WHERE scene_id = %s AND number = %s"
     cursor.execute(f"SELECT rows_before, rows_after FROM journal {where}", (scene_id, number))
@@ -38,19 +95,68 @@ def read_entry(cursor: DictCursor, scene_id: str, number: int) -> tuple[dict[Row
     if entry is None:
         return None
     if entry["rows_before"] is not None:  # as entries were made before they were compressed
-        return _rows(orjson.loads(entry["rows_before"])), _rows(orjson.loads(entry["rows_after"]))
+        return Entry(_rows(orjson.loads(entry["rows_before"])), _rows(orjson.loads(entry["rows_after"])))
     cursor.execute(f"SELECT data FROM journal_rows {where} ORDER BY part", (scene_id, number))
     before, after = orjson.loads(zlib.decompress(b"".join(row["data"] for row in cursor.fetchall())))
-    return _rows(before), _rows(after)
+    return Entry(_rows(before), _rows(after))
 
 
-def forget_after(cursor: DictCursor, scene_id: str, number: int) -> None:
-    """Take out the entries that were undone and are not brought back any more."""
-    cursor.execute("SELECT 1 FROM journal WHERE scene_id = %s AND number > %s LIMIT 1", (scene_id, number))
-    if cursor.fetchone() is None:
-        return
-    for table in ("journal_rows", "journal"):
-        cursor.execute(f"DELETE FROM {table} WHERE scene_id = %s AND number > %s", (scene_id, number))
+def to_undo(cursor: DictCursor, scene_id: str, window_id: str | None, of_others: bool) -> Heading | None:
+    """The newest entry that stands and is a window's own, or nobody's; else, or where no window asks, the newest at all."""
+    standing = "scene_id = %s AND NOT undone"
+    own = None
+    if window_id is not None:
+        own = _heading(cursor, f"{standing} AND (window_id = %s OR window_id IS NULL)", "DESC", scene_id, window_id)
+    return own or (_heading(cursor, standing, "DESC", scene_id) if window_id is None or of_others else None)
+
+
+def to_redo(cursor: DictCursor, scene_id: str, window_id: str | None) -> Heading | None:
+    """The entry that a window took back last."""
+    if window_id is None:
+        return _heading(cursor, "scene_id = %s AND undone", "ASC", scene_id)
+    own = "scene_id = %s AND undone AND (undone_by = %s OR undone_by IS NULL)"
+    return _heading(cursor, own, "ASC", scene_id, window_id)
+
+
+def newer(cursor: DictCursor, scene_id: str, number: int) -> list[Heading]:
+    """Entries that stand and are newer than one, the oldest first."""
+    return _headings(cursor, "scene_id = %s AND number > %s AND NOT undone", "ASC", scene_id, number)
+
+
+def undone_before(cursor: DictCursor, scene_id: str, number: int) -> list[Heading]:
+    """Entries that were taken back and are older than one."""
+    return _headings(cursor, "scene_id = %s AND number < %s AND undone", "ASC", scene_id, number)
+
+
+def mark(cursor: DictCursor, scene_id: str, numbers: Iterable[int], undone: bool, window_id: str | None) -> None:
+    """Note that entries were taken back by a window, or done again."""
+    for number in numbers:
+        cursor.execute(
+            "UPDATE journal SET undone = %s, undone_by = %s WHERE scene_id = %s AND number = %s",
+            (undone, window_id if undone else None, scene_id, number),
+        )
+
+
+def forget_undone(cursor: DictCursor, scene_id: str, window_id: str | None) -> None:
+    """Take out the entries that a window took back and that are not brought back any more."""
+    which = "scene_id = %s AND undone" + ("" if window_id is None else " AND (undone_by = %s OR undone_by IS NULL)")
+    values = (scene_id,) if window_id is None else (scene_id, window_id)
+    cursor.execute(f"SELECT number FROM journal WHERE {which}", values)
+    numbers = [row["number"] for row in cursor.fetchall()]
+    if numbers:
+        for table in ("journal_rows", "journal"):
+            cursor.execute(f"DELETE FROM {table} WHERE scene_id = %s AND number IN %s", (scene_id, numbers))
+
+
+def _heading(cursor: DictCursor, where: str, order: str, *values: Any) -> Heading | None:
+    return next(iter(_headings(cursor, where, f"{order} LIMIT 1", *values)), None)
+
+
+def _headings(cursor: DictCursor, where: str, order: str, *values: Any) -> list[Heading]:
+    cursor.execute(
+        f"SELECT number, edit, who, window_id, undone FROM journal WHERE {where} ORDER BY number {order}", values
+    )
+    return [Heading(r["number"], r["edit"], r["who"], r["window_id"], bool(r["undone"])) for r in cursor.fetchall()]
 
 
 def _listed(changes: Difference, side: int) -> list[Any]:

@@ -13,12 +13,16 @@ from pymysql.cursors import DictCursor
 
 from eddyfield.core.scene import Scene
 
+from . import changes as change_record
+from . import journal
 from .database import LARGEST_PACKET, Database, TooLarge
-from .journal import forget_after, read_entry, write_entry
-from .rows import Row, all_rows, difference, scene_from_rows
+from .replaying import done_again, taken_back
+from .rows import Difference, Row, all_rows, difference, scene_from_rows
 from .writing import KEY_COLUMNS, write
 
 KEPT_SCENES = 32
+MOST_TOLD = 20
+"""Edits that a conflict names."""
 MOST_ROWS = 400_000
 """Of one edit: more is refused, once and for all."""
 
@@ -36,13 +40,9 @@ class NotFound(Exception):
     """There is no such scene, or it was deleted."""
 
 
-class NothingToUndo(Exception):
-    """The journal has no entry in that direction."""
-
-
 @dataclass(frozen=True)
 class Standing:
-    """A scene as stored: its revision, and the edits that undo and redo would take back or bring again."""
+    """A scene as stored: its revision, and the edits that undo and redo would take back or bring again in a window."""
 
     scene: Scene
     revision: int
@@ -78,16 +78,14 @@ class Scenes:
         """Store a new scene."""
         with self._database.transaction() as cursor:
             write(cursor, [(key, None, row) for key, row in all_rows(scene).items()])
-            cursor.execute(
-                "INSERT INTO scene_standing (scene_id, revision, journal_head) VALUES (%s, 1, 0)", (scene.id,)
-            )
+            cursor.execute("INSERT INTO scene_standing (scene_id, revision) VALUES (%s, 1)", (scene.id,))
         return Standing(scene, 1, None, None)
 
-    def get(self, scene_id: str) -> Standing:
+    def get(self, scene_id: str, window_id: str | None = None) -> Standing:
         """A scene as it stands. Raises ``NotFound``."""
         with self._database.transaction() as cursor:
-            revision, head = self._standing(cursor, scene_id)
-            return self._told(cursor, self._scene(cursor, scene_id, revision), revision, head)
+            revision = self._revision(cursor, scene_id)
+            return self._standing(cursor, self._scene(cursor, scene_id, revision), revision, window_id)
 
     def list(self) -> list[Listed]:
         """Scenes that are not deleted, the last changed first."""
@@ -109,41 +107,62 @@ class Scenes:
         revision: int,
         name: str,
         edit: Callable[[Scene], Scene],
-        who: str,
+        who: str = "",
         request_id: str | None = None,
+        window_id: str | None = None,
     ) -> Standing:
         """Change a scene by an edit made on ``revision``, durably. An edit that was saved before under the same
         ``request_id`` is not done twice. Raises ``Conflict``, ``NotFound``, or what the edit refuses with."""
         with self._database.transaction(of_one_scene=True) as cursor:
-            current, head = self._standing(cursor, scene_id, for_update=True)
+            current = self._revision(cursor, scene_id, for_update=True)
             before = self._scene(cursor, scene_id, current)
-            if request_id is not None and self._is_answered(cursor, scene_id, request_id):
-                return self._told(cursor, before, current, head)
-            if current != revision:
-                raise Conflict(current, self._edits_since(cursor, scene_id, head, current - revision))
+            if self._is_answered(cursor, scene_id, request_id):
+                return self._standing(cursor, before, current, window_id)
+            self._refuse_conflict(cursor, scene_id, current, revision)
             after = edit(before)
             changes = difference(before, after)
             self._answered(cursor, scene_id, request_id)
             if not changes:
-                return self._told(cursor, before, current, head)
+                return self._standing(cursor, before, current, window_id)
             if len(changes) > MOST_ROWS:
                 raise TooLarge(f"{len(changes):,} rows at once")
             write(cursor, changes)
-            forget_after(cursor, scene_id, head)
-            write_entry(cursor, scene_id, head + 1, name, request_id, who, changes)
-            self._advance(cursor, scene_id, current + 1, head + 1)
-            told = Standing(after, current + 1, name, None)
+            journal.forget_undone(cursor, scene_id, window_id)
+            journal.write_entry(cursor, scene_id, name, request_id, who, window_id, changes)
+            self._advance(cursor, scene_id, current + 1)
+            change_record.record(cursor, scene_id, current + 1, "done", name, who, window_id)
+            standing = Standing(after, current + 1, name, None)
         self._keep(after, current + 1)
-        return told
+        return standing
 
-    def undo(self, scene_id: str, revision: int, request_id: str | None = None) -> Standing:
-        """Put back the rows from before the last edit; once for one ``request_id``. Raises ``NothingToUndo``, ``Conflict`` or
+    def undo(
+        self,
+        scene_id: str,
+        revision: int,
+        request_id: str | None = None,
+        who: str = "",
+        window_id: str | None = None,
+        of_others: bool = False,
+    ) -> Standing:
+        """Put back the rows from before the last edit that a window made itself; once for one ``request_id``. Where edits of
+        others stand on it, or are all that there is, they are undone only if ``of_others`` says so. Without a window it is
+        the newest edit, whoever made it. Raises ``NothingToUndo``, ``OthersStandOnIt``, ``Conflict`` or ``NotFound``."""
+
+        def rows(cursor: DictCursor) -> tuple[str, Difference]:
+            return taken_back(cursor, scene_id, window_id, of_others)
+
+        return self._replay(scene_id, revision, request_id, who, window_id, "undone", rows)
+
+    def redo(
+        self, scene_id: str, revision: int, request_id: str | None = None, who: str = "", window_id: str | None = None
+    ) -> Standing:
+        """Bring back the edit that a window undid last. Raises ``NothingToUndo``, ``CannotRedo``, ``Conflict`` or
         ``NotFound``."""
-        return self._replay(scene_id, revision, request_id, back=True)
 
-    def redo(self, scene_id: str, revision: int, request_id: str | None = None) -> Standing:
-        """Bring back the edit that was undone last, likewise."""
-        return self._replay(scene_id, revision, request_id, back=False)
+        def rows(cursor: DictCursor) -> tuple[str, Difference]:
+            return done_again(cursor, scene_id, window_id)
+
+        return self._replay(scene_id, revision, request_id, who, window_id, "redone", rows)
 
     def set_deleted(self, scene_id: str, deleted: bool) -> None:
         """Take a scene off the Desk, or put it back."""
@@ -169,35 +188,41 @@ class Scenes:
     def set_thumbnail(self, scene_id: str, png: bytes) -> None:
         """Keep a picture of a scene for the Desk. Raises ``NotFound``."""
         with self._database.transaction() as cursor:
-            self._standing(cursor, scene_id)
+            self._revision(cursor, scene_id)
             cursor.execute(
                 "UPDATE scene_standing SET thumbnail = %s, changed_at = changed_at WHERE scene_id = %s", (png, scene_id)
             )
 
-    def _replay(self, scene_id: str, revision: int, request_id: str | None, back: bool) -> Standing:
+    def _replay(
+        self,
+        scene_id: str,
+        revision: int,
+        request_id: str | None,
+        who: str,
+        window_id: str | None,
+        way: change_record.Way,
+        rows: Callable[[DictCursor], tuple[str, Difference]],
+    ) -> Standing:
         with self._database.transaction(of_one_scene=True) as cursor:
-            current, head = self._standing(cursor, scene_id, for_update=True)
-            if request_id is not None and self._is_answered(cursor, scene_id, request_id):
-                return self._told(cursor, self._scene(cursor, scene_id, current), current, head)
-            if current != revision:
-                raise Conflict(current, self._edits_since(cursor, scene_id, head, current - revision))
-            number = head if back else head + 1
-            entry = read_entry(cursor, scene_id, number)
-            if entry is None:
-                raise NothingToUndo
-            before, after = entry
-            source, target = (after, before) if back else (before, after)
-            write(cursor, [(key, source.get(key), target.get(key)) for key in dict.fromkeys([*source, *target])])
-            head = number - 1 if back else number
+            current = self._revision(cursor, scene_id, for_update=True)
+            if self._is_answered(cursor, scene_id, request_id):
+                return self._standing(cursor, self._scene(cursor, scene_id, current), current, window_id)
+            self._refuse_conflict(cursor, scene_id, current, revision)
+            edit, changes = rows(cursor)
+            write(cursor, changes)
             self._answered(cursor, scene_id, request_id)
-            self._advance(cursor, scene_id, current + 1, head)
+            self._advance(cursor, scene_id, current + 1)
+            change_record.record(cursor, scene_id, current + 1, way, edit, who, window_id)
             scene = _load(cursor, scene_id)
-            told = self._told(cursor, scene, current + 1, head)
+            _number_places(cursor, scene)
+            standing = self._standing(cursor, scene, current + 1, window_id)
         self._keep(scene, current + 1)
-        return told
+        return standing
 
     @staticmethod
-    def _is_answered(cursor: DictCursor, scene_id: str, request_id: str) -> bool:
+    def _is_answered(cursor: DictCursor, scene_id: str, request_id: str | None) -> bool:
+        if request_id is None:
+            return False
         cursor.execute("SELECT 1 FROM answered_request WHERE scene_id = %s AND request_id = %s", (scene_id, request_id))
         return cursor.fetchone() is not None
 
@@ -209,40 +234,34 @@ class Scenes:
             )
 
     @staticmethod
-    def _standing(cursor: DictCursor, scene_id: str, for_update: bool = False) -> tuple[int, int]:
+    def _revision(cursor: DictCursor, scene_id: str, for_update: bool = False) -> int:
         lock = " FOR UPDATE" if for_update else ""
         cursor.execute(
-            f"SELECT revision, journal_head FROM scene_standing WHERE scene_id = %s AND deleted_at IS NULL{lock}",
-            (scene_id,),
+            f"SELECT revision FROM scene_standing WHERE scene_id = %s AND deleted_at IS NULL{lock}", (scene_id,)
         )
         row = cursor.fetchone()
         if row is None:
             raise NotFound(scene_id)
-        return int(row["revision"]), int(row["journal_head"])
+        return int(row["revision"])
 
     @staticmethod
-    def _advance(cursor: DictCursor, scene_id: str, revision: int, head: int) -> None:
+    def _advance(cursor: DictCursor, scene_id: str, revision: int) -> None:
         cursor.execute(
-            "UPDATE scene_standing SET revision = %s, journal_head = %s, changed_at = CURRENT_TIMESTAMP(3)"
-            " WHERE scene_id = %s",
-            (revision, head, scene_id),
+            "UPDATE scene_standing SET revision = %s, changed_at = CURRENT_TIMESTAMP(3) WHERE scene_id = %s",
+            (revision, scene_id),
         )
 
     @staticmethod
-    def _edits_since(cursor: DictCursor, scene_id: str, head: int, count: int) -> tuple[str, ...]:
-        cursor.execute(
-            "SELECT edit FROM journal WHERE scene_id = %s AND number <= %s ORDER BY number DESC LIMIT %s",
-            (scene_id, head, max(0, min(count, 20))),
-        )
-        return tuple(r["edit"] for r in cursor.fetchall())
+    def _refuse_conflict(cursor: DictCursor, scene_id: str, current: int, revision: int) -> None:
+        if current != revision:
+            since = change_record.of_scene_since(cursor, scene_id, revision, MOST_TOLD)
+            raise Conflict(current, tuple(change.edit for change in since))
 
     @staticmethod
-    def _told(cursor: DictCursor, scene: Scene, revision: int, head: int) -> Standing:
-        cursor.execute(
-            "SELECT number, edit FROM journal WHERE scene_id = %s AND number IN (%s, %s)", (scene.id, head, head + 1)
-        )
-        names = {int(r["number"]): str(r["edit"]) for r in cursor.fetchall()}
-        return Standing(scene, revision, names.get(head), names.get(head + 1))
+    def _standing(cursor: DictCursor, scene: Scene, revision: int, window_id: str | None) -> Standing:
+        undo = journal.to_undo(cursor, scene.id, window_id, of_others=True)
+        redo = journal.to_redo(cursor, scene.id, window_id)
+        return Standing(scene, revision, undo.edit if undo else None, redo.edit if redo else None)
 
     def _scene(self, cursor: DictCursor, scene_id: str, revision: int) -> Scene:
         with self._lock:
@@ -262,6 +281,21 @@ class Scenes:
             self._kept.move_to_end(scene.id)
             while len(self._kept) > KEPT_SCENES:
                 self._kept.popitem(last=False)
+
+
+def _number_places(cursor: DictCursor, scene: Scene) -> None:
+    """Number cameras and the like anew where taking out an edit from under others has left a gap, or two in one place."""
+    ids = {
+        "camera": [c.id for c in scene.cameras],
+        "scene_character": [c.id for c in scene.characters],
+        "set_piece": [p.id for p in scene.set_pieces],
+    }
+    for table, in_order in ids.items():
+        cursor.execute(f"SELECT id, place FROM {table} WHERE scene_id = %s", (scene.id,))
+        places = {row["id"]: row["place"] for row in cursor.fetchall()}
+        for place, thing_id in enumerate(in_order):
+            if places[thing_id] != place:
+                cursor.execute(f"UPDATE {table} SET place = %s WHERE id = %s", (place, thing_id))
 
 
 def _listed(row: Row) -> Listed:

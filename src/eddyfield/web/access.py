@@ -11,7 +11,10 @@ from flask import Flask, Response, g, redirect, request, session
 
 from eddyfield.store.private_file import write_private
 
+from .answers import Access
+from .bodies import json_answer, read_body
 from .refusals import refuse
+from .requests import SetName
 
 PUBLIC_ENDPOINTS = frozenset({"sign_in", "page", "static"})
 SAFE_METHODS = frozenset({"GET", "HEAD"})
@@ -71,7 +74,7 @@ def install_gate(app: Flask, token: Token, hosts: frozenset[str] | None) -> None
             return None
         if not hmac.compare_digest(str(session.get("signed_in", "")), token.mark()):
             return refuse(401, "You are not signed in.", "Open the address that ./eddyfield printed.")
-        g.who = "local"
+        g.who = str(session.get("name", ""))
         return None
 
     @app.get("/sign-in")
@@ -79,8 +82,17 @@ def install_gate(app: Flask, token: Token, hosts: frozenset[str] | None) -> None
         offered = request.args.get("token", "")
         if not hmac.compare_digest(offered.encode(), token.value.encode()):
             return refuse(403, "The address has run out.", "Open the one that ./eddyfield printed last.")
-        _open_session(token)
+        _open_session(token, str(session.get("name", "")))
         return redirect("/")  # type: ignore[return-value]
+
+    @app.get("/api/access")
+    def who_is_signed_in() -> Response:
+        return json_answer(Access(name=g.who))
+
+    @app.put("/api/access")
+    def set_name() -> Response:
+        session["name"] = " ".join(read_body(SetName).name.split())
+        return Response(status=204)
 
     @app.post("/api/sign-out")
     def sign_out() -> Response:
@@ -91,11 +103,11 @@ def install_gate(app: Flask, token: Token, hosts: frozenset[str] | None) -> None
     def renew_address() -> Response:
         """A new address to sign in with. All other windows are signed out."""
         address = f"{request.host_url}sign-in?token={token.renew()}"
-        _open_session(token)
+        _open_session(token, g.who)
         return Response(address, content_type="text/plain")
 
 
-def _open_session(token: Token) -> None:
+def _open_session(token: Token, name: str = "") -> None:
     session.clear()
-    session["signed_in"] = token.mark()
+    session["signed_in"], session["name"] = token.mark(), name
     session.permanent = True

@@ -14,6 +14,7 @@ from eddyfield.core.framing import Framing
 from eddyfield.core.readings import Figure, Fix, ReadingKind
 from eddyfield.core.ride import RideWay
 from eddyfield.core.room import Room
+from eddyfield.store.changes import Way
 
 from .requests.base import AnyMount
 
@@ -35,6 +36,19 @@ class Refusal(Answer):
     remedy: str
     revision: int | None = None
     edits_since: list[str] = []
+    asks: bool = False
+    """It can be done all the same, if that is what is wanted."""
+
+
+class SceneChanged(Answer):
+    """An event: a scene was changed, by whom (empty: somebody without a name) and from which window."""
+
+    scene_id: str
+    revision: int
+    way: Way
+    edit: str
+    who: str
+    window_id: str | None
 
 
 class SceneListed(Answer):
@@ -347,6 +361,12 @@ class Inspection(Answer):
     notes: list[str]
 
 
+class Access(Answer):
+    """Who is signed in, as other windows are told; empty where no name was given."""
+
+    name: str
+
+
 class SceneMade(Answer):
     id: str
 
@@ -358,7 +378,6 @@ class ExportNotes(Answer):
 
 
 ANSWERS: tuple[type[BaseModel], ...] = (
-    Refusal, DeskAnswer, SceneAnswer, SceneView, RigPart, MotionPart, ShownPart, StrobingPart, CameraView, CameraPart,
-    SubjectsPart, ArcPart, Parts,
-    Inspection, SceneMade, ExportNotes,
+    Refusal, SceneChanged, Access, DeskAnswer, SceneAnswer, SceneView, RigPart, MotionPart, ShownPart, StrobingPart,
+    CameraView, CameraPart, SubjectsPart, ArcPart, Parts, Inspection, SceneMade, ExportNotes,
 )  # fmt: skip

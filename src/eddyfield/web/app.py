@@ -7,29 +7,27 @@ import threading
 from dataclasses import dataclass, field, replace
 from datetime import UTC, timedelta
 from pathlib import Path
-from typing import TypeVar
 
-import orjson
 from flask import Flask, Response, g, request, send_from_directory
-from pydantic import BaseModel
-from werkzeug.exceptions import BadRequest
 
 from eddyfield.core.scene import Scene
 from eddyfield.store.blobs import Blobs
+from eddyfield.store.changes import Changes
 from eddyfield.store.database import Database
 from eddyfield.store.disk import Disk
 from eddyfield.store.scenes import Listed, NotFound, Scenes, Standing
 
 from . import answers, exports, imports
 from .access import Token, install_gate
+from .bodies import json_answer, read_body
 from .body_deadlines import BodyDeadlines
+from .event_streams import EventStreams, install_event_stream
 from .packing import CONTENT_TYPE, pack
 from .refusals import install_refusals, refuse
 from .requests import EditRequest, MakeScene, PreviewRequest, ReplayRequest, View, ViewRequest
 from .rigs import PartMemory, Rigs
 from .scene_views import SceneViews
 
-Body = TypeVar("Body", bound=BaseModel)
 AT_ONCE = 3
 PNG = b"\x89PNG\r\n\x1a\n"
 
@@ -46,6 +44,7 @@ class Settings:
     """Cookies are named by it: several servers on one machine have the same name but for that."""
     upload_limit_mb: int = 256
     uploads_at_once: int = 2
+    streams_at_once: int = 48
     memory_mb: int = 512
     disk: Disk = Disk(None)
 
@@ -73,6 +72,7 @@ def create_app(database: Database, settings: Settings) -> Flask:
     _install_desk(app, scenes, blobs, settings)
     _install_scenes(app, scenes, views, settings.disk)
     _install_exports(app, scenes, views)
+    install_event_stream(app, EventStreams(Changes(database), settings.streams_at_once))
     return app
 
 
@@ -102,7 +102,7 @@ def _install_desk(app: Flask, scenes: Scenes, blobs: Blobs, settings: Settings) 
     @app.get("/api/scenes")
     def list_scenes() -> Response:
         listed = [_listed(scene) for scene in scenes.list()]
-        return _json(answers.DeskAnswer(scenes=listed, warning=settings.disk.warning()))
+        return json_answer(answers.DeskAnswer(scenes=listed, warning=settings.disk.warning()))
 
     @app.post("/api/uploads")
     def upload() -> Response:
@@ -113,13 +113,13 @@ def _install_desk(app: Flask, scenes: Scenes, blobs: Blobs, settings: Settings) 
             files = {f.filename or "": f.read() for f in request.files.getlist("files")}
             name, data = imports.self_contained(files)
             inspection = imports.inspect(name, data, "")
-            return _json(inspection.model_copy(update={"digest": blobs.put(data, name)}))
+            return json_answer(inspection.model_copy(update={"digest": blobs.put(data, name)}))
         finally:
             uploads.release()
 
     @app.post("/api/scenes")
     def make_scene() -> Response:
-        body = _body(MakeScene)
+        body = read_body(MakeScene)
         settings.disk.check()
         try:
             data = blobs.get(body.digest)
@@ -127,7 +127,7 @@ def _install_desk(app: Flask, scenes: Scenes, blobs: Blobs, settings: Settings) 
             return refuse(404, "The uploaded file is not there any more.", "Bring it in again.")
         scene = imports.make_scene(body, data)
         scenes.create(scene)
-        return _json(answers.SceneMade(id=scene.id))
+        return json_answer(answers.SceneMade(id=scene.id))
 
     @app.delete("/api/scenes/<uuid:scene_id>")
     def delete_scene(scene_id: object) -> Response:
@@ -164,13 +164,13 @@ def _install_scenes(app: Flask, scenes: Scenes, views: SceneViews, disk: Disk) -
 
     @app.post("/api/scenes/<uuid:scene_id>/view")
     def view_scene(scene_id: object) -> Response:
-        body = _body(ViewRequest)
+        body = read_body(ViewRequest)
         with turns:
-            return answer(scenes.get(str(scene_id)), body.view)
+            return answer(scenes.get(str(scene_id), body.view.window_id), body.view)
 
     @app.post("/api/scenes/<uuid:scene_id>/edits")
     def edit_scene(scene_id: object) -> Response:
-        body = _body(EditRequest)
+        body = read_body(EditRequest)
         disk.check()
         with turns:
             baker = views.edit_baker(scenes.get(str(scene_id)))
@@ -181,37 +181,43 @@ def _install_scenes(app: Flask, scenes: Scenes, views: SceneViews, disk: Disk) -
                     views.bake(baker(after), body.view)
                 return after
 
-            standing = scenes.apply(str(scene_id), body.revision, body.edit.edit, change, g.who, body.request_id)
+            standing = scenes.apply(
+                str(scene_id), body.revision, body.edit.edit, change, g.who, body.request_id, body.view.window_id
+            )
             return answer(standing, body.view)
 
     @app.post("/api/scenes/<uuid:scene_id>/preview")
     def preview_edit(scene_id: object) -> Response:
-        body = _body(PreviewRequest)
+        body = read_body(PreviewRequest)
         with turns:
-            standing = scenes.get(str(scene_id))
+            standing = scenes.get(str(scene_id), body.view.window_id)
             shown = body.edit.apply(standing.scene, views.baker(standing.scene))
             previewed = views.answer(replace(standing, scene=shown), body.view, stored=False)
             return Response(pack(previewed), content_type=CONTENT_TYPE)
 
     @app.post("/api/scenes/<uuid:scene_id>/undo")
     def undo(scene_id: object) -> Response:
-        body = _body(ReplayRequest)
+        body = read_body(ReplayRequest)
         disk.check()
         with turns:
-            return answer(scenes.undo(str(scene_id), body.revision, body.request_id), body.view)
+            standing = scenes.undo(
+                str(scene_id), body.revision, body.request_id, g.who, body.view.window_id, body.of_others
+            )
+            return answer(standing, body.view)
 
     @app.post("/api/scenes/<uuid:scene_id>/redo")
     def redo(scene_id: object) -> Response:
-        body = _body(ReplayRequest)
+        body = read_body(ReplayRequest)
         disk.check()
         with turns:
-            return answer(scenes.redo(str(scene_id), body.revision, body.request_id), body.view)
+            standing = scenes.redo(str(scene_id), body.revision, body.request_id, g.who, body.view.window_id)
+            return answer(standing, body.view)
 
 
 def _install_exports(app: Flask, scenes: Scenes, views: SceneViews) -> None:
     @app.get("/api/scenes/<uuid:scene_id>/exports/notes")
     def export_notes(scene_id: object) -> Response:
-        return _json(answers.ExportNotes(notes=exports.shot_notes(views.baker(scenes.get(str(scene_id)).scene))))
+        return json_answer(answers.ExportNotes(notes=exports.shot_notes(views.baker(scenes.get(str(scene_id)).scene))))
 
     @app.get("/api/scenes/<uuid:scene_id>/exports/<any('arc.csv', 'slip.csv', 'shot.glb'):what>")
     def export(scene_id: object, what: str) -> Response:
@@ -237,14 +243,3 @@ def _listed(scene: Listed) -> answers.SceneListed:
         characters=list(scene.characters), revision=scene.revision, has_picture=scene.has_picture,
         changed_at=scene.changed_at.replace(tzinfo=UTC).isoformat(),
     )  # fmt: skip
-
-
-def _body(model: type[Body]) -> Body:
-    try:
-        return model.model_validate(orjson.loads(request.get_data()))
-    except orjson.JSONDecodeError:
-        raise BadRequest("The request is not JSON.") from None
-
-
-def _json(answer: BaseModel) -> Response:
-    return Response(orjson.dumps(answer.model_dump()), content_type="application/json")

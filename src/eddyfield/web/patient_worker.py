@@ -38,6 +38,13 @@ class PatientWorker(ThreadWorker):  # type: ignore[misc]
         self._lingering: dict[socket.socket, float] = {}
         """Connections that are answered for the last time and may still send, with their deadlines."""
 
+    def handle_exit(self, sig: Any, frame: Any) -> None:
+        """Streams of events would never end by themselves."""
+        super().handle_exit(sig, frame)
+        streams = getattr(self.wsgi, "extensions", {}).get("event_streams")
+        if streams is not None:
+            streams.close()
+
     def enqueue_req(self, conn: Any) -> None:
         """Give a connection to a thread, now or when its head is there."""
         conn.close = partial(self._end, conn)

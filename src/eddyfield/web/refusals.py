@@ -9,16 +9,24 @@ from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
 
 from eddyfield.core.errors import DomainError
 from eddyfield.store.database import AlreadyThere, DiskFull, TooLarge, Unavailable
-from eddyfield.store.scenes import Conflict, NotFound, NothingToUndo
+from eddyfield.store.journal import Heading
+from eddyfield.store.replaying import CannotRedo, NothingToUndo, OthersStandOnIt
+from eddyfield.store.scenes import Conflict, NotFound
 
 from .answers import Refusal
 
 
 def refuse(
-    status: int, message: str, remedy: str = "", *, revision: int | None = None, since: tuple[str, ...] = ()
+    status: int,
+    message: str,
+    remedy: str = "",
+    *,
+    revision: int | None = None,
+    since: tuple[str, ...] = (),
+    asks: bool = False,
 ) -> Response:
-    """An answer that says why something was not done."""
-    body = Refusal(message=message, remedy=remedy, revision=revision, edits_since=list(since))
+    """An answer that says why something was not done; or ``asks`` whether it should be all the same."""
+    body = Refusal(message=message, remedy=remedy, revision=revision, edits_since=list(since), asks=asks)
     return Response(orjson.dumps(body.model_dump()), status=status, content_type="application/json")
 
 
@@ -51,6 +59,24 @@ def install_refusals(app: Flask) -> None:
     @app.errorhandler(NothingToUndo)
     def nothing(error: NothingToUndo) -> Response:
         return refuse(422, "There is nothing more in that direction.", "")
+
+    @app.errorhandler(OthersStandOnIt)
+    def others(error: OthersStandOnIt) -> Response:
+        what = ", ".join(map(_whose, error.headings))
+        if error.edit is None:
+            message, remedy = f"Nothing more was changed in this window. The last change is {what}.", "Undo that one?"
+        else:
+            message = f"On “{error.edit}” stands what was done since: {what}."
+            remedy = "Undo all of it?"
+        return refuse(428, message, remedy, asks=True)
+
+    @app.errorhandler(CannotRedo)
+    def cannot_redo(error: CannotRedo) -> Response:
+        way = "undone" if error.heading.undone else "done"
+        return refuse(
+            422, f"“{error.edit}” cannot be done again: {_whose(error.heading)} was {way} on the same since.",
+            "Make the change anew.",
+        )  # fmt: skip
 
     @app.errorhandler(Unavailable)
     def unavailable(error: Unavailable) -> Response:
@@ -87,3 +113,7 @@ def install_refusals(app: Flask) -> None:
     def unexpected(error: Exception) -> Response:
         app.logger.exception("unexpected error")
         return refuse(500, "Something went wrong inside Eddyfield; nothing was changed.", "Its log tells more.")
+
+
+def _whose(heading: Heading) -> str:
+    return f"“{heading.edit}” ({heading.who or 'another window'})"

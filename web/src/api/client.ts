@@ -1,5 +1,6 @@
 /** Talks to the server. Every refusal becomes a `RefusedError` in the user's words. */
 import type {
+  Access,
   DeskAnswer,
   EditRequest,
   ExportNotes,
@@ -10,6 +11,7 @@ import type {
   ReplayRequest,
   SceneAnswer,
   SceneMade,
+  SetName,
   View,
 } from "./generated";
 import { unpack } from "./packing";
@@ -49,6 +51,7 @@ async function refusalOf(answer: Response): Promise<Refusal> {
       remedy: "Reload the page.",
       revision: null,
       edits_since: [],
+      asks: false,
     };
   }
 }
@@ -79,6 +82,9 @@ export const exportNotes = (id: string) => askJson<ExportNotes>(`/api/scenes/${i
 export const viewScene = (id: string, view: View) => askScene(`/api/scenes/${id}/view`, { view });
 export const replay = (id: string, way: "undo" | "redo", request: ReplayRequest) =>
   askScene(`/api/scenes/${id}/${way}`, request);
+export const access = () => askJson<Access>("/api/access");
+export const setName = (request: SetName) =>
+  ask("/api/access", "PUT", JSON.stringify(request), "application/json");
 export const signOut = () => ask("/api/sign-out", "POST");
 export const renewAddress = async () => (await ask("/api/renew-address", "POST")).text();
 export const previewEdit = (id: string, request: PreviewRequest) =>
@@ -105,6 +111,7 @@ export function upload(
           remedy: "",
           revision: null,
           edits_since: [],
+          asks: false,
         };
         try {
           refusal = JSON.parse(request.responseText) as Refusal;

@@ -789,9 +789,10 @@ export interface SetFrames {
 /**
  * What the browser shows, and what it holds already: parts by their names, and all those of the cameras as they were
  * at a revision. ``camera_id`` is the camera that is looked through or worked on, None for the cut's. Not ``judged``, the
- * answer brings the picture and no readings.
+ * answer brings the picture and no readings. ``window_id`` is the window that asks: undo is of its own edits.
  */
 export interface View {
+  window_id?: string | null;
   character_id?: string | null;
   joint?: string | null;
   frozen_frame?: number | null;
@@ -874,9 +875,10 @@ export interface PreviewRequest {
 /**
  * What the browser shows, and what it holds already: parts by their names, and all those of the cameras as they were
  * at a revision. ``camera_id`` is the camera that is looked through or worked on, None for the cut's. Not ``judged``, the
- * answer brings the picture and no readings.
+ * answer brings the picture and no readings. ``window_id`` is the window that asks: undo is of its own edits.
  */
 export interface View1 {
+  window_id?: string | null;
   character_id?: string | null;
   joint?: string | null;
   frozen_frame?: number | null;
@@ -889,7 +891,8 @@ export interface View1 {
   held?: string[];
 }
 /**
- * Undo or redo on a revision. ``request_id`` keeps one that is sent twice from being done twice.
+ * Undo or redo on a revision. ``request_id`` keeps one that is sent twice from being done twice. Undo takes back what
+ * others did, where it has to, only if ``of_others`` says so.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "ReplayRequest".
@@ -897,14 +900,16 @@ export interface View1 {
 export interface ReplayRequest {
   revision: number;
   request_id?: string | null;
+  of_others?: boolean;
   view?: View2;
 }
 /**
  * What the browser shows, and what it holds already: parts by their names, and all those of the cameras as they were
  * at a revision. ``camera_id`` is the camera that is looked through or worked on, None for the cut's. Not ``judged``, the
- * answer brings the picture and no readings.
+ * answer brings the picture and no readings. ``window_id`` is the window that asks: undo is of its own edits.
  */
 export interface View2 {
+  window_id?: string | null;
   character_id?: string | null;
   joint?: string | null;
   frozen_frame?: number | null;
@@ -917,14 +922,24 @@ export interface View2 {
   held?: string[];
 }
 /**
+ * Under which name others are told of this person's changes.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "SetName".
+ */
+export interface SetName {
+  name: string;
+}
+/**
  * What the browser shows, and what it holds already: parts by their names, and all those of the cameras as they were
  * at a revision. ``camera_id`` is the camera that is looked through or worked on, None for the cut's. Not ``judged``, the
- * answer brings the picture and no readings.
+ * answer brings the picture and no readings. ``window_id`` is the window that asks: undo is of its own edits.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "View".
  */
 export interface View3 {
+  window_id?: string | null;
   character_id?: string | null;
   joint?: string | null;
   frozen_frame?: number | null;
@@ -946,9 +961,10 @@ export interface ViewRequest {
 /**
  * What the browser shows, and what it holds already: parts by their names, and all those of the cameras as they were
  * at a revision. ``camera_id`` is the camera that is looked through or worked on, None for the cut's. Not ``judged``, the
- * answer brings the picture and no readings.
+ * answer brings the picture and no readings. ``window_id`` is the window that asks: undo is of its own edits.
  */
 export interface View4 {
+  window_id?: string | null;
   character_id?: string | null;
   joint?: string | null;
   frozen_frame?: number | null;
@@ -959,6 +975,15 @@ export interface View4 {
    * @maxItems 6000
    */
   held?: string[];
+}
+/**
+ * Who is signed in, as other windows are told; empty where no name was given.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Access".
+ */
+export interface Access {
+  name: string;
 }
 /**
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -1338,6 +1363,7 @@ export interface Refusal {
   remedy: string;
   revision: number | null;
   edits_since: string[];
+  asks: boolean;
 }
 /**
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -1387,6 +1413,20 @@ export interface SetPieceView {
   id: string;
   name: string;
   rig: string;
+}
+/**
+ * An event: a scene was changed, by whom (empty: somebody without a name) and from which window.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "SceneChanged".
+ */
+export interface SceneChanged {
+  scene_id: string;
+  revision: number;
+  way: "done" | "undone" | "redone";
+  edit: string;
+  who: string;
+  window_id: string | null;
 }
 /**
  * This interface was referenced by `Everything`'s JSON-Schema

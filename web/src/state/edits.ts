@@ -14,13 +14,15 @@ import {
 } from "../api/client";
 import type { CameraView, SceneAnswer, SceneView, View } from "../api/generated";
 import { type Part, chosenCharacter, notify, session, setSession, workedCamera } from "./session";
+import type { Heard } from "../api/changes";
 import { type Waiting, type Way, store, takeOver } from "./unsent";
+import { knownWindowId, windowId } from "./windowId";
 
 const RETRY_MS = 1500;
 const JUDGE_AFTER_MS = 40;
 /** Parts that are held beside those of the cameras: of earlier states, for undo and for going back and forth. */
 const SPARE_PARTS = 500;
-const [SIGNED_OUT, CONFLICT, DISK_FULL] = [401, 409, 507];
+const [SIGNED_OUT, CONFLICT, ASKS, DISK_FULL] = [401, 409, 428, 507];
 let queue: Waiting[] = [];
 /** The scene of this window. Answers about another one come too late. */
 let opened: string | null = null;
@@ -38,6 +40,7 @@ function remember(sceneId: string) {
 export function currentView(): View {
   const state = session();
   return {
+    window_id: knownWindowId(),
     character_id: chosenCharacter(state)?.id ?? null,
     joint: state.joint,
     frozen_frame: state.frozenFrame,
@@ -110,13 +113,14 @@ function namesIn(scene: SceneView, cameraViews: string[]): string[] {
 export async function openScene(id: string): Promise<void> {
   opened = id;
   queue = [];
-  const answer = await viewScene(id, { held: [] });
+  const answer = await viewScene(id, { window_id: await windowId(), held: [] });
   if (opened !== id) return;
-  take(answer);
   const left = await takeOver(id);
   if (opened !== id) return;
   queue = left.waiting;
   setSession({ waiting: queue.length, refused: left.refused });
+  // Only now: what is done as soon as the scene is there goes behind what was left.
+  take(answer);
   void send(id);
 }
 
@@ -161,6 +165,34 @@ export async function refreshView(): Promise<void> {
   }
 }
 
+/** Another window has changed the scene, or may have: show it as it is now, and say who did what. */
+export function heardOfChange(what: Heard): void {
+  const scene = session().scene;
+  if (!scene || scene.id !== opened) return;
+  if (what === "listening") {
+    void follow();
+    return;
+  }
+  if (what.scene_id !== opened || what.window_id === knownWindowId() || what.revision <= scene.revision)
+    return;
+  const who = what.who || "Another window";
+  const did = { done: "", undone: "undone: ", redone: "done again: " }[what.way];
+  notify(`${who}: ${did}${what.edit}`);
+  void follow();
+}
+
+/** Take what others have made of the scene. What is on its way will meet it by itself. */
+async function follow(): Promise<void> {
+  const id = opened;
+  if (!id || queue.length) return;
+  try {
+    take(await viewScene(id, { ...currentView(), judged: false }));
+  } catch (error) {
+    // A window that is only looking on keeps what it has, and is told when it changes something.
+    if (id === opened && error instanceof UnreachableError) setSession({ connected: false });
+  }
+}
+
 /** Change the scene. */
 export function edit(change: Edit): void {
   const scene = session().scene;
@@ -175,11 +207,18 @@ export function undoOrRedo(way: Way): void {
   if (scene) enqueue(scene.id, way);
 }
 
-function enqueue(sceneId: string, what: Edit | Way): void {
+/** Undo although what others did stands on it, and goes along. */
+export function undoOfOthers(): void {
+  const scene = session().scene;
+  setSession({ asking: null });
+  if (scene) enqueue(scene.id, "undo", true);
+}
+
+function enqueue(sceneId: string, what: Edit | Way, ofOthers = false): void {
   const last = queue.at(-1);
   // What is made while others are on their way is made on what they will make.
   const revision = last ? last.revision + 1 : session().scene!.revision;
-  queue.push({ id: crypto.randomUUID(), edit: what, revision, kept: !session().connected });
+  queue.push({ id: crypto.randomUUID(), edit: what, revision, ofOthers, kept: !session().connected });
   remember(sceneId);
   void send(sceneId);
 }
@@ -253,9 +292,9 @@ async function send(sceneId: string): Promise<void> {
         if (opened !== sceneId) return; // it stays in the store, and is not done twice
         queue.shift();
         if (answer) {
-          follow(next.revision, answer.scene.revision);
+          shiftRevisions(next.revision, answer.scene.revision);
           take(answer);
-        } else follow(next.revision, next.revision);
+        } else shiftRevisions(next.revision, next.revision);
         remember(sceneId);
       } catch (error) {
         if (opened !== sceneId) return;
@@ -276,7 +315,7 @@ async function send(sceneId: string): Promise<void> {
 
 /** The edits behind one that was acknowledged were made on what it made: on the very next revision, or, where it changed
  *  nothing, on its own. Where the scene has gone on farther than that, they will meet a conflict, as they should. */
-function follow(madeOn: number, answered: number): void {
+function shiftRevisions(madeOn: number, answered: number): void {
   const shift = Math.min(answered, madeOn + 1) - (madeOn + 1);
   if (shift) for (const waiting of queue) waiting.revision += shift;
 }
@@ -308,17 +347,21 @@ async function refused(sceneId: string, next: Waiting, error: unknown): Promise<
   } else {
     queue.shift();
     if (next.kept) setAside([next], reason);
-    follow(next.revision, next.revision);
+    shiftRevisions(next.revision, next.revision);
   }
   remember(sceneId);
   setSession({ provisional: null, drawn: session().drawn + 1 });
+  if (error instanceof RefusedError && error.status === ASKS) {
+    setSession({ asking: error.refusal });
+    return;
+  }
   told(error);
   // What was previewed is not so; and after a conflict the scene is another one.
   if (error instanceof RefusedError) await refreshView();
 }
 
 /** The answer to what waited; null where there is nothing to undo or redo. */
-async function sent(sceneId: string, { id, edit, revision }: Waiting): Promise<SceneAnswer | null> {
+async function sent(sceneId: string, { id, edit, revision, ofOthers }: Waiting): Promise<SceneAnswer | null> {
   const view = { ...currentView(), judged: false };
   if (edit !== "undo" && edit !== "redo") return sendEdit(sceneId, { revision, request_id: id, edit, view });
   const name = session().scene![edit];
@@ -326,7 +369,12 @@ async function sent(sceneId: string, { id, edit, revision }: Waiting): Promise<S
     notify(edit === "undo" ? "There is nothing more to undo." : "There is nothing to redo.");
     return null;
   }
-  const answer = await replay(sceneId, edit, { revision, request_id: id, view });
+  const answer = await replay(sceneId, edit, {
+    revision,
+    request_id: id,
+    of_others: ofOthers ?? false,
+    view,
+  });
   notify(`${edit === "undo" ? "Undone" : "Done again"}: ${name}`);
   return answer;
 }

@@ -6,6 +6,7 @@ import type {
   CameraView,
   CharacterView,
   MotionPart,
+  Refusal,
   RigPart,
   SceneView,
   ShownPart,
@@ -46,6 +47,8 @@ export interface Session {
   /** Edits that were refused and wait for somebody to decide. */
   refused: Refused[];
   refusedOpen: boolean;
+  /** What has to be decided before an undo is done. */
+  asking: Refusal | null;
   connected: boolean;
   signedOut: boolean;
   notice: Notice | null;
@@ -127,6 +130,7 @@ export const fresh: Session = {
   waiting: 0,
   refused: [],
   refusedOpen: false,
+  asking: null,
   connected: true,
   signedOut: false,
   notice: null,

@@ -3,6 +3,7 @@
  * that opens a scene takes over what windows that are gone have left behind for it.
  */
 import type { Edit } from "../api/client";
+import { lockName, windowId } from "./windowId";
 
 export type Way = "undo" | "redo";
 
@@ -11,6 +12,8 @@ export interface Waiting {
   edit: Edit | Way;
   /** The revision that was shown when it was made, edits of this window that were still on their way counted in. */
   revision: number;
+  /** An undo that takes back what others did as well, where that stands on it. */
+  ofOthers?: boolean;
   /** It was made, or tried, while there was no connection. */
   kept?: boolean;
 }
@@ -26,35 +29,9 @@ interface Stored {
 }
 
 const PREFIX = "eddyfield.unsent";
-const WINDOW = "eddyfield.window-id";
 const NOTHING: Stored = { waiting: [], refused: [] };
 
-/** The lock that a window holds as long as it is open; by it others know that it is. */
-const lockName = (windowId: string) => `eddyfield.window.${windowId}`;
 const storageName = (sceneId: string, windowId: string) => `${PREFIX}.${sceneId}.${windowId}`;
-
-let own: Promise<string> | null = null;
-
-/** This window's id. It survives a reload; a window that was duplicated gets one of its own. */
-function windowId(): Promise<string> {
-  own ??= claim(sessionStorage.getItem(WINDOW) ?? crypto.randomUUID()).then((id) => {
-    sessionStorage.setItem(WINDOW, id);
-    return id;
-  });
-  return own;
-}
-
-async function claim(id: string): Promise<string> {
-  if (!navigator.locks) return id;
-  const held = await new Promise<boolean>((resolve) => {
-    void navigator.locks.request(lockName(id), { ifAvailable: true }, (lock) => {
-      resolve(lock !== null);
-      // Held until the window is closed.
-      return lock && new Promise<never>(() => {});
-    });
-  });
-  return held ? id : claim(crypto.randomUUID());
-}
 
 let known = "";
 

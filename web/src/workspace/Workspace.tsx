@@ -7,12 +7,14 @@ import { PictureArea } from "../picture/PictureArea";
 import { Plan } from "../plan/Plan";
 import { ReadingsPanel } from "../readings/ReadingsPanel";
 import { Sheet } from "../sheet/Sheet";
-import { closeScene, openScene } from "../state/edits";
+import { followChanges } from "../api/changes";
+import { closeScene, heardOfChange, openScene } from "../state/edits";
 import { stop } from "../state/playback";
 import { fresh, keptSettings, setSession, useSession } from "../state/session";
 import { Header } from "./Header";
 import { HelpDialog } from "./HelpDialog";
 import { RefusedDialog } from "./RefusedDialog";
+import { UndoDialog } from "./UndoDialog";
 import { useShortcuts } from "./shortcuts";
 
 export default function Workspace({ sceneId, onLeave }: { sceneId: string; onLeave: () => void }) {
@@ -28,7 +30,9 @@ export default function Workspace({ sceneId, onLeave }: { sceneId: string; onLea
     openScene(sceneId).catch((error: unknown) =>
       setFailure(String(error instanceof Error ? error.message : error)),
     );
+    const unfollow = followChanges(heardOfChange);
     return () => {
+      unfollow();
       stop();
       closeScene();
     };
@@ -57,6 +61,7 @@ export default function Workspace({ sceneId, onLeave }: { sceneId: string; onLea
       )}
       <HelpDialog />
       <RefusedDialog />
+      <UndoDialog />
     </div>
   );
 }

@@ -85,8 +85,9 @@ Edit = Annotated[
 class View(Request):
     """What the browser shows, and what it holds already: parts by their names, and all those of the cameras as they were
     at a revision. ``camera_id`` is the camera that is looked through or worked on, None for the cut's. Not ``judged``, the
-    answer brings the picture and no readings."""
+    answer brings the picture and no readings. ``window_id`` is the window that asks: undo is of its own edits."""
 
+    window_id: Id | None = None
     character_id: Id | None = None
     joint: str | None = None
     frozen_frame: Frame | None = None
@@ -117,10 +118,12 @@ class PreviewRequest(Request):
 
 
 class ReplayRequest(Request):
-    """Undo or redo on a revision. ``request_id`` keeps one that is sent twice from being done twice."""
+    """Undo or redo on a revision. ``request_id`` keeps one that is sent twice from being done twice. Undo takes back what
+    others did, where it has to, only if ``of_others`` says so."""
 
     revision: int
     request_id: Id | None = None
+    of_others: bool = False
     view: View = View()
 
 
@@ -137,7 +140,15 @@ class MakeScene(Request):
     offsets: OffsetReading = "auto"
 
 
-REQUESTS: tuple[type[BaseModel], ...] = (ViewRequest, EditRequest, PreviewRequest, ReplayRequest, MakeScene)
+class SetName(Request):
+    """Under which name others are told of this person's changes."""
+
+    name: Annotated[str, Field(max_length=60)]
+
+
+REQUESTS: tuple[type[BaseModel], ...] = (
+    ViewRequest, EditRequest, PreviewRequest, ReplayRequest, MakeScene, SetName,
+)  # fmt: skip
 
 
 def schema_of(models: tuple[type[BaseModel], ...], mode: Literal["validation", "serialization"]) -> dict[str, Any]:

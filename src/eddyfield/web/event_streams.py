@@ -1,0 +1,130 @@
+"""Events for the windows that are open (server-sent): which scenes were changed, by whom, whichever process did it.
+
+One thread a process asks the database for what is new, as long as anybody listens. Streams have places of their own, so that
+they never take one from a request.
+"""
+
+from __future__ import annotations
+
+import logging
+import queue
+import threading
+import time
+from collections.abc import Iterator
+
+from flask import Flask, Response
+
+from eddyfield.store.changes import Change, Changes
+from eddyfield.store.database import DiskFull, Unavailable
+
+from .answers import SceneChanged
+from .refusals import refuse
+
+ASK_SECONDS = 0.12
+AFTER_A_FAULT_SECONDS = 1.0
+STILL_THERE_SECONDS = 5.0
+"""A word is sent that often, by which a window that is gone is noticed."""
+LIFE_SECONDS = 120.0
+"""Then the window has to come again, and through the gate."""
+MOST_WAITING = 256
+RETRY_MS = 300
+Listener = queue.Queue[Change | None]
+
+
+class TooManyStreams(Exception):
+    """As many windows listen as there are places."""
+
+
+class EventStreams:
+    """The streams of one process. Ends them all with ``close``."""
+
+    def __init__(self, changes: Changes, most: int) -> None:
+        self._changes = changes
+        self._most = most
+        self._listeners: set[Listener] = set()
+        self._lock = threading.Lock()
+        self._asking: threading.Thread | None = None
+        self._closed = threading.Event()
+
+    def listen(self) -> Iterator[bytes]:
+        """A stream from now on. Raises ``TooManyStreams`` and ``Unavailable``."""
+        listener: Listener = queue.Queue(MOST_WAITING)
+        with self._lock:
+            if len(self._listeners) >= self._most:
+                raise TooManyStreams
+            if self._asking is None:
+                self._changes.new()  # from now on, and not from when the thread comes to it
+            self._listeners.add(listener)
+            if self._asking is None:
+                self._asking = threading.Thread(target=self._ask, name="changes", daemon=True)
+                self._asking.start()
+        return self._stream(listener)
+
+    def close(self) -> None:
+        """End all streams; there will be no others."""
+        self._closed.set()
+        for listener in list(self._listeners):
+            _put(listener, None)
+
+    def _stream(self, listener: Listener) -> Iterator[bytes]:
+        until = time.monotonic() + LIFE_SECONDS
+        try:
+            yield f"retry: {RETRY_MS}\nevent: listening\ndata:\n\n".encode()
+            while time.monotonic() < until and not self._closed.is_set():
+                try:
+                    change = listener.get(timeout=STILL_THERE_SECONDS)
+                except queue.Empty:
+                    yield b": still there\n\n"
+                    continue
+                if change is None:
+                    return
+                yield _event(change)
+        finally:
+            with self._lock:
+                self._listeners.discard(listener)
+
+    def _ask(self) -> None:
+        """Until nobody listens any more."""
+        while True:
+            with self._lock:
+                if not self._listeners or self._closed.is_set():
+                    self._asking = None
+                    return
+                listeners = list(self._listeners)
+            try:
+                for change in self._changes.new():
+                    for listener in listeners:
+                        _put(listener, change)
+                self._closed.wait(ASK_SECONDS)
+            except (Unavailable, DiskFull) as error:
+                logging.getLogger("eddyfield").warning("changes cannot be asked for: %s", error)
+                self._closed.wait(AFTER_A_FAULT_SECONDS)
+
+
+def _put(listener: Listener, change: Change | None) -> None:
+    try:
+        listener.put_nowait(change)
+    except queue.Full:  # nobody takes them any more: the stream ends, and the window comes again
+        while not listener.empty():
+            listener.get_nowait()
+        listener.put_nowait(None)
+
+
+def _event(change: Change) -> bytes:
+    told = SceneChanged(
+        scene_id=change.scene_id, revision=change.revision, way=change.way, edit=change.edit, who=change.who,
+        window_id=change.window_id,
+    )  # fmt: skip
+    return f"event: changed\ndata: {told.model_dump_json()}\n\n".encode()
+
+
+def install_event_stream(app: Flask, streams: EventStreams) -> None:
+    """The route of the stream."""
+    app.extensions["event_streams"] = streams
+
+    @app.get("/api/events")
+    def events() -> Response:
+        try:
+            return Response(streams.listen(), content_type="text/event-stream")
+        except TooManyStreams:
+            return refuse(503, "Too many windows are open.", "Close some; the scene is as it is after a reload.")
