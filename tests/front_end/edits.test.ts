@@ -13,7 +13,7 @@ import {
   undoOrRedo,
 } from "@/state/edits";
 import type { SceneAnswer } from "@/api/generated";
-import { fresh, session, setSession, useSession } from "@/state/session";
+import { fresh, session, setSession } from "@/state/session";
 import { CAMERA, CHARACTER, SCENE, cameraView, sceneAnswer } from "./scenery";
 
 interface Asked {
@@ -591,20 +591,30 @@ test("after a break in the stream the scene is looked at again, but not under an
 });
 
 test("an edit that is made as soon as the scene is there is not lost", async () => {
-  closeScene();
-  setSession({ ...fresh, parts: new Map() });
+  vi.resetModules(); // a window that was just opened
+  const fresh = {
+    ...(await import("@/state/edits")),
+    ...(await import("@/state/session")),
+  };
   let tries = 0;
-  answers = ({ path }) => (path.endsWith("/view") || ++tries > 1 ? ok(7 + tries) : "unreachable");
-  const early = useSession.subscribe((now, before) => {
-    if (now.scene && !before.scene) setTimeout(() => rename("Early"), 0);
+  answers = ({ path }) =>
+    path.endsWith("/view") || ++tries > 1 ? ok(7 + tries) : "unreachable";
+  fresh.useSession.subscribe((now, before) => {
+    if (now.scene && !before.scene)
+      setTimeout(() => fresh.edit({ edit: "rename scene", name: "Early" }), 0);
   });
-  const locks = { query: () => new Promise((done) => setTimeout(() => done({ held: [] }), 5)) };
-  vi.stubGlobal("navigator", { ...navigator, locks });
-  await Promise.all([openScene(SCENE), vi.advanceTimersByTimeAsync(20)]);
-  early();
+  const slow = <T>(value: T) =>
+    new Promise<T>((done) => setTimeout(() => done(value), 5));
+  const locks = {
+    query: () => slow({ held: [] }),
+    request: async (_: string, __: object, granted: (lock: object) => void) =>
+      granted({}),
+  };
+  vi.stubGlobal("navigator", { locks });
+  await Promise.all([fresh.openScene(SCENE), vi.advanceTimersByTimeAsync(20)]);
   await vi.advanceTimersByTimeAsync(4000);
   expect(tries).toBe(2);
-  expect(session()).toMatchObject({ waiting: 0, connected: true });
+  expect(fresh.session()).toMatchObject({ waiting: 0, connected: true });
 });
 
 test("an undo that would take back what others did asks first", async () => {

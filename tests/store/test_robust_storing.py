@@ -254,7 +254,8 @@ def test_entries_made_before_they_were_compressed_can_be_undone(database: Databa
     with database.transaction() as cursor:
         entry = read_entry(cursor, scene_id, 1)
         assert entry is not None
-        before, after = (orjson.dumps([[k.table, list(k.key), r] for k, r in rows.items()]).decode() for rows in entry)
+        sides = (entry.before, entry.after)
+        before, after = (orjson.dumps([[k.table, list(k.key), r] for k, r in rows.items()]).decode() for rows in sides)
         cursor.execute(
             "UPDATE journal SET rows_before = %s, rows_after = %s WHERE scene_id = %s", (before, after, scene_id)
         )
