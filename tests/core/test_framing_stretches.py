@@ -157,6 +157,21 @@ def test_a_nodding_head_and_a_keyed_push_in_are_no_drift() -> None:
     assert found.size > 0.5, "she walks towards a camera that stands"
 
 
+@pytest.mark.parametrize("given", ["move", "lens"])
+def test_a_dolly_zoom_that_keeps_the_size_is_no_drift(given: str) -> None:
+    """Its keys ask for just what is not seen; an off-centre lock turns the camera with it."""
+    framing = Framing((Subject("joint", SCENE.characters[0].id, "head"),), 0.25, 0.35)
+    keys = (
+        {"z": channel((1001, 6.0), (1090, 3.5))}
+        if given == "move"
+        else {"focal_mm": channel((1001, 35.0), (1090, 60.0))}
+    )
+    scene, camera = watching(SCENE, framing, **keys)
+    wanted = edits.DollyZoom(Subject("body", SCENE.characters[0].id), 1001, 1096, given)  # type: ignore[arg-type]
+    solved = edits.dolly_zoom(scene, baker(scene), camera.id, wanted)
+    assert "size drifts" not in kinds(solved, solved.camera(camera.id))
+
+
 def test_growth_is_that_of_the_distance() -> None:
     """A constellation that comes nearer, turning and changing its pose on the way."""
     scene, camera = watching()
