@@ -7,10 +7,10 @@ from dataclasses import replace
 import numpy as np
 
 from eddyfield.core.bake import Baker
-from eddyfield.core.ride import Ride
-from eddyfield.core.rig import Rig
+from eddyfield.core.performance.ride import Ride
+from eddyfield.core.rig.rig import Rig
 from eddyfield.core.scene import Scene
-from eddyfield.core.time import FrameRange, seconds_at
+from eddyfield.core.time.frames import FrameRange, seconds_at
 from eddyfield.demo import mill_race
 
 from .figures import keyed_rig

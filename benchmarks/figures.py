@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import numpy as np
 
-from eddyfield.core import transforms
-from eddyfield.core.motion import Curve, Motion
-from eddyfield.core.rig import Rig
+from eddyfield.core.rig import transforms
+from eddyfield.core.rig.motion import Curve, Motion
+from eddyfield.core.rig.rig import Rig
 
 
 def keyed_rig(joints: int = 60, keys: int = 61, seconds: float = 10.0, seed: int = 0) -> Rig:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import cv2
 import numpy as np
 
-from eddyfield.core.lens import DeliveryFrame, Lens, project
+from eddyfield.core.optics.lens import DeliveryFrame, Lens, project
 
 from .timing import medians, show
 

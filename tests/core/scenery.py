@@ -2,12 +2,12 @@
 
 import numpy as np
 
-from eddyfield.core import transforms
+from eddyfield.core.arrays import Floats
 from eddyfield.core.bake import Baker
-from eddyfield.core.camera_path import CameraPath
-from eddyfield.core.lens import DeliveryFrame, Lens
+from eddyfield.core.optics.camera_path import CameraPath
+from eddyfield.core.optics.lens import DeliveryFrame, Lens
+from eddyfield.core.rig import transforms
 from eddyfield.core.scene import Scene
-from eddyfield.core.transforms import Floats
 from eddyfield.demo import mill_race
 
 DIGESTS = {"a" * 64: "oda", "b" * 64: "quill", "c" * 64: "set"}

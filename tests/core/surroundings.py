@@ -8,10 +8,10 @@ from fractions import Fraction
 
 import numpy as np
 
-from eddyfield.core import transforms
-from eddyfield.core.subjects import Follows, Subject
-from eddyfield.core.time import FrameRange, Rate
-from eddyfield.core.transforms import Floats
+from eddyfield.core.arrays import Floats
+from eddyfield.core.cameras.subjects import Follows, Subject
+from eddyfield.core.rig import transforms
+from eddyfield.core.time.frames import FrameRange, Rate
 
 WHO = "who"
 

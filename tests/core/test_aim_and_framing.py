@@ -12,21 +12,22 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 from scipy.spatial.transform import Rotation
 
-from eddyfield.core import edits, transforms
-from eddyfield.core.aim import Aim, aim_directions, turn_towards
-from eddyfield.core.camera_frames import CameraFrames, camera_frames
-from eddyfield.core.cameras import Camera, CameraChannels, FilmBack, Glass
-from eddyfield.core.channels import Channel, Key
-from eddyfield.core.dolly_zoom import apparent_sizes_px
-from eddyfield.core.ease import EASES, eased, share_between
+from eddyfield.core import edits
+from eddyfield.core.arrays import Floats
+from eddyfield.core.cameras.aim import Aim, aim_directions, turn_towards
+from eddyfield.core.cameras.camera import Camera, CameraChannels, FilmBack, Glass
+from eddyfield.core.cameras.camera_frames import CameraFrames, camera_frames
+from eddyfield.core.cameras.dolly_zoom import apparent_sizes_px
+from eddyfield.core.cameras.framing import Framing, SizeHold
+from eddyfield.core.cameras.mounts import Orbit
+from eddyfield.core.cameras.subjects import Subject, Target, group_of, place_of
 from eddyfield.core.errors import DomainError
-from eddyfield.core.framing import Framing, SizeHold
-from eddyfield.core.lens import DeliveryFrame, inside_frame
-from eddyfield.core.mounts import Orbit
+from eddyfield.core.optics.lens import DeliveryFrame, inside_frame
+from eddyfield.core.rig import transforms
 from eddyfield.core.shots import face_of
-from eddyfield.core.subjects import Subject, Target, group_of, place_of
-from eddyfield.core.time import FrameTime
-from eddyfield.core.transforms import Floats
+from eddyfield.core.time.channels import Channel, Key
+from eddyfield.core.time.ease import EASES, eased, share_between
+from eddyfield.core.time.frames import FrameTime
 from eddyfield.demo import mill_race
 
 from .scenery import SCENE, baker

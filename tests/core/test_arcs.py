@@ -5,15 +5,15 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from eddyfield.core import transforms
-from eddyfield.core.arcs import ArcJudgement, judge_arc, with_causes
-from eddyfield.core.camera_path import CameraPath
-from eddyfield.core.faults import find_faults, fit, travel_components
-from eddyfield.core.lens import DeliveryFrame, Lens
-from eddyfield.core.readings import arc_readings, unframed_readings
-from eddyfield.core.time import FrameRange
-from eddyfield.core.transforms import Floats
-from eddyfield.core.unframed import seen_otherwise, untold
+from eddyfield.core.arrays import Floats
+from eddyfield.core.optics.camera_path import CameraPath
+from eddyfield.core.optics.lens import DeliveryFrame, Lens
+from eddyfield.core.readings.arcs import ArcJudgement, judge_arc, with_causes
+from eddyfield.core.readings.faults import find_faults, fit, travel_components
+from eddyfield.core.readings.reading import arc_readings, unframed_readings
+from eddyfield.core.readings.unframed import seen_otherwise, untold
+from eddyfield.core.rig import transforms
+from eddyfield.core.time.frames import FrameRange
 
 FRAME = DeliveryFrame()
 COUNT = 96

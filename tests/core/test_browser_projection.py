@@ -13,10 +13,10 @@ from typing import Any
 import numpy as np
 import orjson
 
-from eddyfield.core import transforms
-from eddyfield.core.camera_path import still_camera
-from eddyfield.core.cameras import Camera, CameraPose, FilmBack, Glass
-from eddyfield.core.lens import DeliveryFrame
+from eddyfield.core.cameras.camera import Camera, CameraPose, FilmBack, Glass
+from eddyfield.core.optics.camera_path import still_camera
+from eddyfield.core.optics.lens import DeliveryFrame
+from eddyfield.core.rig import transforms
 
 FILE = Path(__file__).resolve().parent / "projected_by_the_core.json"
 FRAMES = (DeliveryFrame(1920, 1080), DeliveryFrame(1080, 1920), DeliveryFrame(1440, 1080, 1.3333))

@@ -11,28 +11,29 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from eddyfield.core import edits, shots, transforms
-from eddyfield.core.aim import Aim
-from eddyfield.core.camera_path import still_camera
-from eddyfield.core.camera_readings import camera_readings
-from eddyfield.core.cameras import LOCK_GROUPS, Camera, CameraPose, FilmBack, Glass
-from eddyfield.core.channels import Channel, Key
+from eddyfield.core import edits, shots
+from eddyfield.core.arrays import Floats
+from eddyfield.core.cameras.aim import Aim
+from eddyfield.core.cameras.camera import LOCK_GROUPS, Camera, CameraPose, FilmBack, Glass
+from eddyfield.core.cameras.face import measure_face
+from eddyfield.core.cameras.focus import Focus
+from eddyfield.core.cameras.framing import Framing, SizeHold
+from eddyfield.core.cameras.mounts import Carried, Free, attached
+from eddyfield.core.cameras.placement import ACTION_SAFE
+from eddyfield.core.cameras.room import Room
+from eddyfield.core.cameras.subjects import Subject, Target, group_of
 from eddyfield.core.errors import DomainError
-from eddyfield.core.exposure import Stepping
-from eddyfield.core.face import measure_face
-from eddyfield.core.focus import Focus
-from eddyfield.core.framing import Framing, SizeHold
-from eddyfield.core.lens import Lens, inside_frame
-from eddyfield.core.mounts import Carried, Free, attached
-from eddyfield.core.placement import ACTION_SAFE
-from eddyfield.core.readings import Reading
-from eddyfield.core.room import Room
+from eddyfield.core.optics.camera_path import still_camera
+from eddyfield.core.optics.lens import Lens, inside_frame
+from eddyfield.core.optics.sight_lines import blocked, hidden_rows, sight_origins
+from eddyfield.core.performance.exposure import Stepping
+from eddyfield.core.readings.camera_readings import camera_readings
+from eddyfield.core.readings.reading import Reading
+from eddyfield.core.readings.subject_figures import subject_figures
+from eddyfield.core.rig import transforms
 from eddyfield.core.scene import Scene
-from eddyfield.core.sight_lines import blocked, hidden_rows, sight_origins
-from eddyfield.core.stretches import runs
-from eddyfield.core.subject_figures import subject_figures
-from eddyfield.core.subjects import Subject, Target, group_of
-from eddyfield.core.transforms import Floats
+from eddyfield.core.time.channels import Channel, Key
+from eddyfield.core.time.stretches import runs
 from eddyfield.demo import mill_race
 
 from .scenery import SCENE, baker

@@ -8,20 +8,20 @@ import numpy as np
 import pytest
 
 from eddyfield.core import edits
-from eddyfield.core.body_marks import body_marks
-from eddyfield.core.camera_readings import camera_readings
-from eddyfield.core.cameras import Camera, CameraChannels
-from eddyfield.core.channels import Channel, Key
-from eddyfield.core.crossings import crossings
-from eddyfield.core.framing import Framing
-from eddyfield.core.mounts import Free
-from eddyfield.core.readings import Reading
+from eddyfield.core.cameras.camera import Camera, CameraChannels
+from eddyfield.core.cameras.framing import Framing
+from eddyfield.core.cameras.mounts import Free
+from eddyfield.core.cameras.subjects import Subject
+from eddyfield.core.optics.sight_lines import behind_ellipsoids
+from eddyfield.core.readings.body_marks import body_marks
+from eddyfield.core.readings.camera_readings import camera_readings
+from eddyfield.core.readings.crossings import crossings
+from eddyfield.core.readings.reading import Reading
+from eddyfield.core.readings.size_drift import unasked_growth
 from eddyfield.core.scene import CutEntry, Scene, SetPiece
-from eddyfield.core.sight_lines import behind_ellipsoids
-from eddyfield.core.size_drift import unasked_growth
-from eddyfield.core.stretches import mostly, stretches, was_before
-from eddyfield.core.subjects import Subject
-from eddyfield.core.time import FrameTime
+from eddyfield.core.time.channels import Channel, Key
+from eddyfield.core.time.frames import FrameTime
+from eddyfield.core.time.stretches import mostly, stretches, was_before
 from eddyfield.demo import mill_race
 
 from .scenery import SCENE, baker

@@ -10,16 +10,16 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from eddyfield.core import edits
-from eddyfield.core.cameras import FilmBack, Glass
-from eddyfield.core.channels import Channel
-from eddyfield.core.depth_of_field import blur_disc_mm, blur_disc_px, circle_of_confusion_mm, sharp_range
-from eddyfield.core.dolly_zoom import apparent_sizes_px, solve_places, subject_depths, wanted_sizes
+from eddyfield.core.cameras.camera import FilmBack, Glass
+from eddyfield.core.cameras.dolly_zoom import apparent_sizes_px, solve_places, subject_depths, wanted_sizes
+from eddyfield.core.cameras.focus import Focus
+from eddyfield.core.cameras.framing import Framing, SizeHold
+from eddyfield.core.cameras.subjects import Subject, Target, group_of
 from eddyfield.core.errors import DomainError
-from eddyfield.core.focus import Focus
-from eddyfield.core.framing import Framing, SizeHold
-from eddyfield.core.lens import DeliveryFrame, Lens
+from eddyfield.core.optics.depth_of_field import blur_disc_mm, blur_disc_px, circle_of_confusion_mm, sharp_range
+from eddyfield.core.optics.lens import DeliveryFrame, Lens
 from eddyfield.core.scene import CutEntry
-from eddyfield.core.subjects import Subject, Target, group_of
+from eddyfield.core.time.channels import Channel
 from eddyfield.demo import mill_race
 
 from .scenery import SCENE, baker

@@ -12,17 +12,18 @@ from hypothesis import strategies as st
 from scipy.integrate import solve_ivp
 from scipy.spatial.transform import Rotation
 
-from eddyfield.core import edits, transforms
-from eddyfield.core.camera_frames import camera_frames, channels_standing_at
-from eddyfield.core.cameras import Camera, CameraPose
-from eddyfield.core.channels import Channel, Key
+from eddyfield.core import edits
+from eddyfield.core.arrays import Floats
+from eddyfield.core.cameras.camera import Camera, CameraPose
+from eddyfield.core.cameras.camera_frames import camera_frames, channels_standing_at
+from eddyfield.core.cameras.lag import lagged, lagged_turns
+from eddyfield.core.cameras.mounts import Bump, Carried, Crane, Free, Mount, Orbit, Rail, Trailing, attached
+from eddyfield.core.cameras.subjects import Subject
 from eddyfield.core.errors import DomainError
-from eddyfield.core.lag import lagged, lagged_turns
-from eddyfield.core.lens import DeliveryFrame
-from eddyfield.core.mounts import Bump, Carried, Crane, Free, Mount, Orbit, Rail, Trailing, attached
-from eddyfield.core.subjects import Subject
-from eddyfield.core.time import FrameRange, Rate
-from eddyfield.core.transforms import Floats
+from eddyfield.core.optics.lens import DeliveryFrame
+from eddyfield.core.rig import transforms
+from eddyfield.core.time.channels import Channel, Key
+from eddyfield.core.time.frames import FrameRange, Rate
 from eddyfield.demo import mill_race
 
 from .scenery import SCENE, baker

@@ -9,17 +9,19 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.spatial.transform import Rotation, Slerp
 
-from eddyfield.core import edits, placement, transforms
+from eddyfield.core import edits
+from eddyfield.core.arrays import Floats
 from eddyfield.core.bake import Baker
-from eddyfield.core.cameras import Camera, CameraPose
+from eddyfield.core.cameras import placement
+from eddyfield.core.cameras.camera import Camera, CameraPose
 from eddyfield.core.errors import DomainError
-from eddyfield.core.exposure import Stepping
-from eddyfield.core.lens import DeliveryFrame, Lens, inside_frame, project
-from eddyfield.core.mannequin import with_body
-from eddyfield.core.motion import Curve, Motion
-from eddyfield.core.ride import Ride
-from eddyfield.core.rig import Rig
-from eddyfield.core.transforms import Floats
+from eddyfield.core.optics.lens import DeliveryFrame, Lens, inside_frame, project
+from eddyfield.core.performance.exposure import Stepping
+from eddyfield.core.performance.ride import Ride
+from eddyfield.core.rig import transforms
+from eddyfield.core.rig.mannequin import with_body
+from eddyfield.core.rig.motion import Curve, Motion
+from eddyfield.core.rig.rig import Rig
 from eddyfield.demo import mill_race
 from eddyfield.formats import gltf
 

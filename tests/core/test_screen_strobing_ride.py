@@ -5,15 +5,16 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from eddyfield.core import screen, transforms
-from eddyfield.core.camera_path import CameraPath, still_camera
-from eddyfield.core.contacts import Contact, find_contacts, slide_m, slide_per_row
 from eddyfield.core.errors import DomainError
-from eddyfield.core.exposure import Stepping, exposure_starts
-from eddyfield.core.lens import DeliveryFrame, Lens
-from eddyfield.core.ride import Ride, ride_transforms
-from eddyfield.core.strobing import strobing
-from eddyfield.core.time import FrameRange, Rate
+from eddyfield.core.optics import screen
+from eddyfield.core.optics.camera_path import CameraPath, still_camera
+from eddyfield.core.optics.lens import DeliveryFrame, Lens
+from eddyfield.core.performance.contacts import Contact, find_contacts, slide_m, slide_per_row
+from eddyfield.core.performance.exposure import Stepping, exposure_starts
+from eddyfield.core.performance.ride import Ride, ride_transforms
+from eddyfield.core.readings.strobing import strobing
+from eddyfield.core.rig import transforms
+from eddyfield.core.time.frames import FrameRange, Rate
 
 from .scenery import moving_points, wandering_camera
 

@@ -12,21 +12,22 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.spatial.transform import Rotation
 
-from eddyfield.core import edits, transforms
-from eddyfield.core.aim import Aim
-from eddyfield.core.camera_frames import camera_frames
-from eddyfield.core.camera_path import CameraPath
-from eddyfield.core.cameras import POSE_NAMES, Camera, CameraChannels, Glass
-from eddyfield.core.channels import Channel
-from eddyfield.core.framing import Framing, SizeHold
-from eddyfield.core.free_zone import place_in_zone
-from eddyfield.core.key_reduction import keys_on_every_frame
-from eddyfield.core.lens import DeliveryFrame, Lens
-from eddyfield.core.mounts import Carried, Free, Mount, Orbit, Rail
+from eddyfield.core import edits
+from eddyfield.core.arrays import Floats
+from eddyfield.core.cameras.aim import Aim
+from eddyfield.core.cameras.camera import POSE_NAMES, Camera, CameraChannels, Glass
+from eddyfield.core.cameras.camera_frames import camera_frames
+from eddyfield.core.cameras.framing import Framing, SizeHold
+from eddyfield.core.cameras.free_zone import place_in_zone
+from eddyfield.core.cameras.mounts import Carried, Free, Mount, Orbit, Rail
+from eddyfield.core.cameras.subjects import Subject, Target, group_of
+from eddyfield.core.optics.camera_path import CameraPath
+from eddyfield.core.optics.lens import DeliveryFrame, Lens
+from eddyfield.core.rig import transforms
 from eddyfield.core.scene import Scene
-from eddyfield.core.subjects import Subject, Target, group_of
-from eddyfield.core.time import FrameRange
-from eddyfield.core.transforms import Floats
+from eddyfield.core.time.channels import Channel
+from eddyfield.core.time.frames import FrameRange
+from eddyfield.core.time.key_reduction import keys_on_every_frame
 from eddyfield.demo import mill_race
 
 from .scenery import SCENE, baker

@@ -8,11 +8,17 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.interpolate import CubicHermiteSpline, PchipInterpolator
 
-from eddyfield.core.channels import Channel, Handle, Key, frame_time, new_key
 from eddyfield.core.errors import DomainError
-from eddyfield.core.exposure import Stepping, exposure_starts, lost_key_poses, nearest_frame, shown_beside_key_poses
-from eddyfield.core.motion import Curve, Motion
-from eddyfield.core.time import (
+from eddyfield.core.performance.exposure import (
+    Stepping,
+    exposure_starts,
+    lost_key_poses,
+    nearest_frame,
+    shown_beside_key_poses,
+)
+from eddyfield.core.rig.motion import Curve, Motion
+from eddyfield.core.time.channels import Channel, Handle, Key, frame_time, new_key
+from eddyfield.core.time.frames import (
     FrameRange,
     Rate,
     exact_times,

@@ -7,9 +7,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.spatial.transform import Rotation, Slerp
 
-from eddyfield.core import transforms
 from eddyfield.core.errors import DomainError
-from eddyfield.core.lens import GATES, DeliveryFrame, Lens, inside_frame, project
+from eddyfield.core.optics.lens import GATES, DeliveryFrame, Lens, inside_frame, project
+from eddyfield.core.rig import transforms
 
 angles = st.floats(-720, 720)
 unit = st.floats(-1, 1)

@@ -8,8 +8,8 @@ from pathlib import Path
 import numpy as np
 import pytest
 
-from eddyfield.core import transforms
-from eddyfield.core.rig import Rig
+from eddyfield.core.rig import transforms
+from eddyfield.core.rig.rig import Rig
 from eddyfield.demo import mill_race, mill_set, oda_crossing, oda_model
 from eddyfield.demo.modelling import Model, Ring, linear_color
 from eddyfield.formats import gltf

@@ -9,9 +9,9 @@ import numpy as np
 import pytest
 from scipy.spatial.transform import Rotation
 
-from eddyfield.core.lens import DeliveryFrame, Lens, project
-from eddyfield.core.rig import Rig
-from eddyfield.core.time import Rate, last_frame_of, seconds_at
+from eddyfield.core.optics.lens import DeliveryFrame, Lens, project
+from eddyfield.core.rig.rig import Rig
+from eddyfield.core.time.frames import Rate, last_frame_of, seconds_at
 from eddyfield.formats import bvh
 from eddyfield.formats.csv_tables import TRACK_COLUMNS, table, track_rows
 from eddyfield.formats.errors import FileError

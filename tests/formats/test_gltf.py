@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 from scipy.spatial.transform import Rotation
 
-from eddyfield.core.rig import Rig
+from eddyfield.core.rig.rig import Rig
 from eddyfield.formats import gltf
 from eddyfield.formats.errors import FileError
 from eddyfield.formats.gltf.container import embedded

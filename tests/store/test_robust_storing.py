@@ -18,10 +18,10 @@ import pymysql
 import pytest
 
 from eddyfield.core import edits
-from eddyfield.core.cameras import CameraChannels
-from eddyfield.core.channels import Channel, Key
+from eddyfield.core.cameras.camera import CameraChannels
 from eddyfield.core.scene import Scene
-from eddyfield.core.time import FrameRange, Rate
+from eddyfield.core.time.channels import Channel, Key
+from eddyfield.core.time.frames import FrameRange, Rate
 from eddyfield.demo.load import load_demo
 from eddyfield.store import scenes as scenes_module
 from eddyfield.store.blobs import Blobs

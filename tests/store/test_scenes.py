@@ -21,21 +21,21 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from eddyfield.core import edits
-from eddyfield.core.aim import Aim
 from eddyfield.core.bake import Baker
-from eddyfield.core.cameras import CameraPose, FilmBack, Glass
-from eddyfield.core.channels import Handle, Key
+from eddyfield.core.cameras.aim import Aim
+from eddyfield.core.cameras.camera import CameraPose, FilmBack, Glass
+from eddyfield.core.cameras.focus import Focus
+from eddyfield.core.cameras.framing import Framing, SizeHold
+from eddyfield.core.cameras.mounts import Trailing
+from eddyfield.core.cameras.room import Room
+from eddyfield.core.cameras.subjects import Subject, Target
 from eddyfield.core.edits.dolly_zooms import DollyZoom
 from eddyfield.core.errors import DomainError
-from eddyfield.core.exposure import Stepping
-from eddyfield.core.focus import Focus
-from eddyfield.core.framing import Framing, SizeHold
-from eddyfield.core.lens import DeliveryFrame
-from eddyfield.core.mounts import Trailing
-from eddyfield.core.ride import Ride
-from eddyfield.core.room import Room
+from eddyfield.core.optics.lens import DeliveryFrame
+from eddyfield.core.performance.exposure import Stepping
+from eddyfield.core.performance.ride import Ride
 from eddyfield.core.scene import Scene
-from eddyfield.core.subjects import Subject, Target
+from eddyfield.core.time.channels import Handle, Key
 from eddyfield.demo import mill_race
 from eddyfield.demo.load import load_demo
 from eddyfield.store.blobs import CHUNK_BYTES, Blobs

@@ -12,10 +12,10 @@ import numpy as np
 import pytest
 from flask.testing import FlaskClient
 
-from eddyfield.core import transforms
-from eddyfield.core.lens import inside_frame
-from eddyfield.core.placement import body_points
-from eddyfield.core.time import seconds_at
+from eddyfield.core.cameras.placement import body_points
+from eddyfield.core.optics.lens import inside_frame
+from eddyfield.core.rig import transforms
+from eddyfield.core.time.frames import seconds_at
 from eddyfield.demo import mill_race
 from eddyfield.formats import gltf
 from eddyfield.store.blobs import Blobs

@@ -10,7 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from eddyfield.core import edits
-from eddyfield.core.exposure import Stepping
+from eddyfield.core.performance.exposure import Stepping
 from eddyfield.core.scene import Scene
 from eddyfield.web.camera_names import KEPT_REVISIONS, CameraNames, NamedCameras
 from tests.core.scenery import SCENE, baker

@@ -5,11 +5,11 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from eddyfield.core import transforms
-from eddyfield.core.camera_readings import camera_readings
-from eddyfield.core.cameras import Camera, Glass
+from eddyfield.core.cameras.camera import Camera, Glass
+from eddyfield.core.readings.camera_readings import camera_readings
+from eddyfield.core.rig import transforms
 from eddyfield.core.scene import CutEntry, Scene
-from eddyfield.core.time import seconds_at
+from eddyfield.core.time.frames import seconds_at
 from eddyfield.demo import mill_race
 from eddyfield.formats import gltf
 from eddyfield.web.exports import shot_glb, shot_notes

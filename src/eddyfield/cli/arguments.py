@@ -8,8 +8,8 @@ from collections.abc import Callable
 from typing import Any, NoReturn, TypeVar
 
 from eddyfield.core.errors import DomainError
-from eddyfield.core.lens import GATES, DeliveryFrame
-from eddyfield.core.time import Rate
+from eddyfield.core.optics.lens import GATES, DeliveryFrame
+from eddyfield.core.time.frames import Rate
 
 Value = TypeVar("Value")
 MIDDLE = (0.5, 0.5)

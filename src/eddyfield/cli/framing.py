@@ -8,12 +8,12 @@ import sys
 from pathlib import Path
 
 from eddyfield.core.bake import Baker
-from eddyfield.core.framing_readings import framing_readings
-from eddyfield.core.lens_readings import plane_readings
-from eddyfield.core.readings import Reading
-from eddyfield.core.rig import Rig
-from eddyfield.core.rigging_readings import lock_readings, wrong_joint_readings
-from eddyfield.core.room import Room
+from eddyfield.core.cameras.room import Room
+from eddyfield.core.readings.framing_readings import framing_readings
+from eddyfield.core.readings.lens_readings import plane_readings
+from eddyfield.core.readings.reading import Reading
+from eddyfield.core.readings.rigging_readings import lock_readings, wrong_joint_readings
+from eddyfield.core.rig.rig import Rig
 from eddyfield.core.scene import RigSource
 from eddyfield.formats.table import format_of, read_rig
 

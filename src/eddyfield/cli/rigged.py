@@ -7,19 +7,19 @@ from pathlib import Path
 
 import numpy as np
 
-from eddyfield.core import transforms
-from eddyfield.core.aim import Aim
 from eddyfield.core.bake import Baker
-from eddyfield.core.camera_path import CameraPath
-from eddyfield.core.cameras import POSE_NAMES, Camera, CameraChannels, FilmBack, Glass
-from eddyfield.core.framing import Framing, SizeHold
-from eddyfield.core.key_reduction import keys_on_every_frame
-from eddyfield.core.lens import DeliveryFrame, Lens
-from eddyfield.core.rig import Rig
-from eddyfield.core.room import Room
+from eddyfield.core.cameras.aim import Aim
+from eddyfield.core.cameras.camera import POSE_NAMES, Camera, CameraChannels, FilmBack, Glass
+from eddyfield.core.cameras.framing import Framing, SizeHold
+from eddyfield.core.cameras.room import Room
+from eddyfield.core.cameras.subjects import Subject, Target
+from eddyfield.core.optics.camera_path import CameraPath
+from eddyfield.core.optics.lens import DeliveryFrame, Lens
+from eddyfield.core.rig import transforms
+from eddyfield.core.rig.rig import Rig
 from eddyfield.core.scene import Character, CutEntry, RigSource, Scene, SetPiece
-from eddyfield.core.subjects import Subject, Target
-from eddyfield.core.time import FrameRange
+from eddyfield.core.time.frames import FrameRange
+from eddyfield.core.time.key_reduction import keys_on_every_frame
 
 CHARACTER, CAMERA = "character", "camera"
 

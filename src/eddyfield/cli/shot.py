@@ -12,14 +12,14 @@ from pathlib import Path
 import numpy as np
 from numpy.typing import NDArray
 
-from eddyfield.core import transforms
-from eddyfield.core.camera_path import CameraPath, still_camera
-from eddyfield.core.cameras import Glass
-from eddyfield.core.lens import NEAR_M, Lens
-from eddyfield.core.rig import FileCamera, Rig
+from eddyfield.core.arrays import Floats
+from eddyfield.core.cameras.camera import Glass
+from eddyfield.core.optics.camera_path import CameraPath, still_camera
+from eddyfield.core.optics.lens import NEAR_M, Lens
+from eddyfield.core.rig import transforms
+from eddyfield.core.rig.rig import FileCamera, Rig
 from eddyfield.core.scene import RigSource
-from eddyfield.core.time import FrameRange, last_frame_of, seconds_at
-from eddyfield.core.transforms import Floats
+from eddyfield.core.time.frames import FrameRange, last_frame_of, seconds_at
 from eddyfield.formats.errors import FileError
 from eddyfield.formats.gltf.container import Resolver
 from eddyfield.formats.table import format_of, read_rig

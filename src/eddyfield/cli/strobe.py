@@ -11,13 +11,13 @@ from dataclasses import asdict
 import numpy as np
 from numpy.typing import NDArray
 
-from eddyfield.core import transforms
-from eddyfield.core.camera_path import CameraPath
-from eddyfield.core.contacts import find_contacts, slide_m
-from eddyfield.core.exposure import Stepping, exposure_starts
-from eddyfield.core.ride import RIDE_WAYS, Ride, ride_transforms
-from eddyfield.core.strobing import Strobing, strobing
-from eddyfield.core.transforms import Floats
+from eddyfield.core.arrays import Floats
+from eddyfield.core.optics.camera_path import CameraPath
+from eddyfield.core.performance.contacts import find_contacts, slide_m
+from eddyfield.core.performance.exposure import Stepping, exposure_starts
+from eddyfield.core.performance.ride import RIDE_WAYS, Ride, ride_transforms
+from eddyfield.core.readings.strobing import Strobing, strobing
+from eddyfield.core.rig import transforms
 
 from .arguments import OneLineParser, add_file_options, checked, finite, names, whole
 from .shot import Shot, joints_named, open_shot

@@ -7,7 +7,7 @@ import sys
 from collections.abc import Iterator
 from typing import TextIO
 
-from eddyfield.core.screen import track
+from eddyfield.core.optics.screen import track
 from eddyfield.formats.csv_tables import TRACK_COLUMNS, track_rows
 from eddyfield.formats.errors import FileError
 

@@ -16,24 +16,25 @@ from typing import Any, TypeVar
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
-from . import contacts as contact_rules
-from . import exposure, screen, transforms
-from .arcs import ArcJudgement, judge_arc, with_causes
-from .camera_frames import CameraFrames, camera_frames
-from .camera_path import CameraPath
-from .cameras import Camera
+from .arrays import Floats, Ints
+from .cameras.camera import Camera
+from .cameras.camera_frames import CameraFrames, camera_frames
+from .cameras.placement import body_points, calm_joint, front_of
+from .cameras.subjects import FOLLOWS, Follows
 from .content import content_name
-from .placement import body_points, calm_joint, front_of
-from .ride import Ride, ride_transforms
-from .rig import Rig
+from .optics import screen
+from .optics.camera_path import CameraPath
+from .performance import contacts as contact_rules
+from .performance import exposure
+from .performance.ride import Ride, ride_transforms
+from .readings.arcs import ArcJudgement, judge_arc, with_causes
+from .readings.strobing import Strobing, strobing
+from .readings.unframed import Unframed, seen_otherwise
+from .rig import transforms
+from .rig.rig import Rig
 from .scene import Character, RigSource, Scene, SetPiece
-from .strobing import Strobing, strobing
-from .subjects import FOLLOWS, Follows
-from .time import FrameRange, Rate, exact_times, seconds_at
-from .transforms import Floats
-from .unframed import Unframed, seen_otherwise
+from .time.frames import FrameRange, Rate, exact_times, seconds_at
 
-Ints = NDArray[np.int64]
 Part = TypeVar("Part")
 Memory = MutableMapping[str, Any]
 

@@ -7,13 +7,13 @@ from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Literal
 
-from .cameras import Camera
+from .cameras.camera import Camera
+from .cameras.room import Room
 from .errors import DomainError
-from .exposure import Stepping
-from .lens import DeliveryFrame
-from .ride import Ride
-from .room import Room
-from .time import FrameRange, Rate
+from .optics.lens import DeliveryFrame
+from .performance.exposure import Stepping
+from .performance.ride import Ride
+from .time.frames import FrameRange, Rate
 
 OffsetReading = Literal["auto", "add", "replace"]
 LONGEST_SCENE = 20_000

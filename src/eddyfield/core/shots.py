@@ -7,20 +7,20 @@ from typing import Literal
 
 import numpy as np
 
-from . import transforms
+from .arrays import Floats
 from .bake import Baker
-from .camera_frames import channel_values, channels_standing_at
-from .cameras import Camera, CameraPose, Glass, Role
-from .channels import Channel
+from .cameras.camera import Camera, CameraPose, Glass, Role
+from .cameras.camera_frames import channel_values, channels_standing_at
+from .cameras.face import Face, measure_face
+from .cameras.focus import Focus
+from .cameras.framing import Framing, SizeHold
+from .cameras.mounts import attached
+from .cameras.placement import ACTION_SAFE, camera_that_frames
+from .cameras.subjects import Subject, Target, group_of
 from .content import content_name
-from .face import Face, measure_face
-from .focus import Focus
-from .framing import Framing, SizeHold
-from .mounts import attached
-from .placement import ACTION_SAFE, camera_that_frames
+from .rig import transforms
 from .scene import Character
-from .subjects import Subject, Target, group_of
-from .transforms import Floats
+from .time.channels import Channel
 
 ReviewSide = Literal["front", "side", "three-quarter", "top"]
 REVIEW_SIDES: dict[ReviewSide, tuple[float, float]] = {

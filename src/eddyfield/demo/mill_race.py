@@ -10,16 +10,16 @@ from functools import cache
 import numpy as np
 
 from eddyfield.core import edits
-from eddyfield.core.aim import Aim
 from eddyfield.core.bake import Baker
-from eddyfield.core.cameras import LOCK_GROUPS, Camera, CameraPose
-from eddyfield.core.exposure import Stepping
-from eddyfield.core.focus import Focus
-from eddyfield.core.mounts import Crane, Rail
-from eddyfield.core.rig import Rig
+from eddyfield.core.cameras.aim import Aim
+from eddyfield.core.cameras.camera import LOCK_GROUPS, Camera, CameraPose
+from eddyfield.core.cameras.focus import Focus
+from eddyfield.core.cameras.mounts import Crane, Rail
+from eddyfield.core.cameras.subjects import Subject, Target
+from eddyfield.core.performance.exposure import Stepping
+from eddyfield.core.rig.rig import Rig
 from eddyfield.core.scene import Character, CutEntry, RigSource, Scene, SetPiece
-from eddyfield.core.subjects import Subject, Target
-from eddyfield.core.time import FrameRange, Rate
+from eddyfield.core.time.frames import FrameRange, Rate
 from eddyfield.formats import gltf
 from eddyfield.formats.gltf import GltfWriter
 

@@ -9,7 +9,7 @@ from itertools import pairwise
 import numpy as np
 from numpy.typing import NDArray
 
-from eddyfield.core.transforms import Floats
+from eddyfield.core.arrays import Floats
 
 Weights = dict[str, float]
 WeightsAt = Callable[[Floats], Weights]

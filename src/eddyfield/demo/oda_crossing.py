@@ -8,8 +8,8 @@ from __future__ import annotations
 
 import numpy as np
 
-from eddyfield.core import transforms
-from eddyfield.core.transforms import Floats
+from eddyfield.core.arrays import Floats
+from eddyfield.core.rig import transforms
 
 from .oda_model import GRIP_FROM_BUTT, LEFT_GRIP_FROM_BUTT, NAMES, PARENT, PLACE
 from .posing import RATE, bump, continuous, rotation, smooth

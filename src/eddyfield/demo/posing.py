@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import numpy as np
 
-from eddyfield.core import transforms
-from eddyfield.core.transforms import Floats
+from eddyfield.core.arrays import Floats
+from eddyfield.core.rig import transforms
 
 RATE = 24
 

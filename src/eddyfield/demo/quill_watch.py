@@ -5,8 +5,8 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from eddyfield.core import transforms
-from eddyfield.core.transforms import Floats
+from eddyfield.core.arrays import Floats
+from eddyfield.core.rig import transforms
 
 from .posing import bump, continuous, rotation, smooth
 from .quill_model import NAMES, PLACE, SOLE_M

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from eddyfield.core.transforms import Floats
+from eddyfield.core.arrays import Floats
 from eddyfield.formats.gltf import GltfWriter
 from eddyfield.formats.gltf.write import ARRAY_TARGET, INDEX_TARGET
 

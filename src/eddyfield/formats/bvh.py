@@ -9,12 +9,12 @@ from dataclasses import dataclass, field
 import numpy as np
 from numpy.typing import NDArray
 
-from eddyfield.core import transforms
-from eddyfield.core.motion import Curve, Motion
-from eddyfield.core.rig import Rig
+from eddyfield.core.arrays import Floats
+from eddyfield.core.rig import transforms
+from eddyfield.core.rig.motion import Curve, Motion
+from eddyfield.core.rig.rig import Rig
 from eddyfield.core.scene import OffsetReading
-from eddyfield.core.time import meant_frame_seconds
-from eddyfield.core.transforms import Floats
+from eddyfield.core.time.frames import meant_frame_seconds
 
 from .errors import FileError
 from .limits import DEEPEST_JOINTS, check_depth

@@ -7,8 +7,8 @@ from collections.abc import Sequence
 import numpy as np
 from numpy.typing import NDArray
 
-from eddyfield.core.lens import DeliveryFrame, Projected, inside_frame
-from eddyfield.core.transforms import Floats
+from eddyfield.core.arrays import Floats
+from eddyfield.core.optics.lens import DeliveryFrame, Projected, inside_frame
 
 TRACK_COLUMNS = "frame,joint,x_px,y_px,depth_m,in_front,in_frame,world_x_m,world_y_m,world_z_m"
 

@@ -6,8 +6,8 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import PurePath
 
-from eddyfield.core.mannequin import with_body
-from eddyfield.core.rig import Rig
+from eddyfield.core.rig.mannequin import with_body
+from eddyfield.core.rig.rig import Rig
 from eddyfield.core.scene import RigSource
 
 from . import bvh, gltf

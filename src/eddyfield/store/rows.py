@@ -11,18 +11,18 @@ from typing import Annotated, Any, NamedTuple
 
 from pydantic import Field, TypeAdapter
 
-from eddyfield.core.aim import Aim
-from eddyfield.core.cameras import CHANNEL_NAMES, Camera, CameraChannels, FilmBack, Glass, SavedView
-from eddyfield.core.channels import Channel, Handle, Key
-from eddyfield.core.exposure import Stepping
-from eddyfield.core.focus import Focus
-from eddyfield.core.framing import Framing
-from eddyfield.core.lens import DeliveryFrame
-from eddyfield.core.mounts import Mount
-from eddyfield.core.ride import Ride
-from eddyfield.core.room import Room
+from eddyfield.core.cameras.aim import Aim
+from eddyfield.core.cameras.camera import CHANNEL_NAMES, Camera, CameraChannels, FilmBack, Glass, SavedView
+from eddyfield.core.cameras.focus import Focus
+from eddyfield.core.cameras.framing import Framing
+from eddyfield.core.cameras.mounts import Mount
+from eddyfield.core.cameras.room import Room
+from eddyfield.core.optics.lens import DeliveryFrame
+from eddyfield.core.performance.exposure import Stepping
+from eddyfield.core.performance.ride import Ride
 from eddyfield.core.scene import Character, CutEntry, RigSource, Scene, SetPiece
-from eddyfield.core.time import FrameRange, Rate
+from eddyfield.core.time.channels import Channel, Handle, Key
+from eddyfield.core.time.frames import FrameRange, Rate
 
 Row = dict[str, Any]
 

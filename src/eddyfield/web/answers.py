@@ -6,14 +6,14 @@ from typing import Annotated, Any
 
 from pydantic import BaseModel, ConfigDict, WithJsonSchema
 
-from eddyfield.core.aim import Aim
-from eddyfield.core.cameras import FilmBack, Glass, LockGroup, Role
-from eddyfield.core.channels import KeyShape
-from eddyfield.core.focus import Focus
-from eddyfield.core.framing import Framing
-from eddyfield.core.readings import Figure, Fix, ReadingKind
-from eddyfield.core.ride import RideWay
-from eddyfield.core.room import Room
+from eddyfield.core.cameras.aim import Aim
+from eddyfield.core.cameras.camera import FilmBack, Glass, LockGroup, Role
+from eddyfield.core.cameras.focus import Focus
+from eddyfield.core.cameras.framing import Framing
+from eddyfield.core.cameras.room import Room
+from eddyfield.core.performance.ride import RideWay
+from eddyfield.core.readings.reading import Figure, Fix, ReadingKind
+from eddyfield.core.time.channels import KeyShape
 from eddyfield.store.changes import Way
 
 from .requests.base import AnyMount

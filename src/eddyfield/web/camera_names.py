@@ -9,7 +9,7 @@ from itertools import zip_longest
 from typing import Any, TypeVar
 
 from eddyfield.core.bake import Baker
-from eddyfield.core.cameras import Camera
+from eddyfield.core.cameras.camera import Camera
 from eddyfield.core.content import content_name
 
 KEPT_SCENES = 32

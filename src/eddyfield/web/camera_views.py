@@ -6,15 +6,15 @@ from typing import Any
 
 import numpy as np
 
-from eddyfield.core.aim import target_places
+from eddyfield.core.arrays import Floats
 from eddyfield.core.bake import Baker
-from eddyfield.core.cameras import CHANNEL_NAMES, POSE_NAMES, Camera
-from eddyfield.core.channels import KeyShape
-from eddyfield.core.depth_of_field import circle_of_confusion_mm, sharp_range
-from eddyfield.core.mounts import Rail
-from eddyfield.core.subject_figures import circle_px, subject_figures
-from eddyfield.core.subjects import group_of, place_of
-from eddyfield.core.transforms import Floats
+from eddyfield.core.cameras.aim import target_places
+from eddyfield.core.cameras.camera import CHANNEL_NAMES, POSE_NAMES, Camera
+from eddyfield.core.cameras.mounts import Rail
+from eddyfield.core.cameras.subjects import group_of, place_of
+from eddyfield.core.optics.depth_of_field import circle_of_confusion_mm, sharp_range
+from eddyfield.core.readings.subject_figures import circle_px, subject_figures
+from eddyfield.core.time.channels import KeyShape
 
 from . import answers
 

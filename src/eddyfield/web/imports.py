@@ -8,16 +8,17 @@ from dataclasses import replace
 
 import numpy as np
 
-from eddyfield.core import placement, transforms
-from eddyfield.core.cameras import Camera, CameraChannels
-from eddyfield.core.channels import Channel
+from eddyfield.core.arrays import Floats
+from eddyfield.core.cameras import placement
+from eddyfield.core.cameras.camera import Camera, CameraChannels
 from eddyfield.core.edits.names import usable_name
 from eddyfield.core.errors import DomainError
-from eddyfield.core.lens import DeliveryFrame
-from eddyfield.core.rig import Rig
+from eddyfield.core.optics.lens import DeliveryFrame
+from eddyfield.core.rig import transforms
+from eddyfield.core.rig.rig import Rig
 from eddyfield.core.scene import LONGEST_SCENE, Character, CutEntry, RigSource, Scene
-from eddyfield.core.time import FrameRange, Rate, last_frame_of, seconds_at
-from eddyfield.core.transforms import Floats
+from eddyfield.core.time.channels import Channel
+from eddyfield.core.time.frames import FrameRange, Rate, last_frame_of, seconds_at
 from eddyfield.formats.errors import FileError
 from eddyfield.formats.gltf.container import embedded
 from eddyfield.formats.gltf.read import animation_names

@@ -13,7 +13,7 @@ from cachetools import LRUCache
 from pydantic import BaseModel
 
 from eddyfield.core.content import content_name
-from eddyfield.core.rig import Rig
+from eddyfield.core.rig.rig import Rig
 from eddyfield.core.scene import RigSource
 from eddyfield.formats.table import read_rig
 from eddyfield.store.blobs import Blobs

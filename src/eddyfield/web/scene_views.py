@@ -11,23 +11,23 @@ from typing import Any
 import numpy as np
 from pydantic import BaseModel
 
-from eddyfield.core import readings as reading_rules
+from eddyfield.core.arrays import Floats
 from eddyfield.core.bake import Baker
-from eddyfield.core.camera_readings import camera_readings
-from eddyfield.core.cameras import Camera
+from eddyfield.core.cameras.camera import Camera
+from eddyfield.core.cameras.placement import calm_joint
 from eddyfield.core.content import content_name
 from eddyfield.core.errors import DomainError
-from eddyfield.core.exposure import lost_key_poses, shown_beside_key_poses
-from eddyfield.core.placement import calm_joint
-from eddyfield.core.readings import Reading
-from eddyfield.core.ride import Ride
-from eddyfield.core.rig import Rig
+from eddyfield.core.performance.exposure import lost_key_poses, shown_beside_key_poses
+from eddyfield.core.performance.ride import Ride
+from eddyfield.core.readings import reading as reading_rules
+from eddyfield.core.readings.camera_readings import camera_readings
+from eddyfield.core.readings.reading import Reading
+from eddyfield.core.readings.strobing import Strobing
+from eddyfield.core.readings.unframed import untold
+from eddyfield.core.rig.rig import Rig
 from eddyfield.core.scene import Character, RigSource, Scene
 from eddyfield.core.shots import face_of
-from eddyfield.core.strobing import Strobing
-from eddyfield.core.time import FrameRange
-from eddyfield.core.transforms import Floats
-from eddyfield.core.unframed import untold
+from eddyfield.core.time.frames import FrameRange
 from eddyfield.store.scenes import Standing
 
 from . import answers

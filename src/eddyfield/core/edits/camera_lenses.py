@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from ..cameras import FilmBack, Glass
-from ..lens import DeliveryFrame, Lens
-from ..room import Room
+from ..cameras.camera import FilmBack, Glass
+from ..cameras.room import Room
+from ..optics.lens import DeliveryFrame, Lens
 from ..scene import Scene
 from .cameras import refuse_locked
 

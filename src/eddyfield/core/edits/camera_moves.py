@@ -9,21 +9,14 @@ from typing import Literal
 import numpy as np
 
 from ..bake import Baker
-from ..camera_frames import channels_standing_at
-from ..cameras import (
-    CHANNEL_NAMES,
-    POSE_NAMES,
-    Camera,
-    CameraPose,
-    check_channel_value,
-    lock_group_of,
-)
-from ..channels import KEY_SHAPES, Channel, Key, KeyShape, new_key
+from ..cameras.camera import CHANNEL_NAMES, POSE_NAMES, Camera, CameraPose, check_channel_value, lock_group_of
+from ..cameras.camera_frames import channels_standing_at
+from ..cameras.mounts import Free
 from ..errors import DomainError
-from ..mounts import Free
+from ..rig.transforms import rigid, rotation_from_angles
 from ..scene import Scene
-from ..time import FrameTime
-from ..transforms import rigid, rotation_from_angles
+from ..time.channels import KEY_SHAPES, Channel, Key, KeyShape, new_key
+from ..time.frames import FrameTime
 from .cameras import refuse_locked, refuse_locked_channels
 
 Turns = Literal["nearest", "counted"]

@@ -7,24 +7,24 @@ from dataclasses import replace
 
 import numpy as np
 
-from .. import transforms
-from ..aim import Aim
+from ..arrays import Floats
 from ..bake import Baker
-from ..camera_frames import CameraFrames, camera_frames, channels_standing_at
-from ..camera_path import CameraPath
-from ..cameras import POSE_NAMES, Camera
-from ..channels import Channel
+from ..cameras.aim import Aim
+from ..cameras.camera import POSE_NAMES, Camera
+from ..cameras.camera_frames import CameraFrames, camera_frames, channels_standing_at
+from ..cameras.focus import Focus
+from ..cameras.framing import Framing
+from ..cameras.lock_correction import carried_over
+from ..cameras.mounts import Carried, Free, Mount, Trailing, attached
+from ..cameras.subjects import group_of, place_of
 from ..errors import DomainError
-from ..focus import Focus
-from ..framing import Framing
-from ..key_reduction import fewest_keys, keys_on_every_frame
-from ..lens import inside_frame
-from ..lock_correction import carried_over
-from ..mounts import Carried, Free, Mount, Trailing, attached
+from ..optics.camera_path import CameraPath
+from ..optics.lens import inside_frame
+from ..rig import transforms
 from ..scene import Scene
 from ..shots import face_of
-from ..subjects import group_of, place_of
-from ..transforms import Floats
+from ..time.channels import Channel
+from ..time.key_reduction import fewest_keys, keys_on_every_frame
 from .camera_moves import placed_values, with_values
 from .cameras import refuse_locked
 

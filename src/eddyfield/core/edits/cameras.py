@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from dataclasses import replace
 
-from ..cameras import LOCK_GROUPS, PATTERNS, TINTS, Camera, LockGroup, Role, lock_group_of
+from ..cameras.camera import LOCK_GROUPS, PATTERNS, TINTS, Camera, LockGroup, Role, lock_group_of
 from ..errors import DomainError
 from ..scene import Scene
 from .names import usable_name

@@ -9,19 +9,19 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
+from ..arrays import Floats
 from ..bake import Baker
-from ..camera_frames import camera_frames
-from ..cameras import Camera
-from ..channels import Channel, Key
-from ..dolly_zoom import apparent_sizes_px, solve_places, solve_ratios, subject_depths, wanted_sizes
-from ..ease import Ease, check_ease
+from ..cameras.camera import Camera
+from ..cameras.camera_frames import camera_frames
+from ..cameras.dolly_zoom import apparent_sizes_px, solve_places, solve_ratios, subject_depths, wanted_sizes
+from ..cameras.framing import SizeHold
+from ..cameras.mounts import Free
+from ..cameras.subjects import Group, Subject, group_of
 from ..errors import DomainError
-from ..framing import SizeHold
-from ..key_reduction import keys_on_every_frame
-from ..mounts import Free
 from ..scene import Scene
-from ..subjects import Group, Subject, group_of
-from ..transforms import Floats
+from ..time.channels import Channel, Key
+from ..time.ease import Ease, check_ease
+from ..time.key_reduction import keys_on_every_frame
 from .cameras import refuse_locked
 
 Given = Literal["move", "lens"]

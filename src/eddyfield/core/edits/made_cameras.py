@@ -6,7 +6,7 @@ import uuid
 
 from .. import shots
 from ..bake import Baker
-from ..cameras import CameraPose, Role
+from ..cameras.camera import CameraPose, Role
 from ..errors import DomainError
 from ..scene import Character, Scene
 from .cameras import add_camera

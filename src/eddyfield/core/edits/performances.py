@@ -5,10 +5,10 @@ from __future__ import annotations
 from dataclasses import replace
 
 from ..bake import Baker
-from ..exposure import Stepping
-from ..ride import Ride
+from ..cameras.subjects import check_numbers
+from ..performance.exposure import Stepping
+from ..performance.ride import Ride
 from ..scene import Scene
-from ..subjects import check_numbers
 
 
 def step_character(scene: Scene, character_id: str, stepping: Stepping) -> Scene:

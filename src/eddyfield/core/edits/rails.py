@@ -7,15 +7,16 @@ from typing import Literal
 
 import numpy as np
 
+from ..arrays import Floats
 from ..bake import Baker
-from ..camera_frames import channels_standing_at
-from ..channels import Channel, Key
+from ..cameras.camera_frames import channels_standing_at
+from ..cameras.mounts import Orbit, Rail
+from ..cameras.subjects import Subject, Vector
 from ..errors import DomainError
-from ..mounts import Orbit, Rail
+from ..rig.transforms import look_rotation, normalized, rigid
 from ..scene import Scene
-from ..subjects import Subject, Vector
-from ..time import FrameTime
-from ..transforms import Floats, look_rotation, normalized, rigid
+from ..time.channels import Channel, Key
+from ..time.frames import FrameTime
 from .camera_rigging import mount_camera
 from .cameras import refuse_locked
 

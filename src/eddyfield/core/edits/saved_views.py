@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from ..cameras import CHANNEL_NAMES, MOST_VIEWS, Camera, SavedView, lock_group_of
+from ..cameras.camera import CHANNEL_NAMES, MOST_VIEWS, Camera, SavedView, lock_group_of
 from ..errors import DomainError
 from ..scene import Scene
-from ..time import FrameTime
+from ..time.frames import FrameTime
 from .camera_moves import value_at, with_values
 from .cameras import refuse_locked
 from .names import usable_name

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from ..scene import Scene
-from ..time import FrameRange
+from ..time.frames import FrameRange
 from .names import usable_name
 
 

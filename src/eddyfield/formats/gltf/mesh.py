@@ -5,8 +5,8 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from eddyfield.core.rig import Mesh, Skinning
-from eddyfield.core.transforms import Floats
+from eddyfield.core.arrays import Floats
+from eddyfield.core.rig.rig import Mesh, Skinning
 
 from ..errors import FileError
 from ..limits import MOST_INDICES, MOST_VERTICES, Total

@@ -7,10 +7,10 @@ from collections.abc import Sequence
 import numpy as np
 from numpy.typing import NDArray
 
-from eddyfield.core import transforms
-from eddyfield.core.motion import Curve, Interpolation, Motion, Path
-from eddyfield.core.rig import FileCamera, Rig
-from eddyfield.core.transforms import Floats
+from eddyfield.core.arrays import Floats
+from eddyfield.core.rig import transforms
+from eddyfield.core.rig.motion import Curve, Interpolation, Motion, Path
+from eddyfield.core.rig.rig import FileCamera, Rig
 
 from ..errors import FileError
 from ..limits import DEEPEST_NODES, MOST_CURVE_NUMBERS, Total, check_depth

@@ -8,11 +8,11 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from eddyfield.core import transforms
-from eddyfield.core.camera_path import CameraPath
-from eddyfield.core.rig import Rig
-from eddyfield.core.time import Rate
-from eddyfield.core.transforms import Floats
+from eddyfield.core.arrays import Floats
+from eddyfield.core.optics.camera_path import CameraPath
+from eddyfield.core.rig import transforms
+from eddyfield.core.rig.rig import Rig
+from eddyfield.core.time.frames import Rate
 
 from .write import ARRAY_TARGET, INDEX_TARGET, GltfWriter
 

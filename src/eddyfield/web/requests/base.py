@@ -6,8 +6,8 @@ from typing import Annotated
 
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 
-from eddyfield.core.cameras import CameraPose
-from eddyfield.core.mounts import Mount
+from eddyfield.core.cameras.camera import CameraPose
+from eddyfield.core.cameras.mounts import Mount
 
 Id = Annotated[str, Field(pattern=r"^[0-9a-fA-F]{8}(-[0-9a-fA-F]{4}){3}-[0-9a-fA-F]{12}$"), AfterValidator(str.lower)]
 """Small letters, however it is written: the database does not tell them apart."""

@@ -6,11 +6,11 @@ from typing import Literal
 
 from eddyfield.core import edits
 from eddyfield.core.bake import Baker
-from eddyfield.core.cameras import FilmBack, Glass
-from eddyfield.core.channels import frame_time
-from eddyfield.core.lens import DeliveryFrame
-from eddyfield.core.room import Room
+from eddyfield.core.cameras.camera import FilmBack, Glass
+from eddyfield.core.cameras.room import Room
+from eddyfield.core.optics.lens import DeliveryFrame
 from eddyfield.core.scene import Scene
+from eddyfield.core.time.channels import frame_time
 
 from .base import Id, OfCamera, Request, Time
 

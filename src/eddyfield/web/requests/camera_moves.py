@@ -6,8 +6,8 @@ from typing import Literal
 
 from eddyfield.core import edits
 from eddyfield.core.bake import Baker
-from eddyfield.core.channels import KeyShape, frame_time
 from eddyfield.core.scene import Scene
+from eddyfield.core.time.channels import KeyShape, frame_time
 
 from .base import ChannelValues, Frame, OfCamera, Pose, Time
 

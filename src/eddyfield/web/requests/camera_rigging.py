@@ -7,12 +7,12 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from eddyfield.core import edits
-from eddyfield.core.aim import Aim
 from eddyfield.core.bake import Baker
-from eddyfield.core.focus import Focus
-from eddyfield.core.framing import Framing
+from eddyfield.core.cameras.aim import Aim
+from eddyfield.core.cameras.focus import Focus
+from eddyfield.core.cameras.framing import Framing
+from eddyfield.core.cameras.subjects import Subject
 from eddyfield.core.scene import Scene
-from eddyfield.core.subjects import Subject
 
 from .base import AnyMount, Frame, Id, OfCamera
 

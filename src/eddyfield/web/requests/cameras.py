@@ -8,7 +8,7 @@ from pydantic import Field
 
 from eddyfield.core import edits
 from eddyfield.core.bake import Baker
-from eddyfield.core.cameras import LockGroup, Role
+from eddyfield.core.cameras.camera import LockGroup, Role
 from eddyfield.core.scene import Scene
 
 from .base import Id, OfCamera

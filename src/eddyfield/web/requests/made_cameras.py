@@ -6,7 +6,7 @@ from typing import Literal
 
 from eddyfield.core import edits
 from eddyfield.core.bake import Baker
-from eddyfield.core.cameras import Role
+from eddyfield.core.cameras.camera import Role
 from eddyfield.core.scene import Scene
 
 from .base import Frame, Id, OfCamera, Pose

@@ -6,8 +6,8 @@ from typing import Literal
 
 from eddyfield.core import edits
 from eddyfield.core.bake import Baker
-from eddyfield.core.exposure import Stepping
-from eddyfield.core.ride import Ride, RideWay
+from eddyfield.core.performance.exposure import Stepping
+from eddyfield.core.performance.ride import Ride, RideWay
 from eddyfield.core.scene import Scene
 
 from .base import Frame, Id, Request

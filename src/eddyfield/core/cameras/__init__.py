@@ -1,0 +1,1 @@
+"""A camera and what carries it: mounts, aim, framing lock, focus, dolly zoom, and where to put it."""

@@ -1,0 +1,101 @@
+"""A camera carried by a joint or an object: it keeps the offset that it had when it was attached."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import ClassVar, Literal
+
+import numpy as np
+
+from ...arrays import Floats
+from ...errors import DomainError
+from ...rig import transforms
+from ..subjects import Follows, Subject, Surroundings, Vector, check_numbers, frame_of
+from .base import Values
+
+ALL_THROUGH = (True, True, True, True, True, True)
+
+
+@dataclass(frozen=True)
+class Attachment:
+    """To ``subject``. What of its motion since it was attached is let through: ``through`` holds x, y, z (world
+    axes), heading, pitch, roll (by swing and twist); the rest stays as it was then.
+
+    ``place`` (metres) and ``turn`` (x, y, z, w) of the subject when it was attached; ``heading`` (degrees, as a pan) is
+    where its character faced. The mount's -Z looks that way, level, at the moment of attaching: pitch is a nod.
+    """
+
+    subject: Subject = field(default_factory=Subject)
+    through: tuple[bool, bool, bool, bool, bool, bool] = ALL_THROUGH
+    place: Vector = (0.0, 0.0, 0.0)
+    turn: tuple[float, float, float, float] = (0.0, 0.0, 0.0, 1.0)
+    heading: float = 0.0
+    follows: Follows = "motion"
+    channels: ClassVar[tuple[str, ...]] = ()
+
+    def __post_init__(self) -> None:
+        check_numbers("place of attaching", (*self.place, *self.turn, self.heading))
+        if not 0.5 < sum(q * q for q in self.turn) < 2:
+            raise DomainError("The turn when attached is no rotation.", "Attach the camera again.")
+
+    @property
+    def subjects(self) -> tuple[Subject, ...]:
+        return (self.subject,)
+
+    def let_through(self, subject_frames: Floats) -> Floats:
+        """Where the head is, given where the subject is, both (frames, 4, 4)."""
+        facing = transforms.rotation_from_angles(self.heading, 0.0, 0.0)
+        turn = transforms.matrix_from_quaternion(transforms.quaternion_normalized(np.array(self.turn)))
+        # How the subject has turned since, in axes that face as its character faced.
+        since = facing.T @ (subject_frames[:, :3, :3] @ turn.T) @ facing
+        if not all(self.through[3:]):
+            since = _let_through(since, *self.through[3:])
+        place = np.where(self.through[:3], subject_frames[:, :3, 3], np.array(self.place))
+        return transforms.rigid(facing @ since, place)
+
+    def reaching(self, place: Floats, row: int, values: Values, around: Surroundings) -> dict[str, float]:
+        return {}
+
+
+def _let_through(turns: Floats, heading: bool, pitch: bool, roll: bool) -> Floats:
+    """Of rotations (frames, 3, 3) the parts that are wanted.
+
+    Heading is the twist about +Y; pitch and roll are the parts about X and Z of the swing that remains (swing and twist of
+    the quaternion), so that nothing flips where a joint goes past the vertical.
+    """
+    x, y, z, w = np.moveaxis(transforms.quaternion_from_matrix(turns), -1, 0)
+    upright = np.hypot(y, w)
+    about = upright > 1e-12  # else turned over: any heading is as good as another
+    twist = np.zeros((len(turns), 4))
+    twist[:, 1] = np.where(about, y / np.where(about, upright, 1.0), 0.0)
+    twist[:, 3] = np.where(about, w / np.where(about, upright, 1.0), 1.0)
+    swing = transforms.quaternion_product(twist * [1, -1, 1, 1], np.stack([x, y, z, w], axis=-1))
+    angle = 2 * np.arctan2(np.hypot(swing[:, 0], swing[:, 2]), swing[:, 3])
+    axis = transforms.normalized(swing[:, [0, 2]], (0.0, 0.0))
+    kept = np.zeros((len(turns), 3))
+    kept[:, 0], kept[:, 2] = pitch * axis[:, 0] * angle, roll * axis[:, 1] * angle
+    tilted = transforms.matrix_from_rotation_vector(kept)
+    return transforms.matrix_from_quaternion(twist) @ tilted if heading else tilted
+
+
+@dataclass(frozen=True)
+class Carried(Attachment):
+    """Carried rigidly."""
+
+    kind: Literal["carried"] = "carried"
+
+    def world_from_mount(self, values: Values, around: Surroundings) -> Floats:
+        return self.let_through(frame_of(self.subject, around, self.follows))
+
+
+def attached(subject: Subject, row: int, around: Surroundings, follows: Follows = "motion") -> Carried:
+    """A carried mount that is attached on a row, letting everything through."""
+    frame = frame_of(subject, around, follows)[row]
+    turn = transforms.quaternion_from_matrix(frame[:3, :3])
+    heading = 0.0
+    if subject.kind in ("joint", "body"):
+        front = around.front_of_character(subject.owner_id or "")
+        heading = float(np.degrees(np.arctan2(front[0], -front[2])))
+    x, y, z = (float(v) for v in frame[:3, 3])
+    qx, qy, qz, qw = (float(v) for v in turn)
+    return Carried(subject=subject, place=(x, y, z), turn=(qx, qy, qz, qw), heading=heading, follows=follows)

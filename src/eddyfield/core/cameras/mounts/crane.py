@@ -1,0 +1,49 @@
+"""A crane: a base, an arm, and a head at its end that stays level unless it follows the arm."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import ClassVar, Literal
+
+import numpy as np
+
+from ...arrays import Floats
+from ...rig import transforms
+from ..subjects import Subject, Surroundings, Vector, check_numbers
+from .base import Values
+
+SHORTEST_ARM_M = 0.2
+
+
+@dataclass(frozen=True)
+class Crane:
+    """``base`` in metres, ``heading`` in degrees (as a camera's pan). Channels: ``arm_pitch`` (positive up) and
+    ``arm_yaw`` (positive right) in degrees, ``arm_length`` from the base to the head in metres."""
+
+    kind: Literal["crane"] = "crane"
+    base: Vector = (0.0, 0.0, 0.0)
+    heading: float = 0.0
+    follow_pitch: bool = False
+    follow_yaw: bool = False
+    channels: ClassVar[tuple[str, ...]] = ("arm_pitch", "arm_yaw", "arm_length")
+    subjects: ClassVar[tuple[Subject, ...]] = ()
+
+    def __post_init__(self) -> None:
+        check_numbers("crane's base", (*self.base, self.heading))
+
+    def world_from_mount(self, values: Values, around: Surroundings) -> Floats:
+        pitch, yaw, length = values["arm_pitch"], values["arm_yaw"], values["arm_length"]
+        arm = transforms.rotation_from_angles(self.heading + yaw, pitch, 0.0)
+        end = np.array(self.base) - arm[..., 2] * np.asarray(length)[:, None]
+        pan = self.heading + (yaw if self.follow_yaw else 0.0 * yaw)
+        head = transforms.rotation_from_angles(pan, pitch if self.follow_pitch else 0.0, 0.0)
+        return transforms.rigid(head, end)
+
+    def reaching(self, place: Floats, row: int, values: Values, around: Surroundings) -> dict[str, float]:
+        x, y, z = place - np.array(self.base)
+        level = float(np.hypot(x, z))
+        length = max(SHORTEST_ARM_M, float(np.hypot(level, y)))
+        yaw = float(np.degrees(np.arctan2(x, -z))) - self.heading
+        before = float(values["arm_yaw"][row])
+        yaw += 360.0 * round((before - yaw) / 360.0)
+        return {"arm_pitch": float(np.degrees(np.arctan2(y, level))), "arm_yaw": yaw, "arm_length": length}

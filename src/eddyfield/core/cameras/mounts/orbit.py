@@ -1,0 +1,52 @@
+"""An orbit: around a pivot, looking at it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import ClassVar, Literal
+
+import numpy as np
+
+from ...arrays import Floats
+from ...rig import transforms
+from ..subjects import Follows, Subject, Surroundings, place_of
+from .base import Values
+
+NEAREST_M = 0.02
+
+
+@dataclass(frozen=True)
+class Orbit:
+    """Around ``pivot``. Channels: ``azimuth`` in degrees (0 in front of the character, positive to its left; in front of a
+    point is its +Z), ``elevation`` in degrees (positive above), ``distance`` in metres."""
+
+    kind: Literal["orbit"] = "orbit"
+    pivot: Subject = field(default_factory=Subject)
+    follows: Follows = "motion"
+    channels: ClassVar[tuple[str, ...]] = ("azimuth", "elevation", "distance")
+
+    @property
+    def subjects(self) -> tuple[Subject, ...]:
+        return (self.pivot,)
+
+    def _front_deg(self, around: Surroundings) -> float:
+        if self.pivot.kind not in ("joint", "body"):
+            return 0.0
+        front = around.front_of_character(self.pivot.owner_id or "")
+        return float(np.degrees(np.arctan2(front[0], front[2])))
+
+    def world_from_mount(self, values: Values, around: Surroundings) -> Floats:
+        pan = -(self._front_deg(around) + values["azimuth"])
+        head = transforms.rotation_from_angles(pan, -values["elevation"], 0.0)
+        # The head looks along its -Z at the pivot, so it stands out along its +Z.
+        pivot = place_of(self.pivot, around, self.follows)
+        return transforms.rigid(head, pivot + head[..., 2] * np.asarray(values["distance"])[:, None])
+
+    def reaching(self, place: Floats, row: int, values: Values, around: Surroundings) -> dict[str, float]:
+        x, y, z = place - place_of(self.pivot, around, self.follows)[row]
+        level = float(np.hypot(x, z))
+        azimuth = float(np.degrees(np.arctan2(x, z))) - self._front_deg(around) if level > 1e-9 else 0.0
+        before = float(values["azimuth"][row])
+        azimuth += 360.0 * round((before - azimuth) / 360.0)
+        distance = max(NEAREST_M, float(np.hypot(level, y)))
+        return {"azimuth": azimuth, "elevation": float(np.degrees(np.arctan2(y, level))), "distance": distance}

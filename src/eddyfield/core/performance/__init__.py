@@ -1,0 +1,1 @@
+"""How a character is shown: exposures, Ride, and the contacts of its feet."""

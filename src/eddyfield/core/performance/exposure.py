@@ -1,0 +1,78 @@
+"""The exposure list: which frame's pose is shown on each frame."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from fractions import Fraction
+
+import numpy as np
+
+from ..arrays import Ints
+from ..errors import DomainError
+from ..time.frames import FrameRange
+
+LONGEST_STEP = 10_000
+LEAST_COST = Fraction(1, 100)
+"""Of a frame: what a key pose may be beside its time and still be called on it."""
+
+
+@dataclass(frozen=True)
+class Stepping:
+    """A performance held on every ``step`` frames, the grid moved by ``offset`` frames from the first.
+
+    ``keep_key_poses`` lets an exposure start on every key pose, the grid going on after it as before.
+    """
+
+    step: int = 1
+    offset: int = 0
+    keep_key_poses: bool = False
+
+    def __post_init__(self) -> None:
+        if not 1 <= self.step <= LONGEST_STEP:
+            raise DomainError(f"Poses cannot be held on {self.step} frames.", f"Give a step from 1 to {LONGEST_STEP}.")
+
+
+def exposure_starts(stepping: Stepping, frames: FrameRange, key_poses: tuple[Fraction, ...] = ()) -> Ints:
+    """For each frame f the start of its exposure: ``max(first, a + n floor((f - a) / n))``, ``a = first + offset``.
+
+    Shape (frames.count,). With ``keep_key_poses`` an exposure starts on the frame nearest to every key pose as well.
+
+    >>> exposure_starts(Stepping(2), FrameRange(1, 5))
+    array([1, 1, 3, 3, 5])
+    """
+    shown = frames.frames()
+    start = frames.first + stepping.offset
+    starts = np.maximum(frames.first, start + stepping.step * ((shown - start) // stepping.step))
+    if stepping.keep_key_poses and key_poses:
+        poses = np.array(sorted({nearest_frame(p) for p in key_poses}), dtype=np.int64)
+        before = np.searchsorted(poses, shown, side="right") - 1
+        last_pose = np.where(before >= 0, poses[np.maximum(before, 0)], frames.first)
+        starts = np.maximum(starts, np.maximum(last_pose, frames.first))
+    return starts
+
+
+def nearest_frame(time: Fraction) -> int:
+    """The whole frame nearest to an exact time; of two equally near the later one."""
+    over, under = time.as_integer_ratio()
+    return (2 * over + under) // (2 * under)
+
+
+def lost_key_poses(starts: Ints, frames: FrameRange, key_poses: tuple[Fraction, ...]) -> tuple[Fraction, ...]:
+    """Key poses inside the range that no exposure shows: none starts on the frame nearest to them."""
+    shown = set(starts.tolist())
+    return tuple(p for p in key_poses if (frame := nearest_frame(p)) in frames and frame not in shown)
+
+
+def shown_beside_key_poses(
+    starts: Ints, frames: FrameRange, key_poses: tuple[Fraction, ...]
+) -> tuple[tuple[Fraction, Fraction], ...]:
+    """Key poses that are shown on a frame beside their own time, each with how many frames late (negative: early), where
+    that is more than a hundredth of a frame."""
+    shown = set(starts.tolist())
+    late = ((p, nearest_frame(p) - p) for p in key_poses if nearest_frame(p) in shown and nearest_frame(p) in frames)
+    return tuple((p, by) for p, by in late if abs(by) > LEAST_COST)
+
+
+def comparison_frames(starts: Ints, span_first: Ints) -> Ints:
+    """``r(f) = max(e(f), first frame of the camera's span in the cut)``: a cut ends every comparison."""
+    return np.maximum(starts, span_first)

@@ -1,0 +1,124 @@
+"""Judging an arc: off the arc, off the spacing, hitches and pops, in pixels of the delivery frame."""
+
+from __future__ import annotations
+
+import itertools
+from dataclasses import dataclass, replace
+from typing import Literal
+
+import numpy as np
+
+from ..arrays import Floats
+from ..optics.camera_path import CameraPath
+from ..optics.lens import DeliveryFrame
+from .faults import HALF, SURE, WINDOW, FaultShape, Found, find_faults, fit, travel_components
+
+ArcFaultKind = Literal["off the arc", "off the spacing", "hitch", "pop"]
+Cause = Literal["subject", "camera", "both"]
+THRESHOLD_PERMILLE = 1.5
+NOISE_FLOOR_PX_AT_1080 = 0.12
+
+
+@dataclass(frozen=True)
+class ArcFault:
+    """One fault at ``row``: ``size_px`` (off the arc is positive to the right of the travel, off the spacing forwards; a
+    hitch or pop by its whole length), with the least that could be told there, the shift (dx, dy) in px of the screen that
+    would take it away, and whose fault it is."""
+
+    row: int
+    kind: ArcFaultKind
+    size_px: float
+    least_px: float
+    mend_px: tuple[float, float]
+    cause: Cause = "subject"
+
+
+@dataclass(frozen=True, eq=False)
+class ArcJudgement:
+    """Per frame, px: ``off_arc`` and ``off_spacing`` of a displaced frame, and ``least`` that could be told; NaN near
+    ends and cuts, where the nine frames are not there."""
+
+    off_arc: Floats
+    off_spacing: Floats
+    least: Floats
+    faults: tuple[ArcFault, ...]
+
+
+def judge_arc(pixels: Floats, delivery: DeliveryFrame, span_starts: tuple[int, ...] = (0,)) -> ArcJudgement:
+    """Judge a screen track (frames, 2). Nothing is fitted across the rows in ``span_starts`` or across unseen frames."""
+    least = THRESHOLD_PERMILLE * delivery.height / 1000
+    noise = NOISE_FLOOR_PX_AT_1080 * delivery.height / 1080
+    square = delivery.square(pixels)
+    off_arc, off_spacing, told = np.full((3, len(pixels)), np.nan)
+    faults: list[ArcFault] = []
+    for first, end in _pieces(square, span_starts):
+        found, fits = find_faults(square[first:end], noise, least)
+        displaced = fits["displaced"]
+        parts = travel_components(displaced.size, displaced.slope)
+        off_arc[first:end], off_spacing[first:end] = parts[:, 0], parts[:, 1]
+        told[first:end] = np.maximum(least, SURE * displaced.error)
+        for fault in found:
+            shape = fits[fault.shape]
+            across, along = travel_components(shape.size[fault.row][None], shape.slope[fault.row][None])[0]
+            error = shape.error[fault.row]
+            faults.append(_named(fault, first, across, along, max(least, SURE * error), delivery))
+    return ArcJudgement(off_arc, off_spacing, told, tuple(faults))
+
+
+def _named(fault: Found, first: int, across: float, along: float, least: float, delivery: DeliveryFrame) -> ArcFault:
+    kind: ArcFaultKind
+    if np.isnan(across):  # so many neighbours that its own size can no longer be told apart: as first found
+        across, along = 0.0, float(np.linalg.norm(fault.size))
+    if fault.shape == "displaced":
+        kind = "off the arc" if abs(across) >= abs(along) else "off the spacing"
+        size = across if kind == "off the arc" else along
+    else:
+        # Backwards along the travel time was lost; any other step is a jump.
+        kind = "hitch" if along < 0 and abs(along) >= abs(across) else "pop"
+        size = float(np.hypot(across, along))
+    size = float(np.copysign(max(abs(size), least), size))
+    mend = (-fault.size[0] / delivery.pixel_aspect, -fault.size[1])
+    return ArcFault(first + fault.row, kind, float(size), float(least), mend)
+
+
+def with_causes(judgement: ArcJudgement, path: CameraPath, points: Floats) -> ArcJudgement:
+    """The judgement of a track of ``points`` (frames, 3) through a camera, each fault with whose it is.
+
+    The same fit on the track frozen on the fault's own camera tells the subject's part, on a point that stands still under
+    the moving camera the camera's.
+    """
+    return replace(judgement, faults=tuple(replace(f, cause=_cause(f, path, points)) for f in judgement.faults))
+
+
+def _cause(fault: ArcFault, path: CameraPath, points: Floats) -> Cause:
+    rows = np.arange(fault.row - HALF, fault.row + HALF + 1)
+    still_camera = path.at_rows(np.full(WINDOW, fault.row))
+    still_point = np.broadcast_to(points[fault.row], (WINDOW, 3))
+    tracks = still_camera.project(points[rows]).pixels, path.at_rows(rows).project(still_point).pixels
+    shape: FaultShape = "step" if fault.kind in ("hitch", "pop") else "displaced"
+    noise = NOISE_FLOOR_PX_AT_1080 * path.delivery.height / 1080
+    sizes, told = [], []
+    for track in tracks:
+        found = fit(path.delivery.square(track), shape, noise)
+        size = float(np.linalg.norm(found.size[HALF]))
+        sizes.append(size)
+        least = max(THRESHOLD_PERMILLE * path.delivery.height / 1000, SURE * float(found.error[HALF]))
+        told.append(size > least)
+    subject, camera = told
+    if subject and camera:
+        return "both"
+    if subject != camera:
+        return "subject" if subject else "camera"
+    return "camera" if sizes[1] > sizes[0] else "subject"
+
+
+def _pieces(pixels: Floats, span_starts: tuple[int, ...]) -> list[tuple[int, int]]:
+    """Half-open runs of rows that are seen and lie within one span."""
+    seen = np.asarray(np.isfinite(pixels).all(axis=-1))
+    breaks = np.zeros(len(pixels) + 1, dtype=bool)
+    breaks[list(span_starts)] = True
+    breaks[:-1] |= ~seen
+    breaks[1:] |= ~seen
+    breaks[[0, -1]] = True
+    edges = np.flatnonzero(breaks)
+    return [(int(a), int(b)) for a, b in itertools.pairwise(edges) if seen[a]]

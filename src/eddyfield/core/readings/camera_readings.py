@@ -1,0 +1,34 @@
+"""All readings of one camera: its framing, its lens, and how it is carried and held."""
+
+from __future__ import annotations
+
+from ..bake import Baker
+from ..cameras.camera import Camera
+from ..content import content_name
+from .framing_readings import framing_readings
+from .lens_readings import focus_readings, plane_readings
+from .reading import Reading
+from .rigging_readings import chord_readings, lock_readings, wrong_joint_readings
+
+
+def camera_readings(baker: Baker, camera: Camera) -> list[Reading]:
+    """Kept under the names of the camera and of what it sees. A parallel review camera is asked only for its lock."""
+    # Names, as readings speak of characters by them: twins from one file are two.
+    shown = [(c.id, c.name, baker.shown_name(c)) for c in baker.scene.characters]
+    sets = tuple(p.source for p in baker.scene.set_pieces)
+    spans = tuple(baker.scene.frames_of_cut(camera))
+    name = content_name(
+        "camera readings", baker.camera_name(camera), camera.role, spans, baker.scene.room, sets, *shown
+    )
+    return baker.part(name, lambda: _all(baker, camera))
+
+
+def _all(baker: Baker, camera: Camera) -> list[Reading]:
+    if camera.glass.orthographic_height_m is not None:
+        return lock_readings(baker, camera)
+    out = lock_readings(baker, camera) + wrong_joint_readings(baker, camera) + focus_readings(baker, camera)
+    for character in baker.scene.characters:
+        out += framing_readings(baker, camera, character)
+        out += plane_readings(baker, camera, character)
+        out += chord_readings(baker, camera, character)
+    return out

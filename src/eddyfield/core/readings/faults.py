@@ -1,0 +1,239 @@
+"""Faults told from honest quick motion, by comparing two local models over nine samples.
+
+One model is a quintic in time; the other is the same quintic plus one fault: a *displaced* sample (1 at the centre, 0
+elsewhere) or a *step* (from -1/2 to +1/2, between the centre and the sample before it). Least squares gives the fault's
+size and its standard error. The residual behind that is pooled over the dimensions, with a floor under it, and never less
+than is usual in the windows around: few samples make a small one by chance. What is found enters the fit as a further term
+and the range is searched again, so that neighbours do not hide each other.
+
+A third shape competes: the *corner*, a change of velocity at a sample or between two. Contacts, bounces, dead stops
+and linear keys are corners, honest ones; where a corner leaves as little as the fault does, there is no fault.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import lru_cache
+from typing import Literal
+
+import numpy as np
+
+from ..arrays import Floats
+
+FaultShape = Literal["displaced", "step"]
+SHAPES: tuple[FaultShape, ...] = ("displaced", "step")
+WINDOW, HALF, DEGREE = 9, 4, 5
+SURE = 7.0
+APART = 4  # of faults within four samples only the surest is flagged at a time
+MOST_FAULTS_PER_SAMPLE = 0.2
+AROUND = 24
+"""Windows to each side whose residuals say what is usual."""
+CORNERS = tuple(float(p) for p in np.arange(-3, 3.01, 0.25))
+"""Places of corners that are tried in a window, samples from its centre."""
+
+
+@dataclass(frozen=True, eq=False)
+class Fit:
+    """Per sample, for one shape of fault: ``size`` (n, d), ``error`` (n,) its standard error, ``residual`` (n,) the root
+    mean square that is left, ``slope`` (n, d) the fitted motion per sample at the centre. NaN where nothing can be told."""
+
+    size: Floats
+    error: Floats
+    residual: Floats
+    slope: Floats
+
+
+@dataclass(frozen=True)
+class Found:
+    """A fault at sample ``row``, of the size told along each dimension, ``sureness`` standard errors strong."""
+
+    row: int
+    shape: FaultShape
+    size: tuple[float, ...]
+    sureness: float
+
+
+@lru_cache(maxsize=1)
+def _motion_columns() -> Floats:
+    t = np.arange(-HALF, HALF + 1) / HALF
+    return np.asarray(np.polynomial.legendre.legvander(t, DEGREE))
+
+
+@lru_cache(maxsize=1)
+def _slope_row() -> Floats:
+    """Derivative per sample of each motion column at the centre."""
+    basis = np.eye(DEGREE + 1)
+    return np.array([np.polynomial.legendre.legval(0.0, np.polynomial.legendre.legder(b)) for b in basis]) / HALF
+
+
+def _column(shape: FaultShape, row: int, centre: int) -> Floats:
+    """The column of a fault at ``row`` in the window around ``centre``."""
+    samples = np.arange(centre - HALF, centre + HALF + 1)
+    if shape == "displaced":
+        return np.asarray(samples == row, dtype=np.float64)
+    return np.where(samples < row, -0.5, 0.5)
+
+
+def _reaches(shape: FaultShape, row: int, centre: int) -> bool:
+    """Whether a fault shows in the window: a step at its very edge is no step."""
+    low = centre - HALF + (1 if shape == "step" else 0)
+    return low <= row <= centre + HALF
+
+
+@lru_cache(maxsize=4096)
+def _solver(shape: FaultShape, known: tuple[tuple[FaultShape, int], ...]) -> tuple[Floats, float, Floats, int] | None:
+    """(rows that solve motion, known faults and the fault), norm of the fault beside the rest, residual maker, freedom."""
+    columns = [_motion_columns(), *(_column(s, r, 0)[:, None] for s, r in known), _column(shape, 0, 0)[:, None]]
+    design = np.hstack(columns)
+    freedom = WINDOW - design.shape[1]
+    if freedom < 1 or np.linalg.matrix_rank(design, tol=1e-6) < design.shape[1]:
+        return None
+    solve = np.linalg.pinv(design)
+    return solve, float(1.0 / np.linalg.norm(solve[-1])), np.eye(WINDOW) - design @ solve, freedom
+
+
+def fit(samples: Floats, shape: FaultShape, noise_floor: float, known: Sequence[Found] = ()) -> Fit:
+    """Fit one shape of fault at every sample of (n, d), with the faults already ``known`` as further terms.
+
+    A known fault of the same shape at the very sample stands aside there, so that its own figure is still told.
+    """
+    count, dimensions = samples.shape
+    size, slope = np.full((2, count, dimensions), np.nan)
+    error, residual = np.full((2, count), np.nan)
+    if count < WINDOW:
+        return Fit(size, error, residual, slope)
+    windows = np.lib.stride_tricks.sliding_window_view(samples, WINDOW, axis=0).transpose(0, 2, 1)
+    touched: dict[int, list[tuple[FaultShape, int]]] = {}
+    for fault in known:
+        for centre in range(max(HALF, fault.row - HALF), min(count - HALF, fault.row + HALF + 1)):
+            if _reaches(fault.shape, fault.row, centre) and not (fault.row == centre and fault.shape == shape):
+                touched.setdefault(centre, []).append((fault.shape, fault.row - centre))
+    plain = np.ones(count, dtype=bool)
+    plain[list(touched)] = False
+    by_terms: dict[tuple[tuple[FaultShape, int], ...], list[int]] = {
+        (): (HALF + np.flatnonzero(plain[HALF : count - HALF])).tolist()
+    }
+    for centre, terms in touched.items():
+        by_terms.setdefault(tuple(sorted(terms)), []).append(centre)
+    for known_terms, members in by_terms.items():
+        solver = _solver(shape, known_terms)
+        if solver is None:
+            continue
+        solve, norm, residual_maker, freedom = solver
+        at = np.array(members, dtype=np.int64)  # there may be none
+        values = windows[at - HALF]
+        solution = solve @ values
+        left = np.einsum("nij,nij->n", values, residual_maker @ values)
+        pooled = np.sqrt(np.maximum(left, 0.0) / (freedom * dimensions))
+        size[at] = solution[:, -1]
+        slope[at] = np.einsum("k,nkd->nd", _slope_row(), solution[:, : DEGREE + 1])
+        residual[at] = pooled
+        error[at] = 1.0 / norm
+    noise = np.fmax(np.fmax(residual, usual_residual(residual)), noise_floor)
+    return Fit(size, error * noise, residual, slope)
+
+
+def usual_residual(residual: Floats) -> Floats:
+    """The median residual of the windows within 24 samples, (n,); NaN where there is none."""
+    from scipy.ndimage import median_filter  # takes long to load
+
+    known = np.flatnonzero(~np.isnan(residual))
+    out = np.full(len(residual), np.nan)
+    if len(known):
+        size = min(2 * AROUND + 1, 2 * len(known) - 1)
+        out[known] = median_filter(residual[known], size=size, mode="reflect")
+    return out
+
+
+@lru_cache(maxsize=4096)
+def _corner_maker(place: float, known: tuple[tuple[FaultShape, int], ...]) -> tuple[Floats, int] | None:
+    """Residual maker of motion, known faults and a corner, and what freedom is left."""
+    corner = np.abs(np.arange(-HALF, HALF + 1) - place)
+    design = np.hstack([_motion_columns(), *(_column(s, r, 0)[:, None] for s, r in known), corner[:, None]])
+    freedom = WINDOW - design.shape[1]
+    if freedom < 1 or np.linalg.matrix_rank(design, tol=1e-6) < design.shape[1]:
+        return None
+    return np.eye(WINDOW) - design @ np.linalg.pinv(design), freedom
+
+
+def corner_residual(samples: Floats, row: int, known: Sequence[Found] = ()) -> float:
+    """What the best corner leaves in the window around a sample: root mean square, as ``Fit.residual``."""
+    window = samples[row - HALF : row + HALF + 1]
+    terms = tuple(sorted((f.shape, f.row - row) for f in known if f.row != row and _reaches(f.shape, f.row, row)))
+    least = np.inf
+    for place in CORNERS:
+        found = _corner_maker(place, terms)
+        if found is not None:
+            maker, freedom = found
+            left = float(np.einsum("nd,nd->", window, maker @ window))
+            least = min(least, float(np.sqrt(max(left, 0.0) / (freedom * window.shape[1]))))
+    return least
+
+
+def find_faults(
+    samples: Floats, noise_floor: float, least: float, step_share: float = 0.3
+) -> tuple[tuple[Found, ...], dict[FaultShape, Fit]]:
+    """All faults of samples (n, d), n in equal steps of time, and the last fit of each shape.
+
+    Flagged where a component of the size, along or across the travel, exceeds ``least`` (steps also ``step_share`` of
+    the median spacing of the window) and seven standard errors, at the greatest sureness within four samples; of two
+    shapes the one that leaves less residual.
+    """
+    spacing = np.linalg.norm(np.diff(samples, axis=0), axis=-1)
+    typical = np.full(len(samples), np.nan)
+    if len(samples) >= WINDOW:
+        windows = np.lib.stride_tricks.sliding_window_view(spacing, WINDOW - 1)
+        typical[HALF : len(samples) - HALF] = np.median(windows, axis=-1)
+    known: list[Found] = []
+    fits: dict[FaultShape, Fit] = {}
+    while True:
+        fits = {shape: fit(samples, shape, noise_floor, known) for shape in SHAPES}
+        new = _surest(samples, fits, known, least, np.fmax(least, step_share * typical))
+        if not new or len(known) > MOST_FAULTS_PER_SAMPLE * len(samples):
+            return tuple(sorted(known, key=lambda f: f.row)), fits
+        known += new
+
+
+def _surest(
+    samples: Floats, fits: dict[FaultShape, Fit], known: list[Found], least: float, least_step: Floats
+) -> list[Found]:
+    candidates: list[Found] = []
+    taken = {(f.shape, f.row) for f in known}
+    for shape in SHAPES:
+        here, other = fits[shape], fits["step" if shape == "displaced" else "displaced"]
+        size = np.abs(travel_components(here.size, here.slope)).max(axis=-1)
+        sureness = size / here.error
+        with np.errstate(invalid="ignore"):
+            better = ~(other.residual < here.residual)
+            flagged = (size > (least if shape == "displaced" else least_step)) & (sureness > SURE) & better
+        for row in np.flatnonzero(flagged).tolist():
+            if (shape, row) not in taken:
+                candidates.append(Found(row, shape, tuple(here.size[row].tolist()), float(sureness[row])))
+    candidates.sort(key=lambda f: -f.sureness)
+    chosen: list[Found] = []
+    for candidate in candidates:
+        if all(abs(candidate.row - c.row) > APART for c in chosen) and not _is_corner(samples, candidate, fits, known):
+            chosen.append(candidate)
+    return chosen
+
+
+def _is_corner(samples: Floats, fault: Found, fits: dict[FaultShape, Fit], known: list[Found]) -> bool:
+    here = fits[fault.shape]
+    others = [k for k in known if k.row != fault.row]
+    # What is usual around: a fault that fits by chance to nothing is no reason against a corner.
+    usual = float(np.fmax(here.residual[fault.row], usual_residual(here.residual)[fault.row]))
+    return corner_residual(samples, fault.row, others) <= usual
+
+
+def travel_components(size: Floats, slope: Floats) -> Floats:
+    """Sizes (n, 2) turned into (across, along) the travel: across is positive to the right of it, y being down.
+
+    In one dimension the size is its own component. Without travel, the picture's x counts as along.
+    """
+    if size.shape[-1] != 2:
+        return size
+    length = np.linalg.norm(slope, axis=-1, keepdims=True)
+    along = np.where(length > 1e-12, slope / np.where(length > 1e-12, length, 1.0), [1.0, 0.0])
+    across = np.stack([-along[..., 1], along[..., 0]], axis=-1)
+    return np.stack([np.einsum("ni,ni->n", size, across), np.einsum("ni,ni->n", size, along)], axis=-1)

@@ -1,0 +1,147 @@
+"""Readings of how a camera is carried, aimed and held: locks out of reach, wrong joints, chords cut through circles."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import replace
+from itertools import pairwise
+
+import numpy as np
+
+from ..arrays import Floats
+from ..bake import Baker
+from ..cameras.camera import Camera
+from ..cameras.dolly_zoom import apparent_sizes_px, subject_depths
+from ..cameras.face import head_joint
+from ..cameras.framing import Framing
+from ..cameras.mounts import Carried, Free, Trailing
+from ..cameras.placement import calm_joint
+from ..cameras.subjects import Subject, group_of, place_of
+from ..optics.camera_path import CameraPath
+from ..rig.rig import Rig
+from ..scene import Character
+from ..shots import face_of
+from .lens_readings import subject_title
+from .reading import Reading, ReadingKind, over_spans
+
+STILL_M, TRAVELS_M = 0.02, 0.3
+BOB_PERMILLE, BOB_RATIO = 4.0, 1.5
+CHORD_SHARE = 0.15
+_CHEST = re.compile(r"chest|spine[ _.-]?\d*|torso", re.IGNORECASE)
+
+
+def lock_readings(baker: Baker, camera: Camera) -> list[Reading]:
+    """Frames on which the framing lock cannot bring its subject to the place, or keep its size within the limits."""
+    framing: Framing | None = camera.framing
+    if framing is None:
+        return []
+    found, frames = baker.camera(camera), baker.scene.frames
+    group = group_of(framing.subjects, baker, framing.follows)
+    seen = found.path.project(group.place).pixels
+    wanted = found.wanted_px if found.wanted_px is not None else seen
+    away = baker.scene.delivery.square(seen - wanted)
+    off = np.nan_to_num(np.hypot(away[:, 0], away[:, 1]), nan=float(baker.scene.delivery.height))
+    weight = found.values["framing_weight"]
+    subject = subject_title(baker, framing.subjects[0])
+    out = over_spans("lock cannot reach", subject, frames, ~found.place_reached & (weight > 0.5), off, "px", 1e-3)
+    if framing.size:
+        wanted_px = framing.size.share * baker.scene.delivery.height
+        sizes = _between(baker, found.path, framing) if framing.size.marks else apparent_sizes_px(found.path, group)
+        ratio = np.nan_to_num(sizes / wanted_px - 1)
+        missed = ~found.size_reached & (weight > 0.5)
+        out += over_spans("size cannot be held", subject, frames, missed, ratio, "share", 1e-3)
+    return out
+
+
+def _between(baker: Baker, path: CameraPath, framing: Framing) -> Floats:
+    """The distance on the screen between the two marks of a size that is held, (frames,) px."""
+    marks = framing.size.marks if framing.size and framing.size.marks else ()
+    one, other = (path.project(place_of(mark, baker, framing.follows)).pixels for mark in marks)
+    step = path.delivery.square(one - other)
+    return np.asarray(np.hypot(step[:, 0], step[:, 1]))
+
+
+def wrong_joint_readings(baker: Baker, camera: Camera) -> list[Reading]:
+    """The camera goes by a joint that stands still while its character travels, or by one that bobs more than another."""
+    out: list[Reading] = []
+    mount = camera.mount
+    if isinstance(mount, (Carried, Trailing)):
+        out += _judge(baker, camera, mount.subject, "carried by a still joint", "carrier bobs")
+    if camera.aim:
+        for target in camera.aim.targets:
+            for subject in target.subjects:
+                out += _judge(baker, camera, subject, "aims at a still joint", "aim bobs")
+    return out
+
+
+def _judge(baker: Baker, camera: Camera, subject: Subject, still: ReadingKind, bobs: ReadingKind) -> list[Reading]:
+    if subject.kind != "joint":
+        return []
+    character = baker.scene.character(subject.owner_id or "")
+    rig, frames = baker.rig_of(character.source), baker.scene.frames
+    places = baker.joint_frames(character.id, subject.joint or "", "motion")[:, :3, 3]
+    calm = calm_joint(rig)
+    body = baker.joint_frames(character.id, calm, "motion")[:, :3, 3]
+    title = subject_title(baker, subject)
+    if _travel(places) < STILL_M and _travel(body) > TRAVELS_M:
+        return [Reading(still, title, frames.first, frames.last, _travel(body), "m", STILL_M, "use joint", calm)]
+    eye = baker.camera_path(camera).world_from_camera[:, :3, 3]
+    if camera.role == "face" or float(np.linalg.norm(eye - places, axis=-1).min()) < face_of(baker, character).height_m:
+        return []  # a face camera, or a point of view: it is meant to stay with the head
+    heights = {name: _bob_px(baker, camera, character, name) for name in _candidates(rig, subject.joint or "")}
+    own = heights[subject.joint or ""]
+    best = min(heights, key=lambda n: heights[n])
+    threshold = BOB_PERMILLE * baker.scene.delivery.height / 1000
+    if own > threshold and own > BOB_RATIO * heights[best]:
+        return [Reading(bobs, title, frames.first, frames.last, own, "px", threshold, "use joint", best)]
+    return []
+
+
+def _candidates(rig: Rig, own: str) -> list[str]:
+    """The joint itself, the head, the chest and the hips."""
+    chest = [n for n in rig.joint_names if _CHEST.search(n)][-1:]
+    return list(dict.fromkeys([own, rig.names[head_joint(rig)], *chest, calm_joint(rig)]))
+
+
+def _travel(places: Floats) -> float:
+    return float(np.linalg.norm(np.ptp(places, axis=0)))
+
+
+def _bob_px(baker: Baker, camera: Camera, character: Character, joint: str) -> float:
+    """Rise and fall about a running mean of a second, root mean square, in pixels at the joint's depth."""
+    places = baker.joint_frames(character.id, joint, "motion")[:, :3, 3]
+    width = max(3, 2 * round(float(baker.rate) / 2) + 1)
+    if len(places) <= width:
+        return 0.0
+    padded = np.pad(places[:, 1], width // 2, mode="reflect", reflect_type="odd")
+    level = np.convolve(padded, np.ones(width) / width, "valid")
+    path = baker.camera_path(camera)
+    # Through where the camera would stand without this aim: the depth is all that is asked of it.
+    depth = np.maximum(np.abs(subject_depths(path, places)), 0.1)
+    per_metre = path.lens.pixels_per_metre(depth, path.delivery)[1]
+    return float(np.sqrt(np.mean(((places[:, 1] - level) * per_metre) ** 2)))
+
+
+def chord_readings(baker: Baker, camera: Camera, character: Character) -> list[Reading]:
+    """Two keys between which a free camera comes nearer to the character than at both: it cuts through the circle."""
+    if not isinstance(camera.mount, Free) or camera.unkeyed or camera.framing:
+        return []
+    times = sorted({key.time for name in ("x", "z") for key in getattr(camera.channels, name).keys})
+    if len(times) < 2 or len(times) > 200:
+        return []
+    rig, frames = baker.rig_of(character.source), baker.scene.frames
+    joint = calm_joint(rig)
+    place = baker.joint_frames(character.id, joint, "motion")[:, :3, 3]
+    away = np.linalg.norm(baker.camera_path(camera).world_from_camera[:, :3, 3] - place, axis=-1)
+    out = []
+    for one, other in pairwise(times):
+        first, last = round(one), round(other)
+        if first < frames.first or last > frames.last or last - first < 2:
+            continue
+        a, b = first - frames.first, last - frames.first
+        least, ends = float(away[a : b + 1].min()), min(float(away[a]), float(away[b]))
+        short = 1 - least / max(ends, 1e-9)
+        if short > CHORD_SHARE:
+            found = Reading("straight chord", character.name, first, last, short, "share", CHORD_SHARE)
+            out.append(replace(found, fix="orbit", joint=joint))
+    return out

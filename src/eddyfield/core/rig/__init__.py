@@ -1,0 +1,1 @@
+"""Transforms, rigs, their motion and plain bodies: where joints are."""

@@ -1,0 +1,216 @@
+"""Keyed channels: one number over time.
+
+A channel is a default value and keys. The shape of a key says how the channel runs through it: ``hold`` and ``linear``
+rule the segment that begins at their key; every other segment is a cubic whose slope at each end comes from that end's
+key: ``smooth`` is SciPy's monotone PCHIP (never overshoots), ``ease`` has no slope, ``curve`` has its own handles.
+Outside its keys a channel holds.
+"""
+
+from __future__ import annotations
+
+import itertools
+import math
+from dataclasses import dataclass, replace
+from fractions import Fraction
+from functools import cached_property
+from typing import Literal
+
+import numpy as np
+from numpy.typing import ArrayLike, NDArray
+
+from ..arrays import Floats
+from ..errors import DomainError
+from .frames import FrameTime
+
+KeyShape = Literal["hold", "linear", "smooth", "ease", "curve"]
+KEY_SHAPES: tuple[KeyShape, ...] = ("hold", "linear", "smooth", "ease", "curve")
+
+
+@dataclass(frozen=True)
+class Handle:
+    """One side of a ``curve`` key: how far it reaches in frames (not negative), and by how much in value."""
+
+    frames: float
+    value: float
+
+
+@dataclass(frozen=True)
+class Key:
+    """A value at an exact time."""
+
+    time: FrameTime
+    value: float
+    shape: KeyShape = "smooth"
+    handle_in: Handle | None = None
+    handle_out: Handle | None = None
+
+    def __post_init__(self) -> None:
+        if self.shape not in KEY_SHAPES:
+            raise DomainError(f"The key shape “{self.shape}” is not known.", f"Choose one of {', '.join(KEY_SHAPES)}.")
+        numbers = [self.value]
+        for handle in (self.handle_in, self.handle_out):
+            if handle is not None:
+                numbers += [handle.frames, handle.value]
+                if handle.frames < 0:
+                    raise DomainError("A handle reaches backwards in time.", "Give it a length of 0 or more frames.")
+        if not all(map(math.isfinite, numbers)):
+            raise DomainError(f"The key at frame {self.time} has a value that is no number.", "Give a finite value.")
+
+
+@dataclass(frozen=True)
+class Channel:
+    """A default value, and keys in order of time (no two at one time)."""
+
+    default: float = 0.0
+    keys: tuple[Key, ...] = ()
+
+    def __post_init__(self) -> None:
+        # Compared crosswise: there may be a hundred thousand, and fractions compare slowly.
+        times = [key.time.as_integer_ratio() for key in self.keys]
+        if any(n * under <= over * d for (over, under), (n, d) in itertools.pairwise(times)):
+            raise DomainError("Two keys of a channel are at the same time or out of order.", "Give each its own time.")
+
+    def with_key(self, key: Key) -> Channel:
+        """The channel with this key; it takes the place of one at the same time."""
+        others = [k for k in self.keys if k.time != key.time]
+        return replace(self, keys=tuple(sorted([*others, key], key=lambda k: k.time)))
+
+    def without_key(self, time: FrameTime) -> Channel:
+        """The channel without its key at ``time``; the last key that goes leaves its value as the default."""
+        keys = tuple(k for k in self.keys if k.time != time)
+        if len(keys) == len(self.keys):
+            return self
+        default = self.default if keys else self.keys[0].value
+        return Channel(default, keys)
+
+    def key_at(self, time: FrameTime) -> Key | None:
+        return next((k for k in self.keys if k.time == time), None)
+
+    @cached_property
+    def segments(self) -> Segments:
+        """The keys as arrays; there have to be two at least."""
+        return _segments(self.keys)
+
+    def at(self, times: ArrayLike) -> Floats:
+        """Values at ``times`` (frames), of the same shape."""
+        return evaluate(self, np.asarray(times, dtype=np.float64))
+
+
+def new_key(channel: Channel, time: FrameTime, value: float) -> Channel:
+    """Set a key as a person would: a key that is there keeps its shape; a new one at either end of the move is ``ease``.
+
+    A former end of the move that now lies inside it becomes ``smooth`` if it was ``ease``.
+    """
+    present = channel.key_at(time)
+    if present is not None:
+        return channel.with_key(replace(present, value=value))
+    keys = channel.keys
+    first, last = not keys or time < keys[0].time, not keys or time > keys[-1].time
+    if len(keys) > 1:
+        if first and keys[0].shape == "ease":
+            channel = channel.with_key(replace(keys[0], shape="smooth"))
+        elif last and keys[-1].shape == "ease":
+            channel = channel.with_key(replace(keys[-1], shape="smooth"))
+    return channel.with_key(Key(time, value, "ease" if first or last else "smooth"))
+
+
+def evaluate(channel: Channel, times: Floats) -> Floats:
+    """Values of a channel at ``times`` in frames; the shape of ``times`` is kept."""
+    keys = channel.keys
+    if len(keys) < 2:
+        return np.full(times.shape, keys[0].value if keys else channel.default)
+    segments = channel.segments
+    clamped = np.clip(times, segments.times[0], segments.times[-1])
+    at = np.clip(np.searchsorted(segments.times, clamped, side="right") - 1, 0, len(keys) - 2)
+    gap = segments.gap[at]
+    local = (clamped - segments.times[at]) / gap
+    share = _curve_parameter(local, segments.out_frames[at] / gap, segments.in_frames[at] / gap)
+    start, end = segments.values[at], segments.values[at + 1]
+    first, second = start + segments.out_value[at], end + segments.in_value[at]
+    rest = 1.0 - share
+    values = rest**3 * start + 3 * rest**2 * share * first + 3 * rest * share**2 * second + share**3 * end
+    values = np.where(segments.linear[at], start + (end - start) * local, values)
+    values = np.where(segments.hold[at], start, values)
+    return np.where(clamped >= segments.times[-1], segments.values[-1], values)
+
+
+@dataclass(frozen=True, eq=False)
+class Segments:
+    """A channel's keys as arrays. Per key: ``times``, ``values``. Per segment between two keys: the gap in frames, reach
+    and rise of the handle that leaves its start and of the one that arrives at its end, and whether it is ruled by a
+    ``hold`` or ``linear`` key.
+
+    A slope is a handle of a third of the gap. A handle is never longer than the gap, which keeps time monotone.
+    """
+
+    times: Floats
+    values: Floats
+    gap: Floats
+    out_frames: Floats
+    out_value: Floats
+    in_frames: Floats
+    in_value: Floats
+    hold: NDArray[np.bool_]
+    linear: NDArray[np.bool_]
+
+
+def _segments(keys: tuple[Key, ...]) -> Segments:
+    # Brought in here, as it takes longer to load than a reading of a file takes.
+    from scipy.interpolate import PchipInterpolator
+
+    times, values = np.array([float(k.time) for k in keys]), np.array([k.value for k in keys])
+    shapes = np.array([k.shape for k in keys])
+    gap, rise = np.diff(times), np.diff(values)
+    with np.errstate(over="ignore"):  # SciPy divides by differences that may be next to nothing; the slope is 0 there
+        slope = PchipInterpolator(times, values).derivative()(times)
+    slope[(shapes == "ease") | (shapes == "hold")] = 0.0
+    # A linear key's slope is that of the line it begins; the last key has only the one that ends there.
+    slope = np.where(shapes == "linear", np.append(rise / gap, rise[-1] / gap[-1]), slope)
+    out_frames, in_frames = gap / 3, gap / 3
+    out_value, in_value = slope[:-1] * gap / 3, -slope[1:] * gap / 3
+    for index in np.flatnonzero(shapes == "curve").tolist():
+        leaving, arriving = keys[index].handle_out, keys[index].handle_in
+        if leaving is not None and index < len(gap):
+            out_frames[index], out_value[index] = _within(leaving, gap[index])
+        if arriving is not None and index > 0:
+            in_frames[index - 1], in_value[index - 1] = _within(arriving, gap[index - 1])
+    hold, linear = shapes[:-1] == "hold", shapes[:-1] == "linear"
+    return Segments(times, values, gap, out_frames, out_value, in_frames, in_value, hold, linear)
+
+
+def _within(handle: Handle, gap: float) -> tuple[float, float]:
+    """A handle cut to the gap along its own direction. ``handle.value`` is measured from the key."""
+    if handle.frames <= gap:
+        return handle.frames, handle.value
+    return gap, handle.value * gap / handle.frames
+
+
+def _curve_parameter(share: Floats, reach_out: Floats, reach_in: Floats) -> Floats:
+    """Bezier parameter at a share of the gap, for handles that reach these shares of it; to 1e-12 of the gap.
+
+    Time along the curve is monotone as no handle exceeds the gap, so Newton's steps are kept inside a bracket.
+    """
+    low, high = np.zeros_like(share), np.ones_like(share)
+    u = share.copy()
+    thirds = (np.abs(reach_out - 1 / 3) < 1e-15) & (np.abs(reach_in - 1 / 3) < 1e-15)
+    if thirds.all():
+        return u
+    second = 1.0 - reach_in
+    for _ in range(60):
+        rest = 1.0 - u
+        error = 3 * rest**2 * u * reach_out + 3 * rest * u**2 * second + u**3 - share
+        if np.max(np.abs(error), initial=0.0) < 1e-13:
+            break
+        high, low = np.where(error > 0, u, high), np.where(error > 0, low, u)
+        slope = 3 * rest**2 * reach_out + 6 * rest * u * (second - reach_out) + 3 * u**2 * (1 - second)
+        step = u - error / np.where(slope > 1e-12, slope, 1.0)
+        u = np.where((slope > 1e-12) & (step > low) & (step < high), step, (low + high) / 2)
+    return np.where(thirds, share, u)
+
+
+def frame_time(value: int | str | Fraction) -> FrameTime:
+    """An exact time from a whole frame, or from text such as ``"1001"`` or ``"2003/2"``."""
+    try:
+        return Fraction(value)
+    except (ValueError, ZeroDivisionError):
+        raise DomainError(f"“{value}” is not a time in frames.", "Write it as 1001 or 2003/2.") from None
