@@ -532,9 +532,9 @@ def test_a_change_made_elsewhere_is_told_and_not_overwritten(app: App) -> None:
         ".then(r => arguments[2](r.status))", scene, body,
     )  # fmt: skip
     assert status == 200
-    app.keys("l")
-    app.wait(lambda: "changed elsewhere" in app.text(".notice"), "the conflict")
+    app.wait(lambda: "Another window: rename scene" in app.text(".notice"), "who changed what")
     app.wait(lambda: "Changed elsewhere" in app.text(".crumbs"), "the newest state")
-    assert "locked" in app.caption.split("\n")[1]
+    app.keys("l")
+    app.wait(lambda: "unlocked" in app.caption, "the next edit is made on it")
     app.driver.get_log("browser")
     assert app.driver.find_elements(By.CSS_SELECTOR, ".sheet")

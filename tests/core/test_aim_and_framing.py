@@ -292,22 +292,22 @@ def path_of(scene: object, camera_id: str = TWO) -> Floats:
 def test_letting_go_keeps_the_picture_of_the_frame(keyed: bool) -> None:
     scene = SCENE
     if keyed:
-        scene = edits.key_camera(scene, baker(scene), TWO, FrameTime(1010))
-    let_go = edits.frame_camera(scene, baker(scene), TWO, None, FRAME)
+        scene = edits.KeyCamera(camera_id=TWO, time=FrameTime(1010)).apply(scene, baker(scene))
+    let_go = edits.FrameCamera(camera_id=TWO, framing=None, frame=FRAME).apply(scene, baker(scene))
     assert np.allclose(path_of(let_go)[FRAME - 1001], path_of(scene)[FRAME - 1001], atol=1e-9)
     assert bool(let_go.camera(TWO).unkeyed) == keyed
-    crane = edits.aim_camera(SCENE, baker(), mill_race.CRANE, None, 1080)
+    crane = edits.AimCamera(camera_id=mill_race.CRANE, aim=None, frame=1080).apply(SCENE, baker())
     assert np.allclose(path_of(crane, mill_race.CRANE)[79], path_of(SCENE, mill_race.CRANE)[79], atol=1e-9)
     with pytest.raises(DomainError, match="nothing"):
-        edits.frame_camera(let_go, baker(let_go), TWO, None, FRAME)
+        edits.FrameCamera(camera_id=TWO, framing=None, frame=FRAME).apply(let_go, baker(let_go))
 
 
 @pytest.mark.parametrize("camera_id", [mill_race.TWO, mill_race.CRANE, mill_race.FACE, mill_race.BANK])
 def test_baking_gives_the_same_picture(camera_id: str) -> None:
-    scene = edits.lock_camera(SCENE, camera_id, ())
-    every = edits.bake_camera(scene, baker(scene), camera_id, 1001, 1096)
+    scene = edits.LockCamera(camera_id=camera_id, locks=()).apply(SCENE)
+    every = edits.BakeCamera(camera_id=camera_id, first=1001, last=1096).apply(scene, baker(scene))
     assert np.allclose(path_of(every, camera_id), path_of(SCENE, camera_id), atol=1e-7)
-    few = edits.bake_camera(scene, baker(scene), camera_id, 1001, 1096, 0.5)
+    few = edits.BakeCamera(camera_id=camera_id, first=1001, last=1096, error_px=0.5).apply(scene, baker(scene))
     baked = few.camera(camera_id)
     assert (baked.mount.kind, baked.aim, baked.framing) == ("free", None, None)
     most = 90 if camera_id == mill_race.FACE else 60  # a head seen from near by moves on every frame
@@ -331,13 +331,17 @@ def test_baking_gives_the_same_picture(camera_id: str) -> None:
     channels = replace(far.camera(camera_id).channels, focus_m=Channel(300.0))
     far = far.with_camera(replace(far.camera(camera_id), channels=channels))
     if scene.camera(camera_id).focus is None:
-        again = edits.bake_camera(far, baker(far), camera_id, 1001, 1096, 0.5).camera(camera_id)
+        again = (
+            edits.BakeCamera(camera_id=camera_id, first=1001, last=1096, error_px=0.5)
+            .apply(far, baker(far))
+            .camera(camera_id)
+        )
         assert again.channels.x == baked.channels.x
 
 
 def test_an_orbit_around_a_followed_pivot_and_an_aim_work_together() -> None:
     mount = Orbit(pivot=Subject("joint", mill_race.ODA, "hips"))
-    scene = edits.mount_camera(SCENE, baker(), mill_race.CRANE, mount, 1020)
+    scene = edits.MountCamera(camera_id=mill_race.CRANE, mount=mount, frame=1020).apply(SCENE, baker())
     camera = scene.camera(mill_race.CRANE)
     chest = baker(scene).joint_frames(mill_race.ODA, "chest", "motion")[:, :3, 3]
     assert np.allclose(baker(scene).camera_path(camera).project(chest).pixels, [960, 540], atol=1e-6)

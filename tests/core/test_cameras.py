@@ -46,6 +46,9 @@ def new_id() -> str:
     return str(uuid.uuid4())
 
 
+WALL_CAMERA = new_id()
+
+
 # --- the demo ---
 
 
@@ -74,7 +77,7 @@ def test_names_stay_unique_and_lines_differ() -> None:
 
 
 def test_copying_and_ordering() -> None:
-    copied = edits.copy_camera(SCENE, BANK, new_id())
+    copied = edits.CopyCamera(camera_id=BANK, new_id=new_id()).apply(SCENE)
     copy = copied.cameras[1]
     assert copy.name == "Bank rail 35 (2)"
     assert not copy.locks
@@ -82,22 +85,22 @@ def test_copying_and_ordering() -> None:
     assert np.allclose(
         baker(copied).camera_path(copy).world_from_camera, baker().camera_path(SCENE.camera(BANK)).world_from_camera
     )
-    last = edits.order_camera(SCENE, BANK, 99)
+    last = edits.OrderCamera(camera_id=BANK, place=99).apply(SCENE)
     assert last.cameras[-1].id == BANK
-    assert edits.order_camera(last, BANK, 0) == SCENE
+    assert edits.OrderCamera(camera_id=BANK, place=0).apply(last) == SCENE
 
 
 def test_a_camera_of_the_cut_is_not_deleted_but_replaced() -> None:
     with pytest.raises(DomainError, match=r"The cut uses “Bank rail 35” from frame 1001.*Replace it"):
-        edits.delete_camera(SCENE, BANK)
+        edits.DeleteCamera(camera_id=BANK).apply(SCENE)
     with pytest.raises(DomainError, match="own place"):
-        edits.delete_camera(SCENE, BANK, BANK)
-    replaced = edits.delete_camera(SCENE, BANK, TWO)
+        edits.DeleteCamera(camera_id=BANK, replace_by=BANK).apply(SCENE)
+    replaced = edits.DeleteCamera(camera_id=BANK, replace_by=TWO).apply(SCENE)
     assert [e.camera_id for e in replaced.cut] == [TWO]
     assert BANK not in {c.id for c in replaced.cameras}
-    assert len(edits.delete_camera(SCENE, TWO).cameras) == len(SCENE.cameras) - 1
+    assert len(edits.DeleteCamera(camera_id=TWO).apply(SCENE).cameras) == len(SCENE.cameras) - 1
     with pytest.raises(DomainError, match="only camera"):
-        edits.delete_camera(replace(SCENE, cameras=SCENE.cameras[:1]), BANK, BANK)
+        edits.DeleteCamera(camera_id=BANK, replace_by=BANK).apply(replace(SCENE, cameras=SCENE.cameras[:1]))
 
 
 # --- locks ---
@@ -108,35 +111,38 @@ pose = CameraPose(1, 2, 9, 0, 0, 0, 50)
 @pytest.mark.parametrize(
     ("group", "refused"),
     [
-        ("place", lambda s: edits.place_camera(s, baker(s), ZOOM, pose, 1001)),
-        ("place", lambda s: edits.mount_camera(s, baker(s), ZOOM, Free(), 1001)),
-        ("angles", lambda s: edits.aim_camera(s, baker(s), ZOOM, None, 1001)),
-        ("angles", lambda s: edits.frame_camera(s, baker(s), ZOOM, Framing((Subject(),)), 1001)),
-        ("lens", lambda s: edits.set_camera_lens(s, ZOOM, FilmBack(), Glass())),
-        ("lens", lambda s: edits.focus_camera(s, baker(s), ZOOM, None, 1001)),
-        ("lens", lambda s: edits.set_camera_values(s, ZOOM, {"aperture": 2.0})),
-        ("place", lambda s: edits.bake_camera(s, baker(s), ZOOM, 1001, 1020)),
-        ("place", lambda s: edits.recall_view(s, ZOOM, s.camera(ZOOM).views[0].id)),
+        ("place", lambda s: edits.PlaceCamera(camera_id=ZOOM, pose=pose, frame=1001).apply(s, baker(s))),
+        ("place", lambda s: edits.MountCamera(camera_id=ZOOM, mount=Free(), frame=1001).apply(s, baker(s))),
+        ("angles", lambda s: edits.AimCamera(camera_id=ZOOM, aim=None, frame=1001).apply(s, baker(s))),
+        (
+            "angles",
+            lambda s: edits.FrameCamera(camera_id=ZOOM, framing=Framing((Subject(),)), frame=1001).apply(s, baker(s)),
+        ),
+        ("lens", lambda s: edits.SetCameraLens(camera_id=ZOOM, back=FilmBack(), glass=Glass()).apply(s)),
+        ("lens", lambda s: edits.FocusCamera(camera_id=ZOOM, focus=None, frame=1001).apply(s, baker(s))),
+        ("lens", lambda s: edits.SetCameraValues(camera_id=ZOOM, values={"aperture": 2.0}).apply(s)),
+        ("place", lambda s: edits.BakeCamera(camera_id=ZOOM, first=1001, last=1020).apply(s, baker(s))),
+        ("place", lambda s: edits.RecallView(camera_id=ZOOM, view_id=s.camera(ZOOM).views[0].id).apply(s)),
     ],
 )
 def test_a_locked_group_says_why_when_it_is_pushed(group: str, refused: object) -> None:
-    saved = edits.save_view(SCENE, ZOOM, new_id(), "view", Fraction(1001))
+    saved = edits.SaveView(camera_id=ZOOM, view_id=new_id(), name="view", time=Fraction(1001)).apply(SCENE)
     locks = LOCK_GROUPS if "recall" in str(refused) else (group,)
-    locked = edits.lock_camera(saved, ZOOM, locks)  # type: ignore[arg-type]
+    locked = edits.LockCamera(camera_id=ZOOM, locks=locks).apply(saved)  # type: ignore[arg-type]
     with pytest.raises(DomainError, match="locked"):
         refused(locked)  # type: ignore[operator]
 
 
 def test_what_is_not_locked_can_be_moved() -> None:
-    locked = edits.lock_camera(SCENE, TWO, ("angles", "lens"))
+    locked = edits.LockCamera(camera_id=TWO, locks=("angles", "lens")).apply(SCENE)
     now = baker(locked).camera(locked.camera(TWO)).pose_at(20)
-    moved = edits.place_camera(locked, baker(locked), TWO, replace(now, x=now.x + 1), 1021)
+    moved = edits.PlaceCamera(camera_id=TWO, pose=replace(now, x=now.x + 1), frame=1021).apply(locked, baker(locked))
     assert moved.camera(TWO).channels.x.default == pytest.approx(now.x + 1)
-    keyed = edits.key_camera(moved, baker(moved), TWO, Fraction(1021))
+    keyed = edits.KeyCamera(camera_id=TWO, time=Fraction(1021)).apply(moved, baker(moved))
     assert keyed.camera(TWO).channels.x.keys
     assert not keyed.camera(TWO).channels.pan.keys, "a locked group is not keyed"
     with pytest.raises(DomainError, match="The angles of"):
-        edits.place_camera(locked, baker(locked), TWO, replace(now, pan=now.pan + 5), 1021)
+        edits.PlaceCamera(camera_id=TWO, pose=replace(now, pan=now.pan + 5), frame=1021).apply(locked, baker(locked))
 
 
 # --- saved views ---
@@ -145,13 +151,13 @@ def test_what_is_not_locked_can_be_moved() -> None:
 @settings(max_examples=25, deadline=None)
 @given(st.integers(1001, 1096), st.sampled_from([BANK, TWO, ZOOM, mill_race.CRANE, mill_race.FACE]))
 def test_a_saved_view_brings_back_the_picture(frame: int, camera_id: str) -> None:
-    scene = edits.lock_camera(SCENE, camera_id, ())
-    scene = edits.save_view(scene, camera_id, new_id(), "A view", Fraction(frame))
+    scene = edits.LockCamera(camera_id=camera_id, locks=()).apply(SCENE)
+    scene = edits.SaveView(camera_id=camera_id, view_id=new_id(), name="A view", time=Fraction(frame)).apply(scene)
     view = scene.camera(camera_id).views[0]
     before = baker(scene).camera_path(scene.camera(camera_id)).world_from_camera[frame - 1001]
-    moved = edits.mount_camera(scene, baker(scene), camera_id, Free(), frame)
-    moved = edits.place_camera(moved, baker(moved), camera_id, pose, frame)
-    back = edits.recall_view(moved, camera_id, view.id)
+    moved = edits.MountCamera(camera_id=camera_id, mount=Free(), frame=frame).apply(scene, baker(scene))
+    moved = edits.PlaceCamera(camera_id=camera_id, pose=pose, frame=frame).apply(moved, baker(moved))
+    back = edits.RecallView(camera_id=camera_id, view_id=view.id).apply(moved)
     assert np.allclose(
         baker(back).camera_path(back.camera(camera_id)).world_from_camera[frame - 1001], before, atol=1e-9
     )
@@ -161,37 +167,40 @@ def test_a_saved_view_brings_back_the_picture(frame: int, camera_id: str) -> Non
 def test_saved_views_have_names_and_put_back_returns_to_the_last() -> None:
     scene = replace(SCENE, cameras=(*SCENE.cameras, Camera("still", "Still")))
     for name in ("First", "First", "Other"):
-        scene = edits.save_view(scene, "still", new_id(), name, Fraction(1001))
-        scene = edits.place_camera(
-            scene, baker(scene), "still", replace(pose, x=len(scene.camera("still").views)), 1001
-        )
+        scene = edits.SaveView(camera_id="still", view_id=new_id(), name=name, time=Fraction(1001)).apply(scene)
+        scene = edits.PlaceCamera(
+            camera_id="still", pose=replace(pose, x=len(scene.camera("still").views)), frame=1001
+        ).apply(scene, baker(scene))
     views = scene.camera("still").views
     assert [v.name for v in views] == ["First", "First (2)", "Other"]
-    back = edits.put_camera_back(scene, "still")
+    back = edits.PutCameraBack(camera_id="still").apply(scene)
     assert back.camera("still").channels.x.default == dict(views[-1].values)["x"]
     with pytest.raises(DomainError, match="Nothing to put back"):
-        edits.put_camera_back(back, "still")
+        edits.PutCameraBack(camera_id="still").apply(back)
     with pytest.raises(DomainError, match="Another view"):
-        edits.rename_view(scene, "still", views[0].id, "Other")
-    assert edits.rename_view(scene, "still", views[0].id, "Own").camera("still").views[0].name == "Own"
-    assert len(edits.delete_view(scene, "still", views[1].id).camera("still").views) == 2
+        edits.RenameView(camera_id="still", view_id=views[0].id, name="Other").apply(scene)
+    assert (
+        edits.RenameView(camera_id="still", view_id=views[0].id, name="Own").apply(scene).camera("still").views[0].name
+        == "Own"
+    )
+    assert len(edits.DeleteView(camera_id="still", view_id=views[1].id).apply(scene).camera("still").views) == 2
     with pytest.raises(DomainError, match="no such saved view"):
-        edits.recall_view(scene, "still", new_id())
+        edits.RecallView(camera_id="still", view_id=new_id()).apply(scene)
 
 
 def test_channels_are_set_and_keyed_one_by_one() -> None:
-    scene = edits.set_camera_values(SCENE, TWO, {"aperture": 2.8})
+    scene = edits.SetCameraValues(camera_id=TWO, values={"aperture": 2.8}).apply(SCENE)
     assert scene.camera(TWO).channels.aperture.default == 2.8
-    scene = edits.key_camera_values(scene, TWO, Fraction(1010), {"aperture": 4.0})
-    scene = edits.key_camera_values(scene, TWO, Fraction(1030), {"aperture": 8.0})
+    scene = edits.KeyCameraValues(camera_id=TWO, time=Fraction(1010), values={"aperture": 4.0}).apply(scene)
+    scene = edits.KeyCameraValues(camera_id=TWO, time=Fraction(1030), values={"aperture": 8.0}).apply(scene)
     assert float(baker(scene).camera(scene.camera(TWO)).aperture[29]) == 8.0
-    loose = edits.set_camera_values(scene, TWO, {"aperture": 5.6})
+    loose = edits.SetCameraValues(camera_id=TWO, values={"aperture": 5.6}).apply(scene)
     assert dict(loose.camera(TWO).unkeyed) == {"aperture": 5.6}
     assert (baker(loose).camera(loose.camera(TWO)).aperture == 5.6).all()
-    assert edits.put_camera_back(loose, TWO) == scene
+    assert edits.PutCameraBack(camera_id=TWO).apply(loose) == scene
     for wrong in ({"aperture": 0.0}, {"nothing": 1.0}, {"aim_weight": 2.0}, {"focus_m": float("nan")}):
         with pytest.raises(DomainError):
-            edits.set_camera_values(SCENE, TWO, wrong)
+            edits.SetCameraValues(camera_id=TWO, values=wrong).apply(SCENE)
 
 
 # --- cameras in one action ---
@@ -209,14 +218,16 @@ def pixels_of_face(scene: Scene, camera: Camera, frame: int) -> Floats:
 
 @pytest.mark.parametrize("frame", [1001, 1050])
 def test_a_face_camera_fills_two_thirds_and_stays_with_the_head(frame: int) -> None:
-    scene = edits.make_face_camera(SCENE, baker(), new_id(), ODA.id, frame)
+    scene = edits.MakeFaceCamera(camera_id=new_id(), character_id=ODA.id, frame=frame).apply(SCENE, baker())
     camera = scene.cameras[-1]
     assert (camera.role, camera.name) == ("face", "Face Oda 85 (2)")
     for at in (frame, 1020, 1090):
         top, bottom = pixels_of_face(scene, camera, at)
         assert bottom[1] - top[1] == pytest.approx(720, rel=1e-6), "all of the head's turns are followed"
         assert np.allclose((top + bottom) / 2, [960, 540], atol=1e-6)
-    still = edits.make_face_camera(SCENE, baker(), new_id(), ODA.id, frame, turns_with_head=False)
+    still = edits.MakeFaceCamera(camera_id=new_id(), character_id=ODA.id, frame=frame, turns_with_head=False).apply(
+        SCENE, baker()
+    )
     turn = baker(still).camera_path(still.cameras[-1]).world_from_camera[:, :3, :3]
     assert np.allclose(turn, turn[0]), "its place only"
 
@@ -236,7 +247,7 @@ def test_the_face_is_measured_or_a_stated_share() -> None:
 
 
 def test_a_point_of_view_looks_from_the_eyes_where_the_face_looks() -> None:
-    scene = edits.make_point_of_view(SCENE, baker(), new_id(), ODA.id, 1060)
+    scene = edits.MakePointOfView(camera_id=new_id(), character_id=ODA.id, frame=1060).apply(SCENE, baker())
     world = baker(scene).camera_path(scene.cameras[-1]).world_from_camera
     rig = mill_race.demo_rig("oda")
     eyes = baker().joint_positions(ODA)[:, [rig.joint_names.index(n) for n in ("eye_l", "eye_r")]].mean(axis=1)
@@ -248,7 +259,9 @@ def test_a_point_of_view_looks_from_the_eyes_where_the_face_looks() -> None:
 
 
 def test_over_the_shoulder_and_two_shot_show_both() -> None:
-    scene = edits.make_over_the_shoulder(SCENE, baker(), new_id(), QUILL.id, ODA.id, 1056)
+    scene = edits.MakeOverTheShoulder(camera_id=new_id(), character_id=QUILL.id, other_id=ODA.id, frame=1056).apply(
+        SCENE, baker()
+    )
     path = baker(scene).camera_path(scene.cameras[-1])
     head = baker().joint_frames(QUILL.id, "head", "motion")[:, :3, 3]
     seen = path.project(head)
@@ -257,8 +270,10 @@ def test_over_the_shoulder_and_two_shot_show_both() -> None:
     assert np.allclose(faces.mean(axis=0), [0.58 * 1920, 0.34 * 1080], atol=6)
     for one, other in ((ODA.id, ODA.id), (ODA.id, new_id())):
         with pytest.raises(DomainError):
-            edits.make_two_shot(SCENE, baker(), new_id(), one, other, 1056)
-    two = edits.make_two_shot(SCENE, baker(), new_id(), QUILL.id, ODA.id, 1040)
+            edits.MakeTwoShot(camera_id=new_id(), character_id=one, other_id=other, frame=1056).apply(SCENE, baker())
+    two = edits.MakeTwoShot(camera_id=new_id(), character_id=QUILL.id, other_id=ODA.id, frame=1040).apply(
+        SCENE, baker()
+    )
     bank = baker().camera_path(SCENE.camera(BANK)).world_from_camera[39, :3, 3]
     eye = baker(two).camera_path(two.cameras[-1]).world_from_camera[39, :3, 3]
     line = head[39] - baker().joint_frames(ODA.id, "hips", "motion")[39, :3, 3]
@@ -268,7 +283,7 @@ def test_over_the_shoulder_and_two_shot_show_both() -> None:
 
 @pytest.mark.parametrize("parallel", [False, True])
 def test_a_review_set_holds_the_whole_way_from_four_sides(parallel: bool) -> None:
-    scene = edits.make_review_set(SCENE, baker(), new_id(), ODA.id, parallel)
+    scene = edits.MakeReviewSet(camera_id=new_id(), character_id=ODA.id, parallel=parallel).apply(SCENE, baker())
     made = scene.cameras[-4:]
     blocks = baker().body_blocks(ODA)
     points = np.concatenate([b.reshape(-1, 3) for b in blocks])
@@ -294,14 +309,22 @@ def test_a_new_camera_is_named_by_what_it_shows(distance: float, focal: float, n
     hips = baker().joint_frames(ODA.id, "hips", "motion")[0, :3, 3]
     view = CameraPose(hips[0], hips[1] + 0.2, hips[2] + distance, 0, 0, 0, focal)
     alone = replace(SCENE, characters=(ODA,), cameras=SCENE.cameras[:1])
-    assert edits.make_camera(alone, baker(alone), new_id(), view, "shot", 1001).cameras[-1].name == name
+    assert (
+        edits.MakeCamera(camera_id=new_id(), pose=view, role="shot", frame=1001)
+        .apply(alone, baker(alone))
+        .cameras[-1]
+        .name
+        == name
+    )
 
 
 def test_figures_of_a_subject_in_a_camera() -> None:
     face = group_of((shots.head_subject(shots.face_of(baker(), ODA), ODA),), baker()).place[10]
     camera = Camera("c", "c")
     view = CameraPose(face[0] + 3, face[1] + 1, face[2], -90, -10, 0, 50)
-    scene = edits.place_camera(replace(SCENE, cameras=(*SCENE.cameras, camera)), baker(), "c", view, 1011)
+    scene = edits.PlaceCamera(camera_id="c", pose=view, frame=1011).apply(
+        replace(SCENE, cameras=(*SCENE.cameras, camera)), baker()
+    )
     found = subject_figures(baker(scene), scene.camera("c"))[0]
     assert found.name == "Oda"
     assert found.angle_deg[10] == pytest.approx(90, abs=4), "to her left"
@@ -333,17 +356,21 @@ def test_a_straight_chord_is_found_and_an_orbit_mends_it() -> None:
     found = kinds(scene, "c")["straight chord"]
     assert (found.first, found.last, found.fix, found.joint) == (1005, 1030, "orbit", "hips")
     assert found.size > 0.5
-    mended = edits.orbit_instead(scene, baker(scene), "c", 1005, 1030, Subject("joint", ODA.id, found.joint))
+    mended = edits.OrbitInstead(
+        camera_id="c", first=1005, last=1030, subject=Subject("joint", ODA.id, found.joint)
+    ).apply(scene, baker(scene))
     assert "straight chord" not in kinds(mended, "c")
 
 
 def test_an_aim_at_a_bobbing_joint_names_a_calmer_one() -> None:
     aim = Aim((Target((Subject("joint", ODA.id, "foot_l"),)),))
-    scene = edits.aim_camera(SCENE, baker(), ZOOM, aim, 1001)
+    scene = edits.AimCamera(camera_id=ZOOM, aim=aim, frame=1001).apply(SCENE, baker())
     found = kinds(scene, ZOOM)["aim bobs"]
     assert found.fix == "use joint"
     calm = Aim((Target((Subject("joint", ODA.id, found.joint),)),))
-    assert "aim bobs" not in kinds(edits.aim_camera(scene, baker(scene), ZOOM, calm, 1001), ZOOM)
+    assert "aim bobs" not in kinds(
+        edits.AimCamera(camera_id=ZOOM, aim=calm, frame=1001).apply(scene, baker(scene)), ZOOM
+    )
 
 
 def test_a_carrier_that_stands_still_while_its_character_goes_is_told() -> None:
@@ -367,29 +394,33 @@ def test_a_carrier_that_stands_still_while_its_character_goes_is_told() -> None:
 
 
 def test_focus_that_misses_its_subject_is_told() -> None:
-    scene = edits.set_camera_values(SCENE, ZOOM, {"aperture": 1.4})
-    scene = edits.focus_camera(scene, baker(scene), ZOOM, None, 1001)
+    scene = edits.SetCameraValues(camera_id=ZOOM, values={"aperture": 1.4}).apply(SCENE)
+    scene = edits.FocusCamera(camera_id=ZOOM, focus=None, frame=1001).apply(scene, baker(scene))
     found = kinds(scene, ZOOM)["soft"]
     assert found.subject == "Oda chest"
     assert found.size > found.threshold
-    sharp = edits.focus_camera(scene, baker(scene), ZOOM, Focus((Target((Subject("joint", ODA.id, "chest"),)),)), 1001)
+    sharp = edits.FocusCamera(
+        camera_id=ZOOM, focus=Focus((Target((Subject("joint", ODA.id, "chest"),)),)), frame=1001
+    ).apply(scene, baker(scene))
     assert "soft" not in kinds(sharp, ZOOM)
 
 
 def test_planes_that_cut_are_told() -> None:
-    near = edits.set_camera_lens(SCENE, ZOOM, FilmBack(), Glass(near_m=4.0))
+    near = edits.SetCameraLens(camera_id=ZOOM, back=FilmBack(), glass=Glass(near_m=4.0)).apply(SCENE)
     assert kinds(near, ZOOM)["near plane cuts in"].size > 0.3
-    far = edits.set_camera_lens(SCENE, ZOOM, FilmBack(), Glass(far_m=2.0))
+    far = edits.SetCameraLens(camera_id=ZOOM, back=FilmBack(), glass=Glass(far_m=2.0)).apply(SCENE)
     assert kinds(far, ZOOM)["far plane cuts off"].size > 1
 
 
 def test_a_wall_in_the_way_hides_and_a_near_plane_cuts_it_away() -> None:
     view = CameraPose(9.5, 1.6, 6.0, -60, 0, 0, 35)
-    scene = edits.make_camera(SCENE, baker(), "c" * 36, view, "shot", 1001)
-    scene = edits.aim_camera(scene, baker(scene), "c" * 36, Aim((Target((Subject("body", ODA.id),)),)), 1001)
-    assert "Oda" in hidden(scene, "c" * 36)
-    cut = edits.set_camera_lens(scene, "c" * 36, FilmBack(), Glass(near_m=8.5))
-    assert "Oda" not in hidden(cut, "c" * 36)
+    scene = edits.MakeCamera(camera_id=WALL_CAMERA, pose=view, role="shot", frame=1001).apply(SCENE, baker())
+    scene = edits.AimCamera(camera_id=WALL_CAMERA, aim=Aim((Target((Subject("body", ODA.id),)),)), frame=1001).apply(
+        scene, baker(scene)
+    )
+    assert "Oda" in hidden(scene, WALL_CAMERA)
+    cut = edits.SetCameraLens(camera_id=WALL_CAMERA, back=FilmBack(), glass=Glass(near_m=8.5)).apply(scene)
+    assert "Oda" not in hidden(cut, WALL_CAMERA)
 
 
 def hidden(scene: Scene, camera_id: str) -> set[str]:
@@ -424,22 +455,24 @@ def test_sight_lines_against_a_wall() -> None:
 
 def test_the_frame_that_loses_a_head_or_crowds_it_is_told() -> None:
     pose_now = baker().camera(SCENE.camera(BANK)).pose_at(0)
-    unlocked = edits.lock_camera(SCENE, BANK, ())
-    freed = edits.bake_camera(unlocked, baker(unlocked), BANK, 1001, 1096, 0.5)
-    near = edits.place_camera(freed, baker(freed), BANK, replace(pose_now, x=-2.2, z=2.4, pan=90, tilt=-2), 1001)
+    unlocked = edits.LockCamera(camera_id=BANK, locks=()).apply(SCENE)
+    freed = edits.BakeCamera(camera_id=BANK, first=1001, last=1096, error_px=0.5).apply(unlocked, baker(unlocked))
+    near = edits.PlaceCamera(camera_id=BANK, pose=replace(pose_now, x=-2.2, z=2.4, pan=90, tilt=-2), frame=1001).apply(
+        freed, baker(freed)
+    )
     found = kinds(near, BANK)
     assert {"entrance", "exit"} <= set(found), "she walks through the frame by herself: no fault"
     assert "head out of the frame" not in {k for k, r in found.items() if r.subject == "Oda"}
-    above = edits.place_camera(freed, baker(freed), BANK, replace(pose_now, tilt=-15), 1001)
+    above = edits.PlaceCamera(camera_id=BANK, pose=replace(pose_now, tilt=-15), frame=1001).apply(freed, baker(freed))
     assert kinds(above, BANK)["head out of the frame"].subject in ("Oda", "Quill")
     knee = Framing((Subject("joint", ODA.id, "shin_l"),), 0.5, 0.997)
-    low = edits.frame_camera(freed, baker(freed), BANK, knee, 1001)
+    low = edits.FrameCamera(camera_id=BANK, framing=knee, frame=1001).apply(freed, baker(freed))
     assert any(kind.startswith("cut at") for kind in kinds(low, BANK))
 
 
 def test_the_room_that_is_wanted_is_what_readings_go_by() -> None:
     assert kinds(SCENE, BANK)["little headroom"].subject == "Quill"
-    more = edits.set_room(SCENE, Room(headroom_least=0.3, headroom_most=0.9))
+    more = edits.SetRoom(room=Room(headroom_least=0.3, headroom_most=0.9)).apply(SCENE)
     found = kinds(more, BANK)["little headroom"]
     assert (found.subject, found.threshold) == ("Oda", 0.3)
     assert found.size < 0.3
@@ -450,24 +483,26 @@ def test_the_room_that_is_wanted_is_what_readings_go_by() -> None:
 
 def test_a_lock_out_of_reach_and_a_size_that_drifts_are_told() -> None:
     framing = Framing((Subject("body", ODA.id),), size=SizeHold("zoom", 2.0, longest_mm=40))
-    scene = edits.frame_camera(SCENE, baker(), ZOOM, framing, 1001)
+    scene = edits.FrameCamera(camera_id=ZOOM, framing=framing, frame=1001).apply(SCENE, baker())
     assert "size cannot be held" in kinds(scene, ZOOM)
     marks = (Subject("joint", ODA.id, "head"), Subject("joint", ODA.id, "hips"))
     framing = Framing((Subject("body", ODA.id),), size=SizeHold("zoom", 2.0, marks, longest_mm=40))
-    scene = edits.frame_camera(SCENE, baker(), ZOOM, framing, 1001)
+    scene = edits.FrameCamera(camera_id=ZOOM, framing=framing, frame=1001).apply(SCENE, baker())
     assert kinds(scene, ZOOM)["size cannot be held"].size < -0.5
-    drift = edits.frame_camera(SCENE, baker(), mill_race.CRANE, Framing((Subject("body", ODA.id),)), 1001)
+    drift = edits.FrameCamera(camera_id=mill_race.CRANE, framing=Framing((Subject("body", ODA.id),)), frame=1001).apply(
+        SCENE, baker()
+    )
     assert kinds(drift, mill_race.CRANE)["size drifts"].size > 0.15
 
 
 def test_cameras_follow_the_motion_or_the_shown_pose() -> None:
-    stepped = edits.step_character(SCENE, ODA.id, Stepping(4))
+    stepped = edits.StepCharacter(character_id=ODA.id, stepping=Stepping(4)).apply(SCENE)
     aim = Aim((Target((Subject("joint", ODA.id, "hand_l"),)),), "shown")
-    scene = edits.aim_camera(stepped, baker(stepped), ZOOM, aim, 1001)
+    scene = edits.AimCamera(camera_id=ZOOM, aim=aim, frame=1001).apply(stepped, baker(stepped))
     hand = baker(scene).joint_frames(ODA.id, "hand_l", "shown")[:, :3, 3]
     assert np.allclose(hand[4:8], hand[4]), "held for four frames"
     assert np.allclose(baker(scene).camera_path(scene.camera(ZOOM)).project(hand).pixels, [960, 540], atol=1e-6)
-    on_ones = edits.step_character(scene, ODA.id, Stepping(1))
+    on_ones = edits.StepCharacter(character_id=ODA.id, stepping=Stepping(1)).apply(scene)
     assert baker(on_ones).camera_name(on_ones.camera(ZOOM)) != baker(scene).camera_name(scene.camera(ZOOM))
     assert baker(on_ones).camera_name(on_ones.camera(TWO)) == baker(scene).camera_name(scene.camera(TWO)), (
         "one that follows the motion is not baked again when poses are stepped otherwise"

@@ -168,7 +168,7 @@ def test_a_dolly_zoom_that_keeps_the_size_is_no_drift(given: str) -> None:
     )
     scene, camera = watching(SCENE, framing, **keys)
     wanted = edits.DollyZoom(Subject("body", SCENE.characters[0].id), 1001, 1096, given)  # type: ignore[arg-type]
-    solved = edits.dolly_zoom(scene, baker(scene), camera.id, wanted)
+    solved = edits.SolveDollyZoom(camera_id=camera.id, wanted=wanted).apply(scene, baker(scene))
     assert "size drifts" not in kinds(solved, solved.camera(camera.id))
 
 
@@ -240,6 +240,6 @@ def test_lead_room_goes_by_the_travel_where_that_is_fast() -> None:
     """She walks to the right of this camera, out of the frame's right side, whatever way she looks."""
     scene, camera = watching(pan=Channel(84.0))
     found = kinds(scene, camera)
-    turned = edits.set_front(scene, ODA.id, 0.0)
+    turned = edits.SetFront(character_id=ODA.id, front_deg=0.0).apply(scene)
     assert "little lead room" in found
     assert "little lead room" in kinds(turned, turned.camera(camera.id))

@@ -62,7 +62,7 @@ def test_discs_in_pixels_and_the_circle_of_the_used_back() -> None:
 
 def test_a_focus_pull_goes_from_one_subject_to_the_other() -> None:
     around = Stage({"head": wandering(1), "hips": wandering(2)})
-    scene = edits.set_camera_values(SCENE, mill_race.SHOULDER, {"aperture": 2.0})
+    scene = edits.SetCameraValues(camera_id=mill_race.SHOULDER, values={"aperture": 2.0}).apply(SCENE)
     found = baker(scene).camera(scene.camera(mill_race.SHOULDER))
     depth = {
         who: subject_depths(found.path, baker().joint_frames(who, "head", "motion")[:, :3, 3])
@@ -75,7 +75,7 @@ def test_a_focus_pull_goes_from_one_subject_to_the_other() -> None:
     held = Focus((Target((joint(),)),))
     assert around.frames.count
     assert held.follows == "motion"
-    let_go = edits.focus_camera(scene, baker(scene), mill_race.SHOULDER, None, 1080)
+    let_go = edits.FocusCamera(camera_id=mill_race.SHOULDER, focus=None, frame=1080).apply(scene, baker(scene))
     after = baker(let_go).camera(let_go.camera(mill_race.SHOULDER))
     assert np.allclose(after.focus_m, found.focus_m[79])
 
@@ -99,10 +99,10 @@ def test_the_demo_dolly_zoom_holds_its_size_to_a_millionth() -> None:
 def test_a_dolly_zoom_gives_the_sizes_that_were_asked_for(
     first: int, length: int, given_: edits.Given, a: float, b: float, ease: str
 ) -> None:
-    scene = edits.aim_camera(SCENE, baker(), ZOOM, None, first)
+    scene = edits.AimCamera(camera_id=ZOOM, aim=None, frame=first).apply(SCENE, baker())
     wanted = edits.DollyZoom(ODA, first, first + length, given_, a, b, ease)  # type: ignore[arg-type]
     before = baker(scene).camera(scene.camera(ZOOM))
-    solved = edits.dolly_zoom(scene, baker(scene), ZOOM, wanted)
+    solved = edits.SolveDollyZoom(camera_id=ZOOM, wanted=wanted).apply(scene, baker(scene))
     after = baker(solved).camera(solved.camera(ZOOM))
     rows = slice(first - 1001, first + length - 1000)
     sizes = apparent_sizes_px(after.path, group_of((ODA,), baker()))[rows]
@@ -127,7 +127,7 @@ def test_a_dolly_zoom_is_exact_on_the_final_camera_under_an_off_centre_lock(
     before = baker(scene).camera(camera)
     height = float(apparent_sizes_px(before.path, group_of((ODA,), baker()))[first - 1001]) / 1080
     wanted = edits.DollyZoom(ODA, first, last, given_, height, 1.3 * height)
-    solved = edits.dolly_zoom(scene, baker(scene), ZOOM, wanted)
+    solved = edits.SolveDollyZoom(camera_id=ZOOM, wanted=wanted).apply(scene, baker(scene))
     after = baker(solved).camera(solved.camera(ZOOM))
     rows = slice(first - 1001, last - 1000)
     sizes = apparent_sizes_px(after.path, group_of((ODA,), baker()))[rows]
@@ -144,7 +144,7 @@ def test_a_dolly_zoom_and_a_held_size_contradict_each_other() -> None:
     camera = replace(SCENE.camera(ZOOM), framing=Framing((ODA,), size=SizeHold("zoom", 0.5)))
     scene = SCENE.with_camera(camera)
     with pytest.raises(DomainError, match="keeps the size"):
-        edits.dolly_zoom(scene, baker(scene), ZOOM, edits.DollyZoom(ODA, 1010, 1060))
+        edits.SolveDollyZoom(camera_id=ZOOM, wanted=edits.DollyZoom(ODA, 1010, 1060)).apply(scene, baker(scene))
 
 
 def test_moving_along_the_axis_keeps_the_place_at_a_constant_size() -> None:
@@ -172,7 +172,7 @@ def test_moving_along_the_axis_keeps_the_place_at_a_constant_size() -> None:
 def test_a_dolly_zoom_that_cannot_be_is_refused(wanted: edits.DollyZoom, told: str) -> None:
     camera = mill_race.CRANE if wanted.given == "lens" else ZOOM
     with pytest.raises(DomainError, match=told):
-        edits.dolly_zoom(SCENE, baker(), camera, wanted)
+        edits.SolveDollyZoom(camera_id=camera, wanted=wanted).apply(SCENE, baker())
     with pytest.raises(DomainError):
         edits.DollyZoom(ODA, 10, 10)
 
@@ -181,7 +181,9 @@ def test_a_dolly_zoom_that_cannot_be_is_refused(wanted: edits.DollyZoom, told: s
 
 
 def test_squeeze_shift_and_planes_are_checked_and_kept() -> None:
-    scene = edits.set_camera_lens(SCENE, ZOOM, FilmBack(24.89, 18.66, "reach", 2.0), Glass(0.1, -0.2, 0.5, 40.0))
+    scene = edits.SetCameraLens(
+        camera_id=ZOOM, back=FilmBack(24.89, 18.66, "reach", 2.0), glass=Glass(0.1, -0.2, 0.5, 40.0)
+    ).apply(SCENE)
     lens = scene.camera(ZOOM).lens()
     assert (lens.squeeze, lens.shift_x, lens.shift_y, lens.near_m) == (2.0, 0.1, -0.2, 0.5)
     for wrong in (
@@ -191,8 +193,8 @@ def test_squeeze_shift_and_planes_are_checked_and_kept() -> None:
         lambda: Glass(orthographic_height_m=0),
         lambda: Glass(circle_mm=0),
         lambda: Glass(shutter_deg=400),
-        lambda: edits.set_camera_lens(SCENE, ZOOM, FilmBack(0, 24), Glass()),
-        lambda: edits.set_delivery(SCENE, DeliveryFrame(0, 10)),
+        lambda: edits.SetCameraLens(camera_id=ZOOM, back=FilmBack(0, 24), glass=Glass()).apply(SCENE),
+        lambda: edits.SetDelivery(delivery=DeliveryFrame(0, 10)).apply(SCENE),
     ):
         with pytest.raises(DomainError):
             wrong()
@@ -200,7 +202,7 @@ def test_squeeze_shift_and_planes_are_checked_and_kept() -> None:
 
 def test_a_cut_between_lenses_shows_each_through_its_own() -> None:
     front = next(c for c in SCENE.cameras if c.name == "Front Oda")
-    scene = edits.set_camera_lens(SCENE, ZOOM, FilmBack(12, 9), Glass(0.1, 0.05, 0.2))
+    scene = edits.SetCameraLens(camera_id=ZOOM, back=FilmBack(12, 9), glass=Glass(0.1, 0.05, 0.2)).apply(SCENE)
     scene = replace(scene, cut=(CutEntry(1001, mill_race.BANK), CutEntry(1030, front.id), CutEntry(1060, ZOOM)))
     work = baker(scene)
     points = work.joint_positions(scene.characters[0])

@@ -59,18 +59,18 @@ def world_at(scene: object, frame: int) -> Floats:
     return np.asarray(path.world_from_camera[frame - 1001])
 
 
-FREE = edits.aim_camera(SCENE, baker(), CAMERA, None, 1001)
+FREE = edits.AimCamera(camera_id=CAMERA, aim=None, frame=1001).apply(SCENE, baker())
 
 
 @settings(max_examples=40, deadline=None)
 @given(st.sampled_from(MOUNTS), st.sampled_from(MOUNTS), poses, st.integers(1001, 1096))
 def test_a_change_of_mount_keeps_the_picture(first: Mount, second: Mount, pose: CameraPose, frame: int) -> None:
     work = baker()
-    scene = edits.place_camera(FREE, work, CAMERA, pose, frame)
-    scene = edits.key_camera(scene, baker(scene), CAMERA, Fraction(frame))
+    scene = edits.PlaceCamera(camera_id=CAMERA, pose=pose, frame=frame).apply(FREE, work)
+    scene = edits.KeyCamera(camera_id=CAMERA, time=Fraction(frame)).apply(scene, baker(scene))
     for mount in (first, second):
         before = world_at(scene, frame)
-        scene = edits.mount_camera(scene, baker(scene), CAMERA, mount, frame)
+        scene = edits.MountCamera(camera_id=CAMERA, mount=mount, frame=frame).apply(scene, baker(scene))
         assert np.allclose(world_at(scene, frame), before, atol=1e-9)
         assert float(baker(scene).camera(scene.camera(CAMERA)).pose[frame - 1001, 6]) == pytest.approx(pose.focal_mm)
 
@@ -78,8 +78,8 @@ def test_a_change_of_mount_keeps_the_picture(first: Mount, second: Mount, pose: 
 @settings(max_examples=30, deadline=None)
 @given(st.sampled_from(MOUNTS), poses, st.integers(1001, 1096))
 def test_a_mounted_camera_is_put_exactly_where_it_is_wanted(mount: Mount, pose: CameraPose, frame: int) -> None:
-    scene = edits.mount_camera(FREE, baker(FREE), CAMERA, mount, 1030)
-    placed = edits.place_camera(scene, baker(scene), CAMERA, pose, frame)
+    scene = edits.MountCamera(camera_id=CAMERA, mount=mount, frame=1030).apply(FREE, baker(FREE))
+    placed = edits.PlaceCamera(camera_id=CAMERA, pose=pose, frame=frame).apply(scene, baker(scene))
     wanted = transforms.rigid(
         transforms.rotation_from_angles(pose.pan, pose.tilt, pose.roll), np.array([pose.x, pose.y, pose.z])
     )
@@ -357,7 +357,9 @@ def test_the_follower_solves_its_differential_equation() -> None:
 @pytest.mark.parametrize("shape", ["straight", "ring", "square", "beside the path"])
 def test_rails_laid_in_one_action(shape: edits.RailShape) -> None:
     before = world_at(FREE, 1050)
-    scene = edits.lay_rail(FREE, baker(FREE), CAMERA, shape, 1050, mill_race.ODA)
+    scene = edits.LayRail(camera_id=CAMERA, shape=shape, frame=1050, character_id=mill_race.ODA).apply(
+        FREE, baker(FREE)
+    )
     rail = scene.camera(CAMERA).mount
     assert isinstance(rail, Rail)
     assert np.allclose(world_at(scene, 1050), before, atol=1e-9), "the picture is kept"
@@ -386,7 +388,9 @@ def test_rails_laid_in_one_action(shape: edits.RailShape) -> None:
 
 @pytest.mark.parametrize("side_m", [2.5, -4.0])
 def test_a_rail_is_laid_beside_the_path_and_the_camera_put_on_it(side_m: float) -> None:
-    scene = edits.lay_rail(FREE, baker(FREE), CAMERA, "beside the path", 1050, mill_race.ODA, side_m)
+    scene = edits.LayRail(
+        camera_id=CAMERA, shape="beside the path", frame=1050, character_id=mill_race.ODA, side_m=side_m
+    ).apply(FREE, baker(FREE))
     rail = scene.camera(CAMERA).mount
     assert isinstance(rail, Rail)
     low, high = baker().body_bounds(mill_race.ODA, "motion")
@@ -401,28 +405,32 @@ def test_a_rail_is_laid_beside_the_path_and_the_camera_put_on_it(side_m: float) 
     assert np.hypot(*(world[:3, 3] - middle[49])[[0, 2]]) == pytest.approx(abs(side_m), abs=0.05), "beside her"
     to_her = middle[49] - world[:3, 3]
     assert np.allclose(-world[:3, 2], to_her / np.linalg.norm(to_her), atol=1e-9), "and looks at her"
-    locked = edits.lock_camera(FREE, CAMERA, ("angles",))
+    locked = edits.LockCamera(camera_id=CAMERA, locks=("angles",)).apply(FREE)
     with pytest.raises(DomainError, match="locked"):
-        edits.lay_rail(locked, baker(locked), CAMERA, "beside the path", 1050, mill_race.ODA, side_m)
+        edits.LayRail(
+            camera_id=CAMERA, shape="beside the path", frame=1050, character_id=mill_race.ODA, side_m=side_m
+        ).apply(locked, baker(locked))
 
 
 def test_a_rail_beside_the_path_needs_a_side() -> None:
     low, high = baker().body_bounds(mill_race.ODA, "motion")
     ahead = (low + high)[49] / 2 + [0.1, 0, 1.0]
     pose = CameraPose(*ahead, 0.0, 0.0, 0.0, 35.0)
-    scene = edits.place_camera(FREE, baker(FREE), CAMERA, pose, 1050)
+    scene = edits.PlaceCamera(camera_id=CAMERA, pose=pose, frame=1050).apply(FREE, baker(FREE))
     with pytest.raises(DomainError, match="own way"):
-        edits.lay_rail(scene, baker(scene), CAMERA, "beside the path", 1050, mill_race.ODA)
+        edits.LayRail(camera_id=CAMERA, shape="beside the path", frame=1050, character_id=mill_race.ODA).apply(
+            scene, baker(scene)
+        )
 
 
 def test_running_a_rail_evenly() -> None:
-    scene = edits.lay_rail(FREE, baker(FREE), CAMERA, "straight", 1050)
-    scene = edits.run_evenly(scene, CAMERA, 1001, 1096)
+    scene = edits.LayRail(camera_id=CAMERA, shape="straight", frame=1050).apply(FREE, baker(FREE))
+    scene = edits.RunEvenly(camera_id=CAMERA, first=1001, last=1096).apply(scene)
     place = baker(scene).camera_path(scene.camera(CAMERA)).world_from_camera[:, :3, 3]
     steps = np.linalg.norm(np.diff(place, axis=0), axis=1)
     assert np.allclose(steps, steps.mean(), rtol=1e-4)
     with pytest.raises(DomainError, match="no rail"):
-        edits.run_evenly(FREE, CAMERA, 1001, 1096)
+        edits.RunEvenly(camera_id=CAMERA, first=1001, last=1096).apply(FREE)
 
 
 # --- from a chord to an orbit ---
@@ -438,7 +446,7 @@ def test_an_orbit_instead_of_a_chord_has_the_same_end_pictures() -> None:
         )
     )
     ends = [world_at(scene, f) for f in (1010, 1060)]
-    after = edits.orbit_instead(scene, baker(scene), CAMERA, 1010, 1060, HIPS)
+    after = edits.OrbitInstead(camera_id=CAMERA, first=1010, last=1060, subject=HIPS).apply(scene, baker(scene))
     for frame, end in zip((1010, 1060), ends, strict=True):
         assert np.allclose(world_at(after, frame), end, atol=1e-9)
     place = baker(after).camera_path(after.camera(CAMERA)).world_from_camera[9:60, :3, 3]

@@ -154,11 +154,11 @@ def test_a_part_is_computed_once_and_again_only_when_something_it_depends_on_cha
     first.strobing(character)
     first.arc(character, ODA.find("lantern"), None)
     held = set(memory)
-    again = Baker(edits.rename_scene(SCENE, "Other"), lambda _: ODA, memory)
+    again = Baker(edits.RenameScene(name="Other").apply(SCENE), lambda _: ODA, memory)
     again.strobing(character)
     again.arc(character, ODA.find("lantern"), None)
     assert set(memory) == held
-    stepped = edits.step_character(SCENE, character.id, Stepping(3))
+    stepped = edits.StepCharacter(character_id=character.id, stepping=Stepping(3)).apply(SCENE)
     Baker(stepped, lambda _: ODA, memory).strobing(stepped.characters[0])
     new = {name.split(" ")[0] for name in set(memory) - held}
     assert new == {"strobing", "ride", "exposures", "name"}, "neither motion nor camera is baked again"
@@ -198,25 +198,27 @@ def test_front_and_feet_by_name() -> None:
 pose_values = st.floats(-50, 50)
 poses = st.builds(CameraPose, *[pose_values] * 6, st.floats(10, 200))
 CAMERA = SCENE.cameras[0].id
-UNLOCKED = edits.bake_camera(edits.lock_camera(SCENE, CAMERA, ()), baker(), CAMERA, 1001, 1096, 0.5)
+UNLOCKED = edits.BakeCamera(camera_id=CAMERA, first=1001, last=1096, error_px=0.5).apply(
+    edits.LockCamera(camera_id=CAMERA, locks=()).apply(SCENE), baker()
+)
 AT_WORK = baker(UNLOCKED)
 
 
 @given(poses, st.integers(900, 1200))
 def test_a_key_is_where_it_was_set(pose: CameraPose, frame: int) -> None:
-    keyed = edits.key_camera(UNLOCKED, AT_WORK, CAMERA, Fraction(frame), pose)
+    keyed = edits.KeyCamera(camera_id=CAMERA, time=Fraction(frame), pose=pose).apply(UNLOCKED, AT_WORK)
     values = [float(c.at(frame)) for c in keyed.camera(CAMERA).channels.by_name().values()][:7]
     assert values == pytest.approx([pose.x, pose.y, pose.z, pose.pan, pose.tilt, pose.roll, pose.focal_mm])
 
 
 @given(poses)
 def test_a_moved_camera_stands_there_on_every_frame_until_keyed_or_put_back(pose: CameraPose) -> None:
-    moved = edits.place_camera(UNLOCKED, AT_WORK, CAMERA, pose, 1010)
+    moved = edits.PlaceCamera(camera_id=CAMERA, pose=pose, frame=1010).apply(UNLOCKED, AT_WORK)
     path = baker(moved).camera_path(moved.camera(CAMERA)).world_from_camera
     assert np.allclose(path, path[0])
     assert np.allclose(path[0, :3, 3], [pose.x, pose.y, pose.z])
-    assert edits.put_camera_back(moved, CAMERA) == UNLOCKED
-    keyed = edits.key_camera(moved, baker(moved), CAMERA, Fraction(1030))
+    assert edits.PutCameraBack(camera_id=CAMERA).apply(moved) == UNLOCKED
+    keyed = edits.KeyCamera(camera_id=CAMERA, time=Fraction(1030)).apply(moved, baker(moved))
     assert keyed.camera(CAMERA).unkeyed == ()
     assert float(keyed.camera(CAMERA).channels.x.at(1030)) == pytest.approx(pose.x)
 
@@ -224,7 +226,9 @@ def test_a_moved_camera_stands_there_on_every_frame_until_keyed_or_put_back(pose
 @given(st.floats(-2000, 2000), st.floats(-2000, 2000))
 def test_a_camera_put_somewhere_by_direction_does_not_spin(pan: float, roll: float) -> None:
     pose = CameraPose(0, 0, 0, pan, 0, roll, 35)
-    placed = dict(edits.place_camera(UNLOCKED, AT_WORK, CAMERA, pose, 1048).camera(CAMERA).unkeyed)
+    placed = dict(
+        edits.PlaceCamera(camera_id=CAMERA, pose=pose, frame=1048).apply(UNLOCKED, AT_WORK).camera(CAMERA).unkeyed
+    )
     assert abs(placed["pan"] - 87) <= 180 + 1e-9
     assert abs(placed["roll"]) <= 180 + 1e-9
     turned = transforms.rotation_from_angles(placed["pan"], 0, placed["roll"])
@@ -232,26 +236,26 @@ def test_a_camera_put_somewhere_by_direction_does_not_spin(pan: float, roll: flo
 
 
 def test_moving_and_deleting_keys() -> None:
-    rail = edits.lock_camera(SCENE, CAMERA, ())
-    moved = edits.move_camera_keys(rail, CAMERA, Fraction(1024), Fraction(2061, 2))
+    rail = edits.LockCamera(camera_id=CAMERA, locks=()).apply(SCENE)
+    moved = edits.MoveCameraKeys(camera_id=CAMERA, time=Fraction(1024), to=Fraction(2061, 2)).apply(rail)
     assert [str(k.time) for k in moved.camera(CAMERA).channels.rail.keys] == ["1001", "2061/2", "1048", "1072", "1096"]
-    assert edits.move_camera_keys(moved, CAMERA, Fraction(2061, 2), Fraction(1024)) == rail
+    assert edits.MoveCameraKeys(camera_id=CAMERA, time=Fraction(2061, 2), to=Fraction(1024)).apply(moved) == rail
     with pytest.raises(DomainError, match="already"):
-        edits.move_camera_keys(rail, CAMERA, Fraction(1024), Fraction(1048))
+        edits.MoveCameraKeys(camera_id=CAMERA, time=Fraction(1024), to=Fraction(1048)).apply(rail)
     with pytest.raises(DomainError, match="no key"):
-        edits.delete_camera_keys(rail, CAMERA, Fraction(1025))
-    gone = edits.delete_camera_keys(rail, CAMERA, Fraction(1024))
+        edits.DeleteCameraKeys(camera_id=CAMERA, time=Fraction(1025)).apply(rail)
+    gone = edits.DeleteCameraKeys(camera_id=CAMERA, time=Fraction(1024)).apply(rail)
     assert len(gone.camera(CAMERA).channels.rail.keys) == 4
 
 
 def test_a_locked_camera_says_why_it_does_not_move() -> None:
     pose = CameraPose(0, 0, 0, 0, 0, 0, 35)
     for refused in (
-        lambda: edits.place_camera(SCENE, baker(), CAMERA, pose, 1001),
-        lambda: edits.key_camera(SCENE, baker(), CAMERA, Fraction(1001)),
-        lambda: edits.delete_camera_keys(SCENE, CAMERA, Fraction(1001)),
-        lambda: edits.move_camera_keys(SCENE, CAMERA, Fraction(1001), Fraction(1002)),
-        lambda: edits.shape_camera_keys(SCENE, CAMERA, Fraction(1001), "hold"),
+        lambda: edits.PlaceCamera(camera_id=CAMERA, pose=pose, frame=1001).apply(SCENE, baker()),
+        lambda: edits.KeyCamera(camera_id=CAMERA, time=Fraction(1001)).apply(SCENE, baker()),
+        lambda: edits.DeleteCameraKeys(camera_id=CAMERA, time=Fraction(1001)).apply(SCENE),
+        lambda: edits.MoveCameraKeys(camera_id=CAMERA, time=Fraction(1001), to=Fraction(1002)).apply(SCENE),
+        lambda: edits.ShapeCameraKeys(camera_id=CAMERA, time=Fraction(1001), shape="hold").apply(SCENE),
     ):
         with pytest.raises(DomainError, match=r"“Bank rail 35” is locked.*Unlock it first"):
             refused()
@@ -260,15 +264,18 @@ def test_a_locked_camera_says_why_it_does_not_move() -> None:
 def test_names_and_ranges_are_checked() -> None:
     two = replace(SCENE, cameras=(*SCENE.cameras, Camera("other", "Other")))
     with pytest.raises(DomainError, match="Another camera"):
-        edits.rename_camera(two, "other", " Bank  rail 35 ")
-    assert edits.rename_camera(two, "other", " Close-up\tOda 85 ").camera("other").name == "Close-up Oda 85"
+        edits.RenameCamera(camera_id="other", name=" Bank  rail 35 ").apply(two)
+    assert (
+        edits.RenameCamera(camera_id="other", name=" Close-up\tOda 85 ").apply(two).camera("other").name
+        == "Close-up Oda 85"
+    )
     for wrong in ("", "   ", "x" * 121):
         with pytest.raises(DomainError):
-            edits.rename_scene(SCENE, wrong)
+            edits.RenameScene(name=wrong).apply(SCENE)
     with pytest.raises(DomainError):
-        edits.set_frames(SCENE, 10, 5)
+        edits.SetFrames(first=10, last=5).apply(SCENE)
     with pytest.raises(DomainError):
-        edits.step_character(SCENE, "nobody", Stepping(2))
+        edits.StepCharacter(character_id="nobody", stepping=Stepping(2)).apply(SCENE)
     with pytest.raises(DomainError):
         CameraPose(0, 0, 0, 0, 0, 0, 0.1)
 
@@ -289,8 +296,8 @@ def test_a_rig_without_a_mesh_gets_a_body_that_follows_its_joints() -> None:
 
 def test_what_is_on_ones_is_not_judged_again_when_the_camera_moves() -> None:
     oda, quill = SCENE.characters
-    moved = edits.lock_camera(SCENE, SCENE.cameras[0].id, ())
-    moved = edits.set_camera_values(moved, SCENE.cameras[0].id, {"rail": 0.2})
+    moved = edits.LockCamera(camera_id=SCENE.cameras[0].id, locks=()).apply(SCENE)
+    moved = edits.SetCameraValues(camera_id=SCENE.cameras[0].id, values={"rail": 0.2}).apply(moved)
     before, after = baker(), baker(moved)
     assert before.strobing_name(quill) == after.strobing_name(quill)
     assert after.strobing(quill).rms_px == 0

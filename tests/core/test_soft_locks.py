@@ -121,14 +121,14 @@ def test_a_change_of_mount_under_a_soft_lock_keeps_the_picture(mount: Mount, wei
     camera = replace(camera, framing=replace(camera.framing, subjects=(replace(ODA_HEAD, radius_m=0.2),)))  # type: ignore[type-var]
     camera = replace(camera, channels=replace(camera.channels, framing_weight=Channel(weight)))
     scene: Scene = SCENE.with_camera(camera)
-    changed = edits.mount_camera(scene, baker(scene), camera.id, mount, frame)
+    changed = edits.MountCamera(camera_id=camera.id, mount=mount, frame=frame).apply(scene, baker(scene))
     row = frame - 1001
     before = baker(scene).camera(camera)
     after = baker(changed).camera(changed.camera(camera.id))
     points = baker().joint_positions(SCENE.characters[0])[row : row + 1]
     one, other = (f.path.at_rows(np.array([row])).project(points).pixels for f in (before, after))
     assert np.abs(one - other).max() < 1e-6
-    again = edits.mount_camera(changed, baker(changed), camera.id, Free(), frame)
+    again = edits.MountCamera(camera_id=camera.id, mount=Free(), frame=frame).apply(changed, baker(changed))
     third = baker(again).camera(again.camera(camera.id)).path.at_rows(np.array([row])).project(points).pixels
     assert np.abs(one - third).max() < 1e-6
 

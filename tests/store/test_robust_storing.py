@@ -11,7 +11,6 @@ import time
 from collections.abc import Iterator
 from datetime import timedelta
 from fractions import Fraction
-from functools import partial
 from pathlib import Path
 
 import pymysql
@@ -250,7 +249,7 @@ def test_entries_made_before_they_were_compressed_can_be_undone(database: Databa
 
     scenes = Scenes(database)
     scene_id = standing.scene.id  # type: ignore[attr-defined]
-    scenes.apply(scene_id, 1, "rename scene", lambda s: edits.rename_scene(s, "New"), "t")
+    scenes.apply(scene_id, 1, "rename scene", lambda s: edits.RenameScene(name="New").apply(s), "t")
     with database.transaction() as cursor:
         entry = read_entry(cursor, scene_id, 1)
         assert entry is not None
@@ -273,7 +272,7 @@ def test_edits_of_many_scenes_at_once_do_not_wait_for_each_other(database: Datab
         try:
             revision = 1
             for number in range(12):
-                rename = partial(edits.rename_scene, name=f"N{number}")
+                rename = edits.RenameScene(name=f"N{number}").apply
                 revision = scenes.apply(scene_id, revision, "rename scene", rename, "t", fresh()).revision
                 if number % 3 == 2:
                     revision = scenes.undo(scene_id, revision, fresh()).revision
@@ -364,7 +363,7 @@ def test_a_disk_that_is_full_is_told_apart_and_survived(small_disk: Path) -> Non
     stored = 0
     for number in range(30):
         try:
-            rename = partial(edits.rename_scene, name=f"Full {number}")
+            rename = edits.RenameScene(name=f"Full {number}").apply
             revision = scenes.apply(scene_id, revision, "rename scene", rename, "t", fresh()).revision
             stored += 1
         except (DiskFull, Unavailable):
@@ -372,7 +371,7 @@ def test_a_disk_that_is_full_is_told_apart_and_survived(small_disk: Path) -> Non
     subprocess.run(["mount", "-o", "remount,size=400m", str(small_disk)], check=True)
     server.start()
     assert scenes.get(scene_id).revision == revision
-    scenes.apply(scene_id, revision, "rename scene", partial(edits.rename_scene, name="Room again"), "t", fresh())
+    scenes.apply(scene_id, revision, "rename scene", edits.RenameScene(name="Room again").apply, "t", fresh())
     assert scenes.get(scene_id).scene.name == "Room again"
     server.stop()
 

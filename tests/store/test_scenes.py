@@ -12,7 +12,6 @@ import uuid
 from collections.abc import Iterator
 from dataclasses import replace
 from fractions import Fraction
-from functools import partial
 from hashlib import sha256
 from pathlib import Path
 
@@ -88,67 +87,105 @@ def head(scene: Scene, n: int = 0) -> Subject:
 
 def carried(scene: Scene, n: int) -> Scene:
     mount = Trailing(subject=head(scene, n), half_life_s=n / 10, through=(True, n % 2 == 0, True, True, True, False))
-    return edits.mount_camera(scene, work(scene), scene.cameras[0].id, mount, 1001 + n)
+    return edits.MountCamera(camera_id=scene.cameras[0].id, mount=mount, frame=1001 + n).apply(scene, work(scene))
 
 
 CHANGES = {
-    "place": lambda s, n: edits.place_camera(s, work(s), s.cameras[0].id, pose(n), 1001 + n),
-    "key": lambda s, n: edits.key_camera(s, work(s), s.cameras[0].id, Fraction(2003 + n, 2), pose(n)),
-    "drop key": lambda s, n: edits.delete_camera_keys(s, s.cameras[0].id, s.cameras[0].channels.x.keys[0].time),
-    "move key": lambda s, n: edits.move_camera_keys(
-        s, s.cameras[0].id, s.cameras[0].channels.x.keys[-1].time, Fraction(9000 + n)
+    "place": lambda s, n: edits.PlaceCamera(camera_id=s.cameras[0].id, pose=pose(n), frame=1001 + n).apply(s, work(s)),
+    "key": lambda s, n: edits.KeyCamera(camera_id=s.cameras[0].id, time=Fraction(2003 + n, 2), pose=pose(n)).apply(
+        s, work(s)
     ),
-    "step": lambda s, n: edits.step_character(s, s.characters[0].id, Stepping(1 + n % 4, n % 3, n % 2 == 0)),
-    "ride": lambda s, n: edits.ride_character(s, work(s), s.characters[0].id, Ride("rigid", (n % 10) / 10, "hips")),
-    "front": lambda s, n: edits.set_front(s, s.characters[0].id, n / 3 if n % 2 else None),
-    "room": lambda s, n: edits.set_room(s, Room(n / 100, 0.9, n / 50)),
-    "rename": lambda s, n: edits.rename_scene(s, f"Überfahrt {n} “quoted”; DROP TABLE scene"),
-    "frames": lambda s, n: edits.set_frames(s, 1001, 1050 + n),
-    "lock": lambda s, n: edits.lock_camera(s, s.cameras[0].id, ("angles",) if n % 4 == 3 else ()),
-    "lines": lambda s, n: edits.set_camera_lines(s, s.cameras[-1].id, n % 3, n % 6),
-    "values": lambda s, n: edits.set_camera_values(s, s.cameras[0].id, {"focus_m": 1 + n, "rail": n / 40}),
-    "key values": lambda s, n: edits.key_camera_values(s, s.cameras[0].id, Fraction(1001 + n), {"aim_weight": n / 40}),
-    "face": lambda s, n: edits.make_face_camera(s, work(s), fresh(), s.characters[0].id, 1001 + n),
-    "reviews": lambda s, n: edits.make_review_set(s, work(s), fresh(), s.characters[n % 2].id, n % 2 == 0),
-    "two-shot": lambda s, n: edits.make_two_shot(s, work(s), fresh(), s.characters[0].id, s.characters[1].id, 1001 + n),
+    "drop key": lambda s, n: edits.DeleteCameraKeys(
+        camera_id=s.cameras[0].id, time=s.cameras[0].channels.x.keys[0].time
+    ).apply(s),
+    "move key": lambda s, n: edits.MoveCameraKeys(
+        camera_id=s.cameras[0].id, time=s.cameras[0].channels.x.keys[-1].time, to=Fraction(9000 + n)
+    ).apply(s),
+    "step": lambda s, n: edits.StepCharacter(
+        character_id=s.characters[0].id, stepping=Stepping(1 + n % 4, n % 3, n % 2 == 0)
+    ).apply(s),
+    "ride": lambda s, n: edits.RideCharacter(
+        character_id=s.characters[0].id, ride=Ride("rigid", (n % 10) / 10, "hips")
+    ).apply(s, work(s)),
+    "front": lambda s, n: edits.SetFront(character_id=s.characters[0].id, front_deg=n / 3 if n % 2 else None).apply(s),
+    "room": lambda s, n: edits.SetRoom(room=Room(n / 100, 0.9, n / 50)).apply(s),
+    "rename": lambda s, n: edits.RenameScene(name=f"Überfahrt {n} “quoted”; DROP TABLE scene").apply(s),
+    "frames": lambda s, n: edits.SetFrames(first=1001, last=1050 + n).apply(s),
+    "lock": lambda s, n: edits.LockCamera(camera_id=s.cameras[0].id, locks=("angles",) if n % 4 == 3 else ()).apply(s),
+    "lines": lambda s, n: edits.SetCameraLines(camera_id=s.cameras[-1].id, tint=n % 3, pattern=n % 6).apply(s),
+    "values": lambda s, n: edits.SetCameraValues(
+        camera_id=s.cameras[0].id, values={"focus_m": 1 + n, "rail": n / 40}
+    ).apply(s),
+    "key values": lambda s, n: edits.KeyCameraValues(
+        camera_id=s.cameras[0].id, time=Fraction(1001 + n), values={"aim_weight": n / 40}
+    ).apply(s),
+    "face": lambda s, n: edits.MakeFaceCamera(camera_id=fresh(), character_id=s.characters[0].id, frame=1001 + n).apply(
+        s, work(s)
+    ),
+    "reviews": lambda s, n: edits.MakeReviewSet(
+        camera_id=fresh(), character_id=s.characters[n % 2].id, parallel=n % 2 == 0
+    ).apply(s, work(s)),
+    "two-shot": lambda s, n: edits.MakeTwoShot(
+        camera_id=fresh(), character_id=s.characters[0].id, other_id=s.characters[1].id, frame=1001 + n
+    ).apply(s, work(s)),
     "carry": carried,
-    "lay rail": lambda s, n: edits.lay_rail(
-        s, work(s), s.cameras[0].id, ("straight", "ring", "square")[n % 3], 1001 + n
+    "lay rail": lambda s, n: edits.LayRail(
+        camera_id=s.cameras[0].id, shape=("straight", "ring", "square")[n % 3], frame=1001 + n
+    ).apply(s, work(s)),
+    "rail beside": lambda s, n: edits.LayRail(
+        camera_id=s.cameras[0].id,
+        shape="beside the path",
+        frame=1001,
+        character_id=s.characters[0].id,
+        side_m=n / 10 - 2,
+    ).apply(s, work(s)),
+    "run evenly": lambda s, n: edits.RunEvenly(camera_id=s.cameras[0].id, first=1001, last=1020 + n).apply(s),
+    "bake": lambda s, n: edits.BakeCamera(
+        camera_id=s.cameras[0].id, first=1001, last=1030 + n, error_px=0.5 if n % 2 else None
+    ).apply(s, work(s)),
+    "dolly zoom": lambda s, n: edits.SolveDollyZoom(
+        camera_id=s.cameras[0].id,
+        wanted=DollyZoom(
+            Subject("body", s.characters[0].id), 1005, 1030 + n, "lens" if n % 2 else "move", ease="slow in"
+        ),
+    ).apply(s, work(s)),
+    "orbit instead": lambda s, n: edits.OrbitInstead(
+        camera_id=s.cameras[0].id, first=1005, last=1030 + n, subject=head(s)
+    ).apply(s, work(s)),
+    "eyes": lambda s, n: edits.MakePointOfView(
+        camera_id=fresh(), character_id=s.characters[n % 2].id, frame=1001 + n
+    ).apply(s, work(s)),
+    "shoulder": lambda s, n: edits.MakeOverTheShoulder(
+        camera_id=fresh(), character_id=s.characters[n % 2].id, other_id=s.characters[1 - n % 2].id, frame=1001 + n
+    ).apply(s, work(s)),
+    "aim": lambda s, n: edits.AimCamera(
+        camera_id=s.cameras[0].id,
+        aim=Aim((Target((head(s, n),)), Target((head(s, n + 1),), 1002 + n, 1010 + n))),
+        frame=1001,
+    ).apply(s, work(s)),
+    "release": lambda s, n: edits.AimCamera(camera_id=s.cameras[0].id, aim=None, frame=1001 + n).apply(s, work(s)),
+    "hold": lambda s, n: edits.FrameCamera(
+        camera_id=s.cameras[0].id, framing=Framing((head(s, n),), 0.4, n / 40, size=SizeHold("zoom", 0.2)), frame=1001
+    ).apply(s, work(s)),
+    "focus": lambda s, n: edits.FocusCamera(
+        camera_id=s.cameras[0].id, focus=Focus((Target((head(s, n),)),)), frame=1001
+    ).apply(s, work(s)),
+    "lens": lambda s, n: edits.SetCameraLens(
+        camera_id=s.cameras[0].id,
+        back=FilmBack(24, 18, "reach", 1 + n / 40),
+        glass=Glass(shift_x=n / 100, far_m=n + 1.5),
+    ).apply(s),
+    "delivery": lambda s, n: edits.SetDelivery(delivery=DeliveryFrame(1000 + n, 2000, 1.5)).apply(s),
+    "save view": lambda s, n: edits.SaveView(
+        camera_id=s.cameras[0].id, view_id=fresh(), name=f"view {n % 3}", time=Fraction(1001 + n)
+    ).apply(s),
+    "recall view": lambda s, n: edits.RecallView(camera_id=s.cameras[0].id, view_id=s.cameras[0].views[0].id).apply(s),
+    "drop view": lambda s, n: edits.DeleteView(camera_id=s.cameras[0].id, view_id=s.cameras[0].views[n % 2].id).apply(
+        s
     ),
-    "rail beside": lambda s, n: edits.lay_rail(
-        s, work(s), s.cameras[0].id, "beside the path", 1001, s.characters[0].id, n / 10 - 2
-    ),
-    "run evenly": lambda s, n: edits.run_evenly(s, s.cameras[0].id, 1001, 1020 + n),
-    "bake": lambda s, n: edits.bake_camera(s, work(s), s.cameras[0].id, 1001, 1030 + n, 0.5 if n % 2 else None),
-    "dolly zoom": lambda s, n: edits.dolly_zoom(
-        s,
-        work(s),
-        s.cameras[0].id,
-        DollyZoom(Subject("body", s.characters[0].id), 1005, 1030 + n, "lens" if n % 2 else "move", ease="slow in"),
-    ),
-    "orbit instead": lambda s, n: edits.orbit_instead(s, work(s), s.cameras[0].id, 1005, 1030 + n, head(s)),
-    "eyes": lambda s, n: edits.make_point_of_view(s, work(s), fresh(), s.characters[n % 2].id, 1001 + n),
-    "shoulder": lambda s, n: edits.make_over_the_shoulder(
-        s, work(s), fresh(), s.characters[n % 2].id, s.characters[1 - n % 2].id, 1001 + n
-    ),
-    "aim": lambda s, n: edits.aim_camera(
-        s, work(s), s.cameras[0].id, Aim((Target((head(s, n),)), Target((head(s, n + 1),), 1002 + n, 1010 + n))), 1001
-    ),
-    "release": lambda s, n: edits.aim_camera(s, work(s), s.cameras[0].id, None, 1001 + n),
-    "hold": lambda s, n: edits.frame_camera(
-        s, work(s), s.cameras[0].id, Framing((head(s, n),), 0.4, n / 40, size=SizeHold("zoom", 0.2)), 1001
-    ),
-    "focus": lambda s, n: edits.focus_camera(s, work(s), s.cameras[0].id, Focus((Target((head(s, n),)),)), 1001),
-    "lens": lambda s, n: edits.set_camera_lens(
-        s, s.cameras[0].id, FilmBack(24, 18, "reach", 1 + n / 40), Glass(shift_x=n / 100, far_m=n + 1.5)
-    ),
-    "delivery": lambda s, n: edits.set_delivery(s, DeliveryFrame(1000 + n, 2000, 1.5)),
-    "save view": lambda s, n: edits.save_view(s, s.cameras[0].id, fresh(), f"view {n % 3}", Fraction(1001 + n)),
-    "recall view": lambda s, n: edits.recall_view(s, s.cameras[0].id, s.cameras[0].views[0].id),
-    "drop view": lambda s, n: edits.delete_view(s, s.cameras[0].id, s.cameras[0].views[n % 2].id),
-    "copy": lambda s, n: edits.copy_camera(s, s.cameras[0].id, fresh()),
-    "delete": lambda s, n: edits.delete_camera(s, s.cameras[0].id, s.cameras[-1].id),
-    "order": lambda s, n: edits.order_camera(s, s.cameras[-1].id, n % 3),
+    "copy": lambda s, n: edits.CopyCamera(camera_id=s.cameras[0].id, new_id=fresh()).apply(s),
+    "delete": lambda s, n: edits.DeleteCamera(camera_id=s.cameras[0].id, replace_by=s.cameras[-1].id).apply(s),
+    "order": lambda s, n: edits.OrderCamera(camera_id=s.cameras[-1].id, place=n % 3).apply(s),
 }
 
 
@@ -170,9 +207,11 @@ BEFORE = {"release": "aim", "delete": "face", "dolly zoom": "bake", "run evenly"
 @pytest.mark.parametrize("name", sorted(CHANGES))
 @pytest.mark.parametrize("number", [2, 3])
 def test_each_edit_is_stored_as_it_was_made(database: Database, standing: Standing, name: str, number: int) -> None:
-    scene = edits.lock_camera(standing.scene, standing.scene.cameras[0].id, ())
+    scene = edits.LockCamera(camera_id=standing.scene.cameras[0].id, locks=()).apply(standing.scene)
     for view in range(4):
-        scene = edits.save_view(scene, scene.cameras[0].id, fresh(), f"View {view}", Fraction(1001 + view))
+        scene = edits.SaveView(
+            camera_id=scene.cameras[0].id, view_id=fresh(), name=f"View {view}", time=Fraction(1001 + view)
+        ).apply(scene)
     if name in BEFORE:
         scene = CHANGES[BEFORE[name]](scene, 1)
     scenes = Scenes(database)
@@ -262,7 +301,7 @@ def test_two_at_once_one_wins(database: Database, standing: Standing) -> None:
 
 def test_only_what_changed_is_written(standing: Standing) -> None:
     scene = standing.scene
-    keyed = edits.key_camera(scene, work(scene), scene.cameras[0].id, Fraction(1010))
+    keyed = edits.KeyCamera(camera_id=scene.cameras[0].id, time=Fraction(1010)).apply(scene, work(scene))
     changes = difference(scene, keyed)
     assert {key.table for key, *_ in changes} == {"camera_key"}
     assert all(before is None for _, before, _ in changes)
@@ -332,7 +371,7 @@ def test_a_killed_database_loses_no_acknowledged_edit(own_server: DatabaseServer
     thread.start()
     with contextlib.suppress(Unavailable):
         for number in range(1, 100_000):
-            rename = partial(edits.rename_scene, name=f"Crossing {number}")
+            rename = edits.RenameScene(name=f"Crossing {number}").apply
             acknowledged = scenes.apply(scene_id, number, "rename scene", rename, "t").revision
             if acknowledged > 5:
                 enough.set()

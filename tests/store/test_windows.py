@@ -72,7 +72,9 @@ def test_what_stands_on_it_is_told_and_goes_along_only_where_that_is_wanted(desk
     desk.make(ADA, "key", 3)
     desk.make(BO, "rename")
     camera_id = before.cameras[0].id
-    desk.apply(BO, "key", lambda s: edits.key_camera(s, work(s), camera_id, Fraction(1003), pose(9)))
+    desk.apply(
+        BO, "key", lambda s: edits.KeyCamera(camera_id=camera_id, time=Fraction(1003), pose=pose(9)).apply(s, work(s))
+    )
     with pytest.raises(OthersStandOnIt) as told:
         desk.undo(ADA)
     assert (told.value.edit, [(h.edit, h.window_id) for h in told.value.headings]) == ("key", [("key", BO)])
@@ -99,8 +101,10 @@ def test_where_a_window_has_changed_nothing_the_last_change_is_asked_about(desk:
 
 def test_a_camera_that_is_worked_on_elsewhere_is_not_taken_away_beneath(desk: Desk) -> None:
     camera_id = fresh()
-    desk.apply(ADA, "copy camera", lambda s: edits.copy_camera(s, s.cameras[0].id, camera_id))
-    desk.apply(BO, "set camera key", lambda s: edits.key_camera(s, work(s), camera_id, Fraction(1010)))
+    desk.apply(ADA, "copy camera", lambda s: edits.CopyCamera(camera_id=s.cameras[0].id, new_id=camera_id).apply(s))
+    desk.apply(
+        BO, "set camera key", lambda s: edits.KeyCamera(camera_id=camera_id, time=Fraction(1010)).apply(s, work(s))
+    )
     with pytest.raises(OthersStandOnIt):
         desk.undo(ADA)
     desk.undo(BO)
@@ -111,10 +115,18 @@ def test_a_camera_that_is_worked_on_elsewhere_is_not_taken_away_beneath(desk: De
     assert told.value.heading.undone
 
 
+def test_what_another_window_had_undone_before_is_no_obstacle(desk: Desk) -> None:
+    desk.make(BO, "rename", 1)
+    desk.undo(BO)
+    desk.make(ADA, "rename", 2)
+    desk.undo(ADA)
+    assert desk.redo(ADA).scene.name.startswith("Überfahrt 2")
+
+
 def test_places_stay_in_order_when_an_edit_is_taken_out_from_under_others(desk: Desk, database: Database) -> None:
     first, second = fresh(), fresh()
-    desk.apply(ADA, "copy camera", lambda s: edits.copy_camera(s, s.cameras[0].id, first))
-    desk.apply(BO, "copy camera", lambda s: edits.copy_camera(s, s.cameras[0].id, second))
+    desk.apply(ADA, "copy camera", lambda s: edits.CopyCamera(camera_id=s.cameras[0].id, new_id=first).apply(s))
+    desk.apply(BO, "copy camera", lambda s: edits.CopyCamera(camera_id=s.cameras[0].id, new_id=second).apply(s))
     try:
         undone = desk.undo(ADA)
     except OthersStandOnIt:  # where copies are put in between
@@ -211,7 +223,10 @@ def test_a_database_from_before_windows_keeps_its_history(desk: Desk, database: 
     with database.transaction() as cursor:
         cursor.execute("DELETE FROM applied_migration WHERE name LIKE '0004%'")
         cursor.execute("DELETE FROM applied_statement WHERE name LIKE '0004%'")
-        cursor.execute("ALTER TABLE journal DROP COLUMN window_id, DROP COLUMN undone, DROP COLUMN undone_by")
+        cursor.execute(
+            "ALTER TABLE journal DROP COLUMN window_id, DROP COLUMN undone, DROP COLUMN undone_by,"
+            " DROP COLUMN undone_at, DROP COLUMN arguments"
+        )
         cursor.execute("ALTER TABLE scene_standing ADD COLUMN journal_head BIGINT NOT NULL DEFAULT 0")
         cursor.execute("UPDATE scene_standing SET journal_head = 2 WHERE scene_id = %s", (desk.id,))
         cursor.execute("UPDATE journal SET who = 'local' WHERE scene_id = %s", (desk.id,))

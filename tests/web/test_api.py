@@ -89,7 +89,7 @@ def test_an_edit_answers_with_what_it_changed_and_nothing_else(api: Api, demo: s
     character = scene["characters"][0]
     body = {
         "revision": scene["revision"], "request_id": str(uuid.uuid4()), "view": {"held": held},
-        "edit": {"edit": "ride", "character_id": character["id"], "way": "rigid"},
+        "edit": {"edit": "ride", "character_id": character["id"], "ride": {"way": "rigid"}},
     }  # fmt: skip
     answer = api.unpacked(api.post(f"/api/scenes/{demo}/edits", body))
     assert {p["kind"] for p in answer["parts"].values()} == {"shown", "strobing"}
@@ -129,11 +129,13 @@ def test_refusals_name_the_thing_and_the_remedy(api: Api, demo: str) -> None:
     assert locked.status_code == 422
     assert locked.json == {
         "message": "“Bank rail 35” is locked and cannot be keyed.", "remedy": "Unlock it first (L).",
-        "revision": None, "edits_since": [],
+        "revision": None, "edits_since": [], "asks": False,
     }  # fmt: skip
     for wrong in (
         {"edit": "explode"},
-        {"edit": "set camera key", "camera_id": "x", "time": "1"},
+        {"edit": "set camera key", "camera_id": camera, "time": "1e999999999"},
+        {"edit": "set camera key", "camera_id": camera, "time": 1001},
+        {"edit": ["set camera key"]},
         {"edit": "rename scene"},
     ):
         assert api.edit(demo, scene["revision"], **wrong).status_code == 400
@@ -284,7 +286,10 @@ def test_csv_out(api: Api, demo: str) -> None:
 def test_the_shot_as_glb_holds_its_holds_and_rides(api: Api, database: Database, demo: str) -> None:
     scene = api.view(demo)["scene"]
     character = scene["characters"][0]
-    assert api.edit(demo, scene["revision"], edit="ride", character_id=character["id"], way="rigid").status_code == 200
+    assert (
+        api.edit(demo, scene["revision"], edit="ride", character_id=character["id"], ride={"way": "rigid"}).status_code
+        == 200
+    )
     notes = api.client.get(f"/api/scenes/{demo}/exports/notes").json["notes"]
     assert any("film back" in n for n in notes)
     assert any("rides" in n for n in notes)

@@ -23,13 +23,17 @@ def some(scene: Scene, number: int) -> str:
 
 CHANGES: dict[str, Callable[[Scene, int], Scene]] = {
     "nothing": lambda s, n: s,
-    "value": lambda s, n: edits.set_camera_values(s, some(s, n), {"focus_m": 1 + n / 7}),
-    "name": lambda s, n: edits.rename_camera(s, some(s, n), f"Camera {uuid.uuid4()}"),
-    "copy": lambda s, n: edits.copy_camera(s, some(s, n), str(uuid.uuid4())),
-    "delete": lambda s, n: edits.delete_camera(s, some(s, n), None) if len(s.cameras) > 3 else s,
-    "order": lambda s, n: edits.order_camera(s, some(s, n), (n * 7) % len(s.cameras)),
-    "view": lambda s, n: edits.save_view(s, some(s, n), str(uuid.uuid4()), f"View {n}", Fraction(1001 + n)),
-    "poses": lambda s, n: edits.step_character(s, s.characters[0].id, Stepping(1 + n % 3)),
+    "value": lambda s, n: edits.SetCameraValues(camera_id=some(s, n), values={"focus_m": 1 + n / 7}).apply(s),
+    "name": lambda s, n: edits.RenameCamera(camera_id=some(s, n), name=f"Camera {uuid.uuid4()}").apply(s),
+    "copy": lambda s, n: edits.CopyCamera(camera_id=some(s, n), new_id=str(uuid.uuid4())).apply(s),
+    "delete": lambda s, n: (
+        edits.DeleteCamera(camera_id=some(s, n), replace_by=None).apply(s) if len(s.cameras) > 3 else s
+    ),
+    "order": lambda s, n: edits.OrderCamera(camera_id=some(s, n), place=(n * 7) % len(s.cameras)).apply(s),
+    "view": lambda s, n: edits.SaveView(
+        camera_id=some(s, n), view_id=str(uuid.uuid4()), name=f"View {n}", time=Fraction(1001 + n)
+    ).apply(s),
+    "poses": lambda s, n: edits.StepCharacter(character_id=s.characters[0].id, stepping=Stepping(1 + n % 3)).apply(s),
 }
 steps = st.lists(st.tuples(st.sampled_from(sorted(CHANGES)), st.integers(0, 60), st.integers(0, 3)), max_size=7)
 

@@ -88,8 +88,18 @@ edits = st.one_of(
     st.fixed_dictionaries({"edit": st.just("place camera"), "camera_id": ids, "pose": st.dictionaries(
         st.sampled_from(["x", "y", "z", "pan", "tilt", "roll", "focal_mm", "q"]), numbers)}),
     st.fixed_dictionaries({"edit": st.sampled_from(["set camera key", "delete camera key"]), "camera_id": ids, "time": numbers}),
-    st.fixed_dictionaries({"edit": st.just("step poses"), "character_id": ids, "step": numbers, "offset": numbers}),
-    st.fixed_dictionaries({"edit": st.just("ride"), "character_id": ids, "way": st.text(max_size=9), "weight": numbers}),
+    st.fixed_dictionaries(
+        {
+            "edit": st.just("step poses"), "character_id": ids,
+            "stepping": st.fixed_dictionaries({"step": numbers, "offset": numbers}),
+        }
+    ),
+    st.fixed_dictionaries(
+        {
+            "edit": st.just("ride"), "character_id": ids,
+            "ride": st.fixed_dictionaries({"way": st.text(max_size=9), "weight": numbers}),
+        }
+    ),
     st.fixed_dictionaries({"edit": st.just("set play range"), "first": numbers, "last": numbers}),
     st.fixed_dictionaries({"edit": st.sampled_from(["set camera values", "key camera values"]), "camera_id": ids,
         "values": st.dictionaries(st.sampled_from(["x", "focus_m", "aperture", "rail", "aim_weight", "q"]), numbers),

@@ -149,7 +149,9 @@ def test_ids_used_elsewhere_are_refused_and_change_nothing(api: Api, demo: str, 
         demo, scene["revision"], edit="save view", camera_id=camera["id"], view_id=view_id, name="A", time="1010"
     )
     revision = api.unpacked(saved)["scene"]["revision"]
-    again = api.edit(demo, revision, edit="save view", camera_id=other, view_id=view_id.upper(), name="A", time="1010")
+    loud = api.edit(demo, revision, edit="save view", camera_id=other, view_id=view_id.upper(), name="A", time="1010")
+    assert loud.status_code == 422, "the database does not tell capitals apart"
+    again = api.edit(demo, revision, edit="save view", camera_id=other, view_id=view_id, name="A", time="1010")
     assert again.status_code == 409
     assert again.json is not None
     assert "used elsewhere" in again.json["message"]
@@ -167,7 +169,9 @@ def test_a_picture_for_no_scene_is_not_taken(api: Api) -> None:
 def test_what_cannot_be_shown_is_not_stored(api: Api, demo: str) -> None:
     scene = api.view(demo)["scene"]
     oda = scene["characters"][0]["id"]
-    answer = api.edit(demo, scene["revision"], edit="ride", character_id=oda, way="rigid", anchor="no such joint")
+    answer = api.edit(
+        demo, scene["revision"], edit="ride", character_id=oda, ride={"way": "rigid", "anchor": "no such joint"}
+    )
     assert answer.status_code == 422
     after = api.view(demo)["scene"]
     assert after["revision"] == scene["revision"]

@@ -124,65 +124,73 @@ def _bank_rail(scene: Scene, at_work: AtWork) -> Scene:
     """A rail along the bank that tracks Oda, locked. She is on twos: it strobes until Ride is on."""
     rail = Rail(points=tuple((x, y, z) for _, x, y, z, _, _ in BANK_RAIL))
     _, x, y, z, pan, tilt = BANK_RAIL[0]
-    scene = edits.place_camera(scene, at_work(scene), BANK, CameraPose(x, y, z, pan, tilt, 0, 35), FIRST)
-    scene = edits.mount_camera(scene, at_work(scene), BANK, rail, FIRST)
+    scene = edits.PlaceCamera(camera_id=BANK, pose=CameraPose(x, y, z, pan, tilt, 0, 35), frame=FIRST).apply(
+        scene, at_work(scene)
+    )
+    scene = edits.MountCamera(camera_id=BANK, mount=rail, frame=FIRST).apply(scene, at_work(scene))
     for frame, x, y, z, pan, tilt in BANK_RAIL:
         position = rail.nearest(np.array([x, y, z]))
-        scene = edits.set_camera_values(scene, BANK, {"rail": position, "pan": pan, "tilt": tilt})
-        scene = edits.key_camera(scene, at_work(scene), BANK, Fraction(frame))
-    return edits.lock_camera(scene, BANK, LOCK_GROUPS)
+        scene = edits.SetCameraValues(camera_id=BANK, values={"rail": position, "pan": pan, "tilt": tilt}).apply(scene)
+        scene = edits.KeyCamera(camera_id=BANK, time=Fraction(frame)).apply(scene, at_work(scene))
+    return edits.LockCamera(camera_id=BANK, locks=LOCK_GROUPS).apply(scene)
 
 
 def _face(scene: Scene, at_work: AtWork) -> Scene:
-    return edits.make_face_camera(scene, at_work(scene), FACE, ODA, FIRST)
+    return edits.MakeFaceCamera(camera_id=FACE, character_id=ODA, frame=FIRST).apply(scene, at_work(scene))
 
 
 def _two_shot(scene: Scene, at_work: AtWork) -> Scene:
-    return edits.make_two_shot(scene, at_work(scene), TWO, ODA, QUILL, 1060)
+    return edits.MakeTwoShot(camera_id=TWO, character_id=ODA, other_id=QUILL, frame=1060).apply(scene, at_work(scene))
 
 
 def _shoulder(scene: Scene, at_work: AtWork) -> Scene:
     """Past Quill at Oda, wide open; the focus is pulled from the one to the other when she sees it."""
-    scene = edits.make_over_the_shoulder(scene, at_work(scene), SHOULDER, QUILL, ODA, 1056)
-    scene = edits.set_camera_values(scene, SHOULDER, {"aperture": 1.4})
+    scene = edits.MakeOverTheShoulder(camera_id=SHOULDER, character_id=QUILL, other_id=ODA, frame=1056).apply(
+        scene, at_work(scene)
+    )
+    scene = edits.SetCameraValues(camera_id=SHOULDER, values={"aperture": 1.4}).apply(scene)
     near, far = (Subject("joint", who, "head") for who in (QUILL, ODA))
     pull = Focus((Target((near,)), Target((far,), SEES, SEES + 14)))
-    return edits.focus_camera(scene, at_work(scene), SHOULDER, pull, SEES)
+    return edits.FocusCamera(camera_id=SHOULDER, focus=pull, frame=SEES).apply(scene, at_work(scene))
 
 
 def _crane(scene: Scene, at_work: AtWork) -> Scene:
     """Up and away at the end, turned towards her all the while."""
     pose = CameraPose(-2.6, 1.1, 5.4, 125.0, -4.0, 0.0, 28.0)
-    scene = edits.make_camera(scene, at_work(scene), CRANE, pose, "shot", LAST)
-    scene = edits.rename_camera(scene, CRANE, "Crane up 28")
-    scene = edits.mount_camera(scene, at_work(scene), CRANE, Crane(base=(-4.6, 0.9, 7.6), heading=130.0), LAST)
+    scene = edits.MakeCamera(camera_id=CRANE, pose=pose, role="shot", frame=LAST).apply(scene, at_work(scene))
+    scene = edits.RenameCamera(camera_id=CRANE, name="Crane up 28").apply(scene)
+    scene = edits.MountCamera(camera_id=CRANE, mount=Crane(base=(-4.6, 0.9, 7.6), heading=130.0), frame=LAST).apply(
+        scene, at_work(scene)
+    )
     aim = Aim((Target((Subject("joint", ODA, "chest"),)),))
-    scene = edits.aim_camera(scene, at_work(scene), CRANE, aim, LAST)
-    scene = edits.key_camera(scene, at_work(scene), CRANE, Fraction(1066))
+    scene = edits.AimCamera(camera_id=CRANE, aim=aim, frame=LAST).apply(scene, at_work(scene))
+    scene = edits.KeyCamera(camera_id=CRANE, time=Fraction(1066)).apply(scene, at_work(scene))
     now = at_work(scene).camera(scene.camera(CRANE)).values
     up = {
         "arm_pitch": 44.0,
         "arm_yaw": float(now["arm_yaw"][0]) - 24.0,
         "arm_length": float(now["arm_length"][0]) + 1.2,
     }
-    scene = edits.set_camera_values(scene, CRANE, up)
-    return edits.key_camera(scene, at_work(scene), CRANE, Fraction(LAST))
+    scene = edits.SetCameraValues(camera_id=CRANE, values=up).apply(scene)
+    return edits.KeyCamera(camera_id=CRANE, time=Fraction(LAST)).apply(scene, at_work(scene))
 
 
 def _dolly_zoom(scene: Scene, at_work: AtWork) -> Scene:
     """When she sees the heron: the camera comes near, the lens makes up for it, the world behind her falls away."""
     far, near = CameraPose(1.9, 1.55, 8.2, -30.0, -2.0, 0.0, 85.0), CameraPose(0.95, 1.5, 4.3, -30.0, -2.0, 0.0, 35.0)
-    scene = edits.make_camera(scene, at_work(scene), ZOOM, far, "shot", SEES)
-    scene = edits.rename_camera(scene, ZOOM, "Dolly zoom Oda")
+    scene = edits.MakeCamera(camera_id=ZOOM, pose=far, role="shot", frame=SEES).apply(scene, at_work(scene))
+    scene = edits.RenameCamera(camera_id=ZOOM, name="Dolly zoom Oda").apply(scene)
     aim = Aim((Target((Subject("joint", ODA, "chest"),)),))
-    scene = edits.aim_camera(scene, at_work(scene), ZOOM, aim, SEES)
-    scene = edits.focus_camera(scene, at_work(scene), ZOOM, Focus(aim.targets), SEES)
-    scene = edits.key_camera(scene, at_work(scene), ZOOM, Fraction(SEES), far)
-    scene = edits.key_camera(scene, at_work(scene), ZOOM, Fraction(LOOKED), near)
+    scene = edits.AimCamera(camera_id=ZOOM, aim=aim, frame=SEES).apply(scene, at_work(scene))
+    scene = edits.FocusCamera(camera_id=ZOOM, focus=Focus(aim.targets), frame=SEES).apply(scene, at_work(scene))
+    scene = edits.KeyCamera(camera_id=ZOOM, time=Fraction(SEES), pose=far).apply(scene, at_work(scene))
+    scene = edits.KeyCamera(camera_id=ZOOM, time=Fraction(LOOKED), pose=near).apply(scene, at_work(scene))
     wanted = edits.DollyZoom(Subject("body", ODA), SEES, LOOKED, "move")
-    return edits.dolly_zoom(scene, at_work(scene), ZOOM, wanted)
+    return edits.SolveDollyZoom(camera_id=ZOOM, wanted=wanted).apply(scene, at_work(scene))
 
 
 def _reviews(scene: Scene, at_work: AtWork) -> Scene:
-    scene = edits.make_point_of_view(scene, at_work(scene), VIEW, QUILL, 1056)
-    return edits.make_review_set(scene, at_work(scene), demo_id("reviews"), ODA, parallel=True)
+    scene = edits.MakePointOfView(camera_id=VIEW, character_id=QUILL, frame=1056).apply(scene, at_work(scene))
+    return edits.MakeReviewSet(camera_id=demo_id("reviews"), character_id=ODA, parallel=True).apply(
+        scene, at_work(scene)
+    )

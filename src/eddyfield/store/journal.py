@@ -16,6 +16,7 @@ from .rows import Difference, Row, RowKey
 
 PART_BYTES = 2**20
 LEVEL = 3
+NEWEST, LAST_UNDONE = "number DESC", "undone_at DESC, number"
 OWNING_TABLES = frozenset({"camera", "camera_view", "scene_character", "set_piece"})
 """Whose rows others refer to by id."""
 
@@ -29,6 +30,8 @@ class Heading:
     who: str
     window_id: str | None
     undone: bool
+    undone_at: int
+    """The revision that came of that."""
 
 
 @dataclass(frozen=True)
@@ -70,14 +73,16 @@ def write_entry(
     request_id: str | None,
     who: str,
     window_id: str | None,
+    arguments: str | None,
     changes: Difference,
 ) -> None:
-    """Write down an edit, under the next number."""
+    """Write down an edit, under the next number; ``arguments`` as JSON with their version."""
     cursor.execute("SELECT COALESCE(MAX(number), 0) + 1 AS number FROM journal WHERE scene_id = %s", (scene_id,))
     number = int((cursor.fetchone() or {})["number"])
     cursor.execute(
-        "INSERT INTO journal (scene_id, number, edit, request_id, who, window_id) VALUES (%s, %s, %s, %s, %s, %s)",
-        (scene_id, number, edit, request_id, who, window_id),
+        "INSERT INTO journal (scene_id, number, edit, request_id, who, window_id, arguments)"
+        " VALUES (%s, %s, %s, %s, %s, %s, %s)",
+        (scene_id, number, edit, request_id, who, window_id, arguments),
     )
     data = zlib.compress(orjson.dumps([_listed(changes, 1), _listed(changes, 2)]), LEVEL)
     for part, start in enumerate(range(0, len(data), PART_BYTES)):
@@ -106,35 +111,45 @@ def to_undo(cursor: DictCursor, scene_id: str, window_id: str | None, of_others:
     standing = "scene_id = %s AND NOT undone"
     own = None
     if window_id is not None:
-        own = _heading(cursor, f"{standing} AND (window_id = %s OR window_id IS NULL)", "DESC", scene_id, window_id)
-    return own or (_heading(cursor, standing, "DESC", scene_id) if window_id is None or of_others else None)
+        own = _heading(cursor, f"{standing} AND (window_id = %s OR window_id IS NULL)", NEWEST, scene_id, window_id)
+    return own or (_heading(cursor, standing, NEWEST, scene_id) if window_id is None or of_others else None)
 
 
 def to_redo(cursor: DictCursor, scene_id: str, window_id: str | None) -> Heading | None:
     """The entry that a window took back last."""
     if window_id is None:
-        return _heading(cursor, "scene_id = %s AND undone", "ASC", scene_id)
+        return _heading(cursor, "scene_id = %s AND undone", LAST_UNDONE, scene_id)
     own = "scene_id = %s AND undone AND (undone_by = %s OR undone_by IS NULL)"
-    return _heading(cursor, own, "ASC", scene_id, window_id)
+    return _heading(cursor, own, LAST_UNDONE, scene_id, window_id)
 
 
 def newer(cursor: DictCursor, scene_id: str, number: int) -> list[Heading]:
     """Entries that stand and are newer than one, the oldest first."""
-    return _headings(cursor, "scene_id = %s AND number > %s AND NOT undone", "ASC", scene_id, number)
+    return _headings(cursor, "scene_id = %s AND number > %s AND NOT undone", "number", scene_id, number)
 
 
-def undone_before(cursor: DictCursor, scene_id: str, number: int) -> list[Heading]:
-    """Entries that were taken back and are older than one."""
-    return _headings(cursor, "scene_id = %s AND number < %s AND undone", "ASC", scene_id, number)
+def older_undone_since(cursor: DictCursor, scene_id: str, entry: Heading) -> list[Heading]:
+    """Entries that are older than one that is undone, and were undone after it."""
+    where = "scene_id = %s AND number < %s AND undone AND undone_at > %s"
+    return _headings(cursor, where, "number", scene_id, entry.number, entry.undone_at)
 
 
-def mark(cursor: DictCursor, scene_id: str, numbers: Iterable[int], undone: bool, window_id: str | None) -> None:
-    """Note that entries were taken back by a window, or done again."""
+def mark_undone(
+    cursor: DictCursor, scene_id: str, numbers: Iterable[int], window_id: str | None, revision: int
+) -> None:
+    """Note that entries were taken back by a window, and the revision that comes of it."""
     for number in numbers:
         cursor.execute(
-            "UPDATE journal SET undone = %s, undone_by = %s WHERE scene_id = %s AND number = %s",
-            (undone, window_id if undone else None, scene_id, number),
+            "UPDATE journal SET undone = TRUE, undone_by = %s, undone_at = %s WHERE scene_id = %s AND number = %s",
+            (window_id, revision, scene_id, number),
         )
+
+
+def mark_done_again(cursor: DictCursor, scene_id: str, number: int) -> None:
+    """Note that an entry was done again."""
+    cursor.execute(
+        "UPDATE journal SET undone = FALSE, undone_by = NULL WHERE scene_id = %s AND number = %s", (scene_id, number)
+    )
 
 
 def forget_undone(cursor: DictCursor, scene_id: str, window_id: str | None) -> None:
@@ -154,9 +169,9 @@ def _heading(cursor: DictCursor, where: str, order: str, *values: Any) -> Headin
 
 def _headings(cursor: DictCursor, where: str, order: str, *values: Any) -> list[Heading]:
     cursor.execute(
-        f"SELECT number, edit, who, window_id, undone FROM journal WHERE {where} ORDER BY number {order}", values
+        f"SELECT number, edit, who, window_id, undone, undone_at FROM journal WHERE {where} ORDER BY {order}", values
     )
-    return [Heading(r["number"], r["edit"], r["who"], r["window_id"], bool(r["undone"])) for r in cursor.fetchall()]
+    return [Heading(**(row | {"undone": bool(row["undone"])})) for row in cursor.fetchall()]
 
 
 def _listed(changes: Difference, side: int) -> list[Any]:

@@ -34,9 +34,11 @@ class CannotRedo(Exception):
         self.heading = heading
 
 
-def taken_back(cursor: DictCursor, scene_id: str, window_id: str | None, of_others: bool) -> tuple[str, Difference]:
-    """The newest edit of a window, with all that stands on it where ``of_others`` says so, marked as undone: its name, and
-    the rows to write. Raises ``NothingToUndo`` and ``OthersStandOnIt``."""
+def taken_back(
+    cursor: DictCursor, scene_id: str, window_id: str | None, of_others: bool, revision: int
+) -> tuple[str, Difference]:
+    """The newest edit of a window, with all that stands on it where ``of_others`` says so, marked as undone by ``revision``:
+    its name, and the rows to write. Raises ``NothingToUndo`` and ``OthersStandOnIt``."""
     own = journal.to_undo(cursor, scene_id, window_id, of_others)
     if own is None:
         newest = journal.to_undo(cursor, scene_id, None, of_others)
@@ -52,7 +54,7 @@ def taken_back(cursor: DictCursor, scene_id: str, window_id: str | None, of_othe
     others = [heading for heading, _ in going if heading is not own]
     if others and not of_others:
         raise OthersStandOnIt(own.edit, others)
-    journal.mark(cursor, scene_id, [heading.number for heading, _ in going], True, window_id)
+    journal.mark_undone(cursor, scene_id, [heading.number for heading, _ in going], window_id, revision)
     return own.edit, _folded([(entry.after, entry.before) for _, entry in going])
 
 
@@ -65,12 +67,12 @@ def done_again(cursor: DictCursor, scene_id: str, window_id: str | None) -> tupl
     entry = _entry(cursor, scene_id, own)
     since = [
         *reversed(journal.newer(cursor, scene_id, own.number)),
-        *journal.undone_before(cursor, scene_id, own.number),
+        *journal.older_undone_since(cursor, scene_id, own),
     ]
     for heading in since:
         if _entry(cursor, scene_id, heading).touches(entry):
             raise CannotRedo(own.edit, heading)
-    journal.mark(cursor, scene_id, [own.number], False, window_id)
+    journal.mark_done_again(cursor, scene_id, own.number)
     return own.edit, _folded([(entry.before, entry.after)])
 
 

@@ -110,9 +110,11 @@ class Scenes:
         who: str = "",
         request_id: str | None = None,
         window_id: str | None = None,
+        arguments: str | None = None,
     ) -> Standing:
-        """Change a scene by an edit made on ``revision``, durably. An edit that was saved before under the same
-        ``request_id`` is not done twice. Raises ``Conflict``, ``NotFound``, or what the edit refuses with."""
+        """Change a scene by an edit made on ``revision``, durably, and write it down with its ``arguments`` (JSON). An edit
+        that was saved before under the same ``request_id`` is not done twice. Raises ``Conflict``, ``NotFound``, or what the
+        edit refuses with."""
         with self._database.transaction(of_one_scene=True) as cursor:
             current = self._revision(cursor, scene_id, for_update=True)
             before = self._scene(cursor, scene_id, current)
@@ -128,7 +130,7 @@ class Scenes:
                 raise TooLarge(f"{len(changes):,} rows at once")
             write(cursor, changes)
             journal.forget_undone(cursor, scene_id, window_id)
-            journal.write_entry(cursor, scene_id, name, request_id, who, window_id, changes)
+            journal.write_entry(cursor, scene_id, name, request_id, who, window_id, arguments, changes)
             self._advance(cursor, scene_id, current + 1)
             change_record.record(cursor, scene_id, current + 1, "done", name, who, window_id)
             standing = Standing(after, current + 1, name, None)
@@ -149,7 +151,7 @@ class Scenes:
         the newest edit, whoever made it. Raises ``NothingToUndo``, ``OthersStandOnIt``, ``Conflict`` or ``NotFound``."""
 
         def rows(cursor: DictCursor) -> tuple[str, Difference]:
-            return taken_back(cursor, scene_id, window_id, of_others)
+            return taken_back(cursor, scene_id, window_id, of_others, revision + 1)
 
         return self._replay(scene_id, revision, request_id, who, window_id, "undone", rows)
 

@@ -16,7 +16,7 @@ from eddyfield.core.readings.reading import Figure, Fix, ReadingKind
 from eddyfield.core.time.channels import KeyShape
 from eddyfield.store.changes import Way
 
-from .requests.base import AnyMount
+from .requests import AnyMount
 
 Float32s = Annotated[Any, WithJsonSchema({"tsType": "Float32Array"})]
 Int32s = Annotated[Any, WithJsonSchema({"tsType": "Int32Array"})]

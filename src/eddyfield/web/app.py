@@ -24,7 +24,7 @@ from .body_deadlines import BodyDeadlines
 from .event_streams import EventStreams, install_event_stream
 from .packing import CONTENT_TYPE, pack
 from .refusals import install_refusals, refuse
-from .requests import EditRequest, MakeScene, PreviewRequest, ReplayRequest, View, ViewRequest
+from .requests import EditRequest, MakeScene, PreviewRequest, ReplayRequest, View, ViewRequest, edit_as_text
 from .rigs import PartMemory, Rigs
 from .scene_views import SceneViews
 
@@ -182,7 +182,14 @@ def _install_scenes(app: Flask, scenes: Scenes, views: SceneViews, disk: Disk) -
                 return after
 
             standing = scenes.apply(
-                str(scene_id), body.revision, body.edit.edit, change, g.who, body.request_id, body.view.window_id
+                str(scene_id),
+                body.revision,
+                body.edit.edit,
+                change,
+                g.who,
+                body.request_id,
+                body.view.window_id,
+                edit_as_text(body.edit),
             )
             return answer(standing, body.view)
 

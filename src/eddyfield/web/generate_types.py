@@ -24,6 +24,7 @@ def combined_schema() -> dict[str, object]:
             definition["required"] = list(definition["properties"])
     definitions = {**schema_of(REQUESTS, "validation")["$defs"], **answered}
     _write_tuples_as_lists(definitions)
+    _write_times_as_text(definitions)
     for definition in definitions.values():
         definition.pop("title", None)
         for member in definition.get("properties", {}).values():
@@ -41,6 +42,24 @@ def _write_tuples_as_lists(node: Any) -> None:
     elif isinstance(node, list):
         for value in node:
             _write_tuples_as_lists(value)
+
+
+def _write_times_as_text(node: Any) -> None:
+    """Exact times are sent as text only, though numbers could be read as well."""
+    if isinstance(node, dict):
+        options = node.get("anyOf", [])
+        node["anyOf"] = [o for o in options if o.get("type") != "number" or not _has_fraction(options)]
+        if not node["anyOf"]:
+            del node["anyOf"]
+        for value in node.values():
+            _write_times_as_text(value)
+    elif isinstance(node, list):
+        for value in node:
+            _write_times_as_text(value)
+
+
+def _has_fraction(options: list[Any]) -> bool:
+    return any(option.get("format") == "fraction" for option in options)
 
 
 def generated() -> str:

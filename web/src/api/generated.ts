@@ -50,22 +50,28 @@ export interface Subject {
   radius_m: number;
 }
 /**
+ * Turn a camera towards something, or release it: then it stays turned as it is on this frame.
+ *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "AimCamera".
  */
 export interface AimCamera {
-  camera_id: string;
   edit?: "aim camera";
+  camera_id: string;
   aim: Aim | null;
   frame: number;
 }
 /**
+ * Turn mount, aim and framing lock into keys of a free camera between two frames.
+ *
+ * A key on every frame, or as few as keep the subjects in the picture within ``error_px`` of where they are.
+ *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "BakeCamera".
  */
 export interface BakeCamera {
-  camera_id: string;
   edit?: "bake camera";
+  camera_id: string;
   first: number;
   last: number;
   error_px?: number | null;
@@ -80,6 +86,21 @@ export interface Bump {
   at: number;
   height_m: number;
   length_m: number;
+}
+/**
+ * Where a camera stands (metres), how it is turned (degrees), and its focal length (mm).
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "CameraPose".
+ */
+export interface CameraPose {
+  x: number;
+  y: number;
+  z: number;
+  pan: number;
+  tilt: number;
+  roll: number;
+  focal_mm: number;
 }
 /**
  * Carried rigidly.
@@ -124,12 +145,14 @@ export interface CarriedOver {
   correction: [number, number, number, number, number, number];
 }
 /**
+ * Add a camera that is the same in all but name and lines; the copy is not locked and stands after the first.
+ *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "CopyCamera".
  */
 export interface CopyCamera {
-  camera_id: string;
   edit?: "copy camera";
+  camera_id: string;
   new_id: string;
 }
 /**
@@ -151,30 +174,36 @@ export interface Crane {
   follow_yaw: boolean;
 }
 /**
+ * Take a camera out. While the cut uses it, another has to take its place there.
+ *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "DeleteCamera".
  */
 export interface DeleteCamera {
-  camera_id: string;
   edit?: "delete camera";
+  camera_id: string;
   replace_by?: string | null;
 }
 /**
+ * Take away the keys of all channels at ``time``.
+ *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "DeleteCameraKeys".
  */
 export interface DeleteCameraKeys {
-  camera_id: string;
   edit?: "delete camera key";
+  camera_id: string;
   time: string;
 }
 /**
+ * Forget a saved view; the camera stays where it is.
+ *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "DeleteView".
  */
 export interface DeleteView {
-  camera_id: string;
   edit?: "delete view";
+  camera_id: string;
   view_id: string;
 }
 /**
@@ -214,263 +243,267 @@ export interface EditRequest {
   revision: number;
   request_id: string;
   edit:
-    | PlaceCamera
-    | KeyCamera
-    | SetCameraValues
-    | KeyCameraValues
-    | RunEvenly
-    | PutCameraBack
-    | DeleteCameraKeys
-    | MoveCameraKeys
-    | ShapeCameraKeys
-    | LockCamera
-    | RenameCamera
-    | SetCameraRole
-    | SetCameraLines
+    | AimCamera
+    | BakeCamera
     | CopyCamera
     | DeleteCamera
-    | OrderCamera
-    | MakeCamera
-    | MakeFaceCamera
-    | MakePointOfView
-    | MakeOverTheShoulder
-    | MakeTwoShot
-    | MakeReviewSet
-    | MountCamera
-    | LayRail
-    | AimCamera
+    | DeleteCameraKeys
+    | DeleteView
+    | SolveDollyZoom
     | FocusCamera
     | FrameCamera
-    | BakeCamera
-    | SolveDollyZoom
+    | KeyCameraValues
+    | LayRail
+    | LockCamera
+    | MakeCamera
+    | MakeFaceCamera
+    | MakeOverTheShoulder
+    | MakePointOfView
+    | MakeReviewSet
+    | MakeTwoShot
+    | MountCamera
+    | MoveCameraKeys
     | OrbitInstead
-    | SetCameraLens
-    | SetDelivery
-    | SetRoom
-    | SaveView
+    | OrderCamera
+    | PlaceCamera
+    | PutCameraBack
     | RecallView
-    | RenameView
-    | DeleteView
-    | StepCharacter
-    | RideCharacter
-    | SetFront
+    | RenameCamera
     | RenameScene
-    | SetFrames;
+    | RenameView
+    | RideCharacter
+    | RunEvenly
+    | SaveView
+    | KeyCamera
+    | SetCameraLens
+    | SetCameraLines
+    | SetCameraRole
+    | SetCameraValues
+    | SetDelivery
+    | SetFront
+    | SetFrames
+    | ShapeCameraKeys
+    | StepCharacter
+    | SetRoom;
   view?: View;
 }
 /**
+ * Solve the lens for the move, or the move for the lens; the solution is keyed on every frame of the range.
+ *
  * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "PlaceCamera".
+ * via the `definition` "SolveDollyZoom".
  */
-export interface PlaceCamera {
+export interface SolveDollyZoom {
+  edit?: "dolly zoom";
   camera_id: string;
-  edit?: "place camera";
-  pose: Pose;
-  frame: number;
-  turns?: "nearest" | "counted";
-  keep_offset?: boolean;
+  wanted: DollyZoom;
 }
 /**
+ * Hold the focus on something, or let it go: then its distance stays as it is on this frame.
+ *
  * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "Pose".
+ * via the `definition` "FocusCamera".
  */
-export interface Pose {
+export interface FocusCamera {
+  edit?: "focus camera";
+  camera_id: string;
+  focus: Focus | null;
+  frame: number;
+}
+/**
+ * Held on one target after another; a hand-over is a focus pull.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Focus".
+ */
+export interface Focus {
+  targets: Target[];
+  follows: "motion" | "shown";
+}
+/**
+ * Hold something in the frame, or let it go: then the picture stays as it is on this frame.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "FrameCamera".
+ */
+export interface FrameCamera {
+  edit?: "hold framing";
+  camera_id: string;
+  framing: Framing | null;
+  frame: number;
+}
+/**
+ * Hold the weighted middle of ``subjects`` at (``x``, ``y``), shares of the frame from its top left corner.
+ *
+ * Within a free zone of ``zone_x`` by ``zone_y`` shares around that place it may drift; ``half_life_s`` lets the correction
+ * catch up late. How much it is held, is the channel ``framing_weight``. On a parallel camera both ways of holding the size
+ * go by the height of its view.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Framing".
+ */
+export interface Framing {
+  subjects: Subject[];
   x: number;
   y: number;
-  z: number;
-  pan: number;
-  tilt: number;
-  roll: number;
-  focal_mm: number;
+  zone_x: number;
+  zone_y: number;
+  half_life_s: number;
+  size: SizeHold | null;
+  follows: "motion" | "shown";
+  carried_over: CarriedOver | null;
 }
 /**
+ * The size that is kept, as a share of the frame's height, by moving in and out (``dolly``) or by the focal length
+ * (``zoom``). The size is the distance on the screen between two ``marks``; without marks it is the height that the
+ * held group takes, 2 r f / (h Z). The limits are metres from the camera to the subject and mm of focal length.
+ *
  * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "KeyCamera".
+ * via the `definition` "SizeHold".
  */
-export interface KeyCamera {
-  camera_id: string;
-  edit?: "set camera key";
-  time: string;
-  pose?: Pose | null;
+export interface SizeHold {
+  by: "dolly" | "zoom";
+  share: number;
+  marks: [Subject, Subject] | null;
+  nearest_m: number;
+  farthest_m: number;
+  shortest_mm: number;
+  longest_mm: number;
 }
 /**
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "SetCameraValues".
- */
-export interface SetCameraValues {
-  camera_id: string;
-  edit?: "set camera values";
-  values: {
-    [k: string]: number;
-  };
-}
-/**
+ * Set keys on single channels: a focus, a weight, a position on the rail.
+ *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "KeyCameraValues".
  */
 export interface KeyCameraValues {
-  camera_id: string;
   edit?: "key camera values";
+  camera_id: string;
   time: string;
   values: {
     [k: string]: number;
   };
 }
 /**
+ * Put a camera on a new rail that runs through where it stands, the picture kept.
+ *
+ * ``straight``: level, across its sight. ``ring`` and ``square`` (with rounded corners): closed, around the character.
+ * ``beside the path``: along the character's own way, at the camera's height, as far beside it as the camera stands.
+ * With ``side_m`` it runs that many metres to the character's left (negative: to its right), and the camera is put on
+ * it beside the character, looking at it. Raises ``DomainError`` where there is no character, where it goes nowhere, and
+ * where the camera stands on its way or is locked.
+ *
  * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "RunEvenly".
+ * via the `definition` "LayRail".
  */
-export interface RunEvenly {
+export interface LayRail {
+  edit?: "lay rail";
   camera_id: string;
-  edit?: "run rail evenly";
-  first: number;
-  last: number;
+  shape: "straight" | "ring" | "square" | "beside the path";
+  frame: number;
+  character_id?: string | null;
+  side_m?: number | null;
 }
 /**
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "PutCameraBack".
- */
-export interface PutCameraBack {
-  camera_id: string;
-  edit?: "put camera back";
-}
-/**
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "MoveCameraKeys".
- */
-export interface MoveCameraKeys {
-  camera_id: string;
-  edit?: "move camera key";
-  time: string;
-  to: string;
-}
-/**
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "ShapeCameraKeys".
- */
-export interface ShapeCameraKeys {
-  camera_id: string;
-  edit?: "shape camera key";
-  time: string;
-  shape: "hold" | "linear" | "smooth" | "ease" | "curve";
-}
-/**
+ * Lock groups of channels (place, angles, lens), so that nothing moves them, and let the others go.
+ *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "LockCamera".
  */
 export interface LockCamera {
-  camera_id: string;
   edit?: "lock camera";
+  camera_id: string;
   locks: ("place" | "angles" | "lens")[];
 }
 /**
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "RenameCamera".
- */
-export interface RenameCamera {
-  camera_id: string;
-  edit?: "rename camera";
-  name: string;
-}
-/**
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "SetCameraRole".
- */
-export interface SetCameraRole {
-  camera_id: string;
-  edit?: "set camera role";
-  role: "shot" | "face" | "review";
-}
-/**
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "SetCameraLines".
- */
-export interface SetCameraLines {
-  camera_id: string;
-  edit?: "set camera lines";
-  tint: number;
-  pattern: number;
-}
-/**
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "OrderCamera".
- */
-export interface OrderCamera {
-  camera_id: string;
-  edit?: "order camera";
-  place: number;
-}
-/**
+ * A camera where somebody is looking from.
+ *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "MakeCamera".
  */
 export interface MakeCamera {
-  camera_id: string;
   edit?: "make camera";
-  pose: Pose;
+  camera_id: string;
+  pose: CameraPose;
   role?: "shot" | "face" | "review";
   frame: number;
 }
 /**
+ * A camera carried by the head, the face filling two thirds of the frame's height; else only its place is carried.
+ *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "MakeFaceCamera".
  */
 export interface MakeFaceCamera {
-  camera_id: string;
   edit?: "make face camera";
+  camera_id: string;
   character_id: string;
   frame: number;
   turns_with_head?: boolean;
 }
 /**
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "MakePointOfView".
- */
-export interface MakePointOfView {
-  camera_id: string;
-  edit?: "make point of view";
-  character_id: string;
-  frame: number;
-}
-/**
+ * A camera behind a character's shoulder that holds the other's face in the frame.
+ *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "MakeOverTheShoulder".
  */
 export interface MakeOverTheShoulder {
-  camera_id: string;
   edit?: "make over the shoulder";
-  character_id: string;
-  other_id: string;
-  frame: number;
-}
-/**
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "MakeTwoShot".
- */
-export interface MakeTwoShot {
   camera_id: string;
-  edit?: "make two-shot";
   character_id: string;
   other_id: string;
   frame: number;
 }
 /**
+ * A camera carried by the head, looking from the eyes.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "MakePointOfView".
+ */
+export interface MakePointOfView {
+  edit?: "make point of view";
+  camera_id: string;
+  character_id: string;
+  frame: number;
+}
+/**
+ * Front, side, three-quarter and top; their ids follow from the one given.
+ *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "MakeReviewSet".
  */
 export interface MakeReviewSet {
-  camera_id: string;
   edit?: "make review set";
+  camera_id: string;
   character_id: string;
   parallel?: boolean;
 }
 /**
+ * On the side of the two from which the camera of the cut sees them, so that the screen direction stays.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "MakeTwoShot".
+ */
+export interface MakeTwoShot {
+  edit?: "make two-shot";
+  camera_id: string;
+  character_id: string;
+  other_id: string;
+  frame: number;
+}
+/**
+ * Change how a camera is carried.
+ *
+ * With ``keep`` the picture on this frame stays as it is: what was keyed for the old mount goes, and the camera stands still
+ * on its new one. Without, the settings of the mount it has are changed and its channels stay. A camera that is newly carried
+ * is attached as its subject is on this frame.
+ *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "MountCamera".
  */
 export interface MountCamera {
-  camera_id: string;
   edit?: "mount camera";
+  camera_id: string;
   mount: Free | Rail | Crane | Orbit | Carried | Trailing;
   frame: number;
   keep?: boolean;
@@ -543,112 +576,183 @@ export interface Trailing {
   kind: "trailing";
 }
 /**
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "LayRail".
- */
-export interface LayRail {
-  camera_id: string;
-  edit?: "lay rail";
-  shape: "straight" | "ring" | "square" | "beside the path";
-  frame: number;
-  character_id?: string | null;
-  side_m?: number | null;
-}
-/**
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "FocusCamera".
- */
-export interface FocusCamera {
-  camera_id: string;
-  edit?: "focus camera";
-  focus: Focus | null;
-  frame: number;
-}
-/**
- * Held on one target after another; a hand-over is a focus pull.
+ * Move the keys at ``time`` to another time; keys that are there already are not overwritten.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "Focus".
+ * via the `definition` "MoveCameraKeys".
  */
-export interface Focus {
-  targets: Target[];
-  follows: "motion" | "shown";
-}
-/**
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "FrameCamera".
- */
-export interface FrameCamera {
+export interface MoveCameraKeys {
+  edit?: "move camera key";
   camera_id: string;
-  edit?: "hold framing";
-  framing: Framing | null;
-  frame: number;
+  time: string;
+  to: string;
 }
 /**
- * Hold the weighted middle of ``subjects`` at (``x``, ``y``), shares of the frame from its top left corner.
+ * Between two keys, go around a subject in place of the straight way: an orbit with the same end pictures.
  *
- * Within a free zone of ``zone_x`` by ``zone_y`` shares around that place it may drift; ``half_life_s`` lets the correction
- * catch up late. How much it is held, is the channel ``framing_weight``. On a parallel camera both ways of holding the size
- * go by the height of its view.
- *
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "Framing".
- */
-export interface Framing {
-  subjects: Subject[];
-  x: number;
-  y: number;
-  zone_x: number;
-  zone_y: number;
-  half_life_s: number;
-  size: SizeHold | null;
-  follows: "motion" | "shown";
-  carried_over: CarriedOver | null;
-}
-/**
- * The size that is kept, as a share of the frame's height, by moving in and out (``dolly``) or by the focal length
- * (``zoom``). The size is the distance on the screen between two ``marks``; without marks it is the height that the
- * held group takes, 2 r f / (h Z). The limits are metres from the camera to the subject and mm of focal length.
- *
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "SizeHold".
- */
-export interface SizeHold {
-  by: "dolly" | "zoom";
-  share: number;
-  marks: [Subject, Subject] | null;
-  nearest_m: number;
-  farthest_m: number;
-  shortest_mm: number;
-  longest_mm: number;
-}
-/**
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "SolveDollyZoom".
- */
-export interface SolveDollyZoom {
-  camera_id: string;
-  edit?: "dolly zoom";
-  wanted: DollyZoom;
-}
-/**
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "OrbitInstead".
  */
 export interface OrbitInstead {
-  camera_id: string;
   edit?: "orbit instead";
+  camera_id: string;
   first: number;
   last: number;
   subject: Subject;
 }
 /**
+ * Move a camera to a place on the bench, counted from 0.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "OrderCamera".
+ */
+export interface OrderCamera {
+  edit?: "order camera";
+  camera_id: string;
+  place: number;
+}
+/**
+ * Put a camera somewhere in the world; with ``keep_offset`` as near as its rail, arm or orbit lets it.
+ *
+ * One that has keys keeps them and stands there unkeyed until it is keyed or put back. With ``nearest`` pan and roll
+ * are directions: they come within half a turn of where the camera stands then, so that a key set there does not spin
+ * it. Only what changes has to be unlocked.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "PlaceCamera".
+ */
+export interface PlaceCamera {
+  edit?: "place camera";
+  camera_id: string;
+  pose: CameraPose;
+  frame: number;
+  turns?: "nearest" | "counted";
+  keep_offset?: boolean;
+}
+/**
+ * Forget what was moved without a key: its keys rule again. One without keys goes back to its last saved view.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "PutCameraBack".
+ */
+export interface PutCameraBack {
+  edit?: "put camera back";
+  camera_id: string;
+}
+/**
+ * Bring a camera back to a saved view: unkeyed where it has keys. A locked camera stays where it is.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "RecallView".
+ */
+export interface RecallView {
+  edit?: "recall view";
+  camera_id: string;
+  view_id: string;
+}
+/**
+ * Give a camera a name that no other has. Raises ``DomainError`` where another has it, or it is not usable.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "RenameCamera".
+ */
+export interface RenameCamera {
+  edit?: "rename camera";
+  camera_id: string;
+  name: string;
+}
+/**
+ * Give the scene another name.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "RenameScene".
+ */
+export interface RenameScene {
+  edit?: "rename scene";
+  name: string;
+}
+/**
+ * Give a saved view another name.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "RenameView".
+ */
+export interface RenameView {
+  edit?: "rename view";
+  camera_id: string;
+  view_id: string;
+  name: string;
+}
+/**
+ * Carry the character's held poses along with the camera of the cut, or stop doing so. Raises ``DomainError`` where the
+ * anchor is no joint of the character.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "RideCharacter".
+ */
+export interface RideCharacter {
+  edit?: "ride";
+  character_id: string;
+  ride: Ride;
+}
+/**
+ * How held poses ride: the way, the weight 0..1, and the anchor (None: the rig's first animated root).
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Ride".
+ */
+export interface Ride {
+  way?: "off" | "rigid" | "position" | "picture";
+  weight?: number;
+  anchor?: string | null;
+}
+/**
+ * Let a camera run its whole rail at an even speed between two frames.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "RunEvenly".
+ */
+export interface RunEvenly {
+  edit?: "run rail evenly";
+  camera_id: string;
+  first: number;
+  last: number;
+}
+/**
+ * Keep how a camera stands at a time under a name.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "SaveView".
+ */
+export interface SaveView {
+  edit?: "save view";
+  camera_id: string;
+  view_id: string;
+  name: string;
+  time: string;
+}
+/**
+ * Set a key on the pose and the mount at ``time``: of the pose given, else of where the camera stands. Locked groups
+ * are left alone; a locked camera is refused.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "KeyCamera".
+ */
+export interface KeyCamera {
+  edit?: "set camera key";
+  camera_id: string;
+  time: string;
+  pose?: CameraPose | null;
+}
+/**
+ * Give a camera a film back and glass: gate, squeeze, shift, planes, parallel view, circle of confusion, shutter.
+ *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "SetCameraLens".
  */
 export interface SetCameraLens {
-  camera_id: string;
   edit?: "set camera lens";
+  camera_id: string;
   back: FilmBack;
   glass: Glass;
 }
@@ -682,6 +786,44 @@ export interface Glass {
   shutter_deg: number;
 }
 /**
+ * Choose the tint and the line pattern by which it is known everywhere.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "SetCameraLines".
+ */
+export interface SetCameraLines {
+  edit?: "set camera lines";
+  camera_id: string;
+  tint: number;
+  pattern: number;
+}
+/**
+ * Say what a camera is for: the shot, the face, or review.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "SetCameraRole".
+ */
+export interface SetCameraRole {
+  edit?: "set camera role";
+  camera_id: string;
+  role: "shot" | "face" | "review";
+}
+/**
+ * Set channels to numbers: focus, aperture, the position on a rail ..., unkeyed where they have keys.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "SetCameraValues".
+ */
+export interface SetCameraValues {
+  edit?: "set camera values";
+  camera_id: string;
+  values: {
+    [k: string]: number;
+  };
+}
+/**
+ * Deliver the scene in another frame; every camera shows more or less of what it saw, by its gate.
+ *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "SetDelivery".
  */
@@ -690,6 +832,66 @@ export interface SetDelivery {
   delivery: DeliveryFrame;
 }
 /**
+ * Say which way a character faces, or leave it to its file: 0 is +Z, positive turns to its left.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "SetFront".
+ */
+export interface SetFront {
+  edit?: "set front";
+  character_id: string;
+  front_deg: number | null;
+}
+/**
+ * Set the playing range, both ends included.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "SetFrames".
+ */
+export interface SetFrames {
+  edit?: "set play range";
+  first: number;
+  last: number;
+}
+/**
+ * Give the keys at ``time`` a shape.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "ShapeCameraKeys".
+ */
+export interface ShapeCameraKeys {
+  edit?: "shape camera key";
+  camera_id: string;
+  time: string;
+  shape: "hold" | "linear" | "smooth" | "ease" | "curve";
+}
+/**
+ * Hold the character's poses on ones, twos, threes ...
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "StepCharacter".
+ */
+export interface StepCharacter {
+  edit?: "step poses";
+  character_id: string;
+  stepping: Stepping;
+}
+/**
+ * A performance held on every ``step`` frames, the grid moved by ``offset`` frames from the first.
+ *
+ * ``keep_key_poses`` lets an exposure start on every key pose, the grid going on after it as before.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Stepping".
+ */
+export interface Stepping {
+  step?: number;
+  offset?: number;
+  keep_key_poses?: boolean;
+}
+/**
+ * Want another headroom and lead room; the framing readings go by them.
+ *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "SetRoom".
  */
@@ -707,84 +909,6 @@ export interface Room {
   headroom_least: number;
   headroom_most: number;
   lead_least: number;
-}
-/**
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "SaveView".
- */
-export interface SaveView {
-  camera_id: string;
-  edit?: "save view";
-  view_id: string;
-  name: string;
-  time: string;
-}
-/**
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "RecallView".
- */
-export interface RecallView {
-  camera_id: string;
-  edit?: "recall view";
-  view_id: string;
-}
-/**
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "RenameView".
- */
-export interface RenameView {
-  camera_id: string;
-  edit?: "rename view";
-  view_id: string;
-  name: string;
-}
-/**
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "StepCharacter".
- */
-export interface StepCharacter {
-  edit?: "step poses";
-  character_id: string;
-  step: number;
-  offset?: number;
-  keep_key_poses?: boolean;
-}
-/**
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "RideCharacter".
- */
-export interface RideCharacter {
-  edit?: "ride";
-  character_id: string;
-  way: "off" | "rigid" | "position" | "picture";
-  weight?: number;
-  anchor?: string | null;
-}
-/**
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "SetFront".
- */
-export interface SetFront {
-  edit?: "set front";
-  character_id: string;
-  front_deg: number | null;
-}
-/**
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "RenameScene".
- */
-export interface RenameScene {
-  edit?: "rename scene";
-  name: string;
-}
-/**
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "SetFrames".
- */
-export interface SetFrames {
-  edit?: "set play range";
-  first: number;
-  last: number;
 }
 /**
  * What the browser shows, and what it holds already: parts by their names, and all those of the cameras as they were
@@ -828,48 +952,48 @@ export interface MakeScene {
  */
 export interface PreviewRequest {
   edit:
-    | PlaceCamera
-    | KeyCamera
-    | SetCameraValues
-    | KeyCameraValues
-    | RunEvenly
-    | PutCameraBack
-    | DeleteCameraKeys
-    | MoveCameraKeys
-    | ShapeCameraKeys
-    | LockCamera
-    | RenameCamera
-    | SetCameraRole
-    | SetCameraLines
+    | AimCamera
+    | BakeCamera
     | CopyCamera
     | DeleteCamera
-    | OrderCamera
-    | MakeCamera
-    | MakeFaceCamera
-    | MakePointOfView
-    | MakeOverTheShoulder
-    | MakeTwoShot
-    | MakeReviewSet
-    | MountCamera
-    | LayRail
-    | AimCamera
+    | DeleteCameraKeys
+    | DeleteView
+    | SolveDollyZoom
     | FocusCamera
     | FrameCamera
-    | BakeCamera
-    | SolveDollyZoom
+    | KeyCameraValues
+    | LayRail
+    | LockCamera
+    | MakeCamera
+    | MakeFaceCamera
+    | MakeOverTheShoulder
+    | MakePointOfView
+    | MakeReviewSet
+    | MakeTwoShot
+    | MountCamera
+    | MoveCameraKeys
     | OrbitInstead
-    | SetCameraLens
-    | SetDelivery
-    | SetRoom
-    | SaveView
+    | OrderCamera
+    | PlaceCamera
+    | PutCameraBack
     | RecallView
-    | RenameView
-    | DeleteView
-    | StepCharacter
-    | RideCharacter
-    | SetFront
+    | RenameCamera
     | RenameScene
-    | SetFrames;
+    | RenameView
+    | RideCharacter
+    | RunEvenly
+    | SaveView
+    | KeyCamera
+    | SetCameraLens
+    | SetCameraLines
+    | SetCameraRole
+    | SetCameraValues
+    | SetDelivery
+    | SetFront
+    | SetFrames
+    | ShapeCameraKeys
+    | StepCharacter
+    | SetRoom;
   view?: View1;
 }
 /**

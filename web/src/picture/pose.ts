@@ -3,9 +3,9 @@
  * Right-handed, +Y up, metres, degrees: pan right, tilt up, roll clockwise as seen from behind the camera.
  */
 import { Euler, Matrix4, Quaternion, Vector3 } from "three";
-import type { Pose } from "../api/generated";
+import type { CameraPose } from "../api/generated";
 
-export type { Pose };
+export type Pose = CameraPose;
 
 const RADIANS = Math.PI / 180;
 const STEEPEST_DEG = 89;

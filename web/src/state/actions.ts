@@ -109,13 +109,17 @@ export function putBack(): void {
 export function setStep(step: number, offset: number, keepKeyPoses: boolean): void {
   const character = chosenCharacter(session());
   if (character)
-    edit({ edit: "step poses", character_id: character.id, step, offset, keep_key_poses: keepKeyPoses });
+    edit({
+      edit: "step poses",
+      character_id: character.id,
+      stepping: { step, offset, keep_key_poses: keepKeyPoses },
+    });
 }
 
 export function setRide(way: "off" | "rigid" | "position" | "picture", weight = 1): void {
   const character = chosenCharacter(session());
   if (character)
-    edit({ edit: "ride", character_id: character.id, way, weight, anchor: character.ride_anchor });
+    edit({ edit: "ride", character_id: character.id, ride: { way, weight, anchor: character.ride_anchor } });
 }
 
 export function toggleRide(): void {

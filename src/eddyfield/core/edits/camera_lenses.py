@@ -2,28 +2,53 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from dataclasses import dataclass, replace
+from typing import Literal
 
+from ..bake import Baker
 from ..cameras.camera import FilmBack, Glass
 from ..cameras.room import Room
 from ..optics.lens import DeliveryFrame, Lens
 from ..scene import Scene
 from .cameras import refuse_locked
+from .edit import Edit
 
 
-def set_camera_lens(scene: Scene, camera_id: str, back: FilmBack, glass: Glass) -> Scene:
+@dataclass(frozen=True, kw_only=True)
+class SetCameraLens(Edit):
     """Give a camera a film back and glass: gate, squeeze, shift, planes, parallel view, circle of confusion, shutter."""
-    camera = scene.camera(camera_id)
-    refuse_locked(camera, {"lens"}, "given another lens")
-    Lens(35.0, back.width_mm, back.height_mm, back.gate, back.squeeze)  # refuses what is no lens
-    return scene.with_camera(replace(camera, back=back, glass=glass))
+
+    edit: Literal["set camera lens"] = "set camera lens"
+    camera_id: str
+    back: FilmBack
+    glass: Glass
+
+    def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
+        camera = scene.camera(self.camera_id)
+        refuse_locked(camera, {"lens"}, "given another lens")
+        Lens(
+            35.0, self.back.width_mm, self.back.height_mm, self.back.gate, self.back.squeeze
+        )  # refuses what is no lens
+        return scene.with_camera(replace(camera, back=self.back, glass=self.glass))
 
 
-def set_delivery(scene: Scene, delivery: DeliveryFrame) -> Scene:
+@dataclass(frozen=True, kw_only=True)
+class SetDelivery(Edit):
     """Deliver the scene in another frame; every camera shows more or less of what it saw, by its gate."""
-    return replace(scene, delivery=delivery)
+
+    edit: Literal["set delivery frame"] = "set delivery frame"
+    delivery: DeliveryFrame
+
+    def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
+        return replace(scene, delivery=self.delivery)
 
 
-def set_room(scene: Scene, room: Room) -> Scene:
+@dataclass(frozen=True, kw_only=True)
+class SetRoom(Edit):
     """Want another headroom and lead room; the framing readings go by them."""
-    return replace(scene, room=room)
+
+    edit: Literal["want room"] = "want room"
+    room: Room
+
+    def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
+        return replace(scene, room=self.room)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from typing import Literal
 
 import numpy as np
@@ -18,32 +18,36 @@ from ..scene import Scene
 from ..time.channels import KEY_SHAPES, Channel, Key, KeyShape, new_key
 from ..time.frames import FrameTime
 from .cameras import refuse_locked, refuse_locked_channels
+from .edit import Edit
 
 Turns = Literal["nearest", "counted"]
 
 
-def place_camera(
-    scene: Scene,
-    baker: Baker,
-    camera_id: str,
-    pose: CameraPose,
-    frame: int,
-    turns: Turns = "nearest",
-    keep_offset: bool = False,
-) -> Scene:
+@dataclass(frozen=True, kw_only=True)
+class PlaceCamera(Edit):
     """Put a camera somewhere in the world; with ``keep_offset`` as near as its rail, arm or orbit lets it.
 
     One that has keys keeps them and stands there unkeyed until it is keyed or put back. With ``nearest`` pan and roll
     are directions: they come within half a turn of where the camera stands then, so that a key set there does not spin
     it. Only what changes has to be unlocked.
     """
-    camera = scene.camera(camera_id)
-    now = baker.camera(camera).pose_at(baker.row_of(frame))
-    if turns == "nearest":
-        pose = replace(pose, pan=_nearest_turn(pose.pan, now.pan), roll=_nearest_turn(pose.roll, now.roll))
-    changed = {name for name in POSE_NAMES if abs(getattr(pose, name) - getattr(now, name)) > 1e-9}
-    refuse_locked_channels(camera, changed, "moved")
-    return scene.with_camera(with_values(camera, placed_values(baker, camera, pose, frame, keep_offset)))
+
+    edit: Literal["place camera"] = "place camera"
+    camera_id: str
+    pose: CameraPose
+    frame: int
+    turns: Turns = "nearest"
+    keep_offset: bool = False
+
+    def apply(self, scene: Scene, baker: Baker) -> Scene:
+        pose = self.pose
+        camera = scene.camera(self.camera_id)
+        now = baker.camera(camera).pose_at(baker.row_of(self.frame))
+        if self.turns == "nearest":
+            pose = replace(pose, pan=_nearest_turn(pose.pan, now.pan), roll=_nearest_turn(pose.roll, now.roll))
+        changed = {name for name in POSE_NAMES if abs(getattr(pose, name) - getattr(now, name)) > 1e-9}
+        refuse_locked_channels(camera, changed, "moved")
+        return scene.with_camera(with_values(camera, placed_values(baker, camera, pose, self.frame, self.keep_offset)))
 
 
 def placed_values(
@@ -75,100 +79,167 @@ def with_values(camera: Camera, values: Mapping[str, float]) -> Camera:
     )
 
 
-def set_camera_values(scene: Scene, camera_id: str, values: Mapping[str, float]) -> Scene:
+@dataclass(frozen=True, kw_only=True)
+class SetCameraValues(Edit):
     """Set channels to numbers: focus, aperture, the position on a rail ..., unkeyed where they have keys."""
-    camera = scene.camera(camera_id)
-    refuse_locked_channels(camera, set(values), "changed")
-    return scene.with_camera(with_values(camera, values))
+
+    edit: Literal["set camera values"] = "set camera values"
+    camera_id: str
+    values: Mapping[str, float]
+
+    def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
+        camera = scene.camera(self.camera_id)
+        refuse_locked_channels(camera, set(self.values), "changed")
+        return scene.with_camera(with_values(camera, self.values))
 
 
-def key_camera(scene: Scene, baker: Baker, camera_id: str, time: FrameTime, pose: CameraPose | None = None) -> Scene:
+@dataclass(frozen=True, kw_only=True)
+class KeyCamera(Edit):
     """Set a key on the pose and the mount at ``time``: of the pose given, else of where the camera stands. Locked groups
     are left alone; a locked camera is refused."""
-    camera = scene.camera(camera_id)
-    refuse_locked(camera, set() if not camera.locked else set(camera.locks), "keyed")
-    if pose is not None:
-        scene = place_camera(scene, baker, camera_id, pose, round(time), "counted")
-        camera = scene.camera(camera_id)
-    names = [n for n in camera.channels_in_play if lock_group_of(n) not in camera.locks]
-    return scene.with_camera(_keyed(camera, time, names))
+
+    edit: Literal["set camera key"] = "set camera key"
+    camera_id: str
+    time: FrameTime
+    pose: CameraPose | None = None
+
+    def apply(self, scene: Scene, baker: Baker) -> Scene:
+        camera = scene.camera(self.camera_id)
+        refuse_locked(camera, set() if not camera.locked else set(camera.locks), "keyed")
+        if self.pose is not None:
+            placed = PlaceCamera(camera_id=self.camera_id, pose=self.pose, frame=round(self.time), turns="counted")
+            scene = placed.apply(scene, baker)
+            camera = scene.camera(self.camera_id)
+        names = [n for n in camera.channels_in_play if lock_group_of(n) not in camera.locks]
+        return scene.with_camera(_keyed(camera, self.time, names))
 
 
-def key_camera_values(scene: Scene, camera_id: str, time: FrameTime, values: Mapping[str, float]) -> Scene:
+@dataclass(frozen=True, kw_only=True)
+class KeyCameraValues(Edit):
     """Set keys on single channels: a focus, a weight, a position on the rail."""
-    camera = scene.camera(camera_id)
-    refuse_locked_channels(camera, set(values), "keyed")
-    for name, value in values.items():
-        check_channel_value(name, value)
-    return scene.with_camera(_keyed(replace(camera, unkeyed=_merged(camera, values)), time, list(values)))
 
+    edit: Literal["key camera values"] = "key camera values"
+    camera_id: str
+    time: FrameTime
+    values: Mapping[str, float]
 
-def run_evenly(scene: Scene, camera_id: str, first: int, last: int) -> Scene:
-    """Let a camera run its whole rail at an even speed between two frames."""
-    camera = scene.camera(camera_id)
-    if "rail" not in camera.mount.channels:
-        raise DomainError(f"“{camera.name}” stands on no rail.", "Put it on a rail first.")
-    if last <= first:
-        raise DomainError("The run ends before it begins.", "Give a last frame after the first one.")
-    refuse_locked(camera, {"place"}, "changed")
-    keys = tuple(Key(FrameTime(f), v, "linear") for f, v in ((first, 0.0), (last, 1.0)))
-    unkeyed = tuple((n, v) for n, v in camera.unkeyed if n != "rail")
-    return scene.with_camera(
-        replace(camera, channels=replace(camera.channels, rail=Channel(0.0, keys)), unkeyed=unkeyed)
-    )
-
-
-def put_camera_back(scene: Scene, camera_id: str) -> Scene:
-    """Forget what was moved without a key: its keys rule again. One without keys goes back to its last saved view."""
-    camera = scene.camera(camera_id)
-    refuse_locked(camera, set() if not camera.locked else set(camera.locks), "put back")
-    if camera.unkeyed:
-        return scene.with_camera(replace(camera, unkeyed=()))
-    if not camera.keyed and camera.views:
-        view = camera.views[-1]
-        back = with_values(replace(camera, mount=view.mount), dict(view.values))
-        if back != camera:
-            return scene.with_camera(back)
-    raise DomainError(f"“{camera.name}” stands where its keys or its last saved view put it.", "Nothing to put back.")
-
-
-def delete_camera_keys(scene: Scene, camera_id: str, time: FrameTime) -> Scene:
-    """Take away the keys of all channels at ``time``."""
-    camera = _with_keys_at(scene, camera_id, time)
-    return _with_channels(scene, camera, lambda channel: channel.without_key(time))
-
-
-def move_camera_keys(scene: Scene, camera_id: str, time: FrameTime, to: FrameTime) -> Scene:
-    """Move the keys at ``time`` to another time; keys that are there already are not overwritten."""
-    camera = _with_keys_at(scene, camera_id, time)
-    if to == time:
-        return scene
-    if any(channel.key_at(to) for channel in camera.channels.by_name().values() if channel.key_at(time)):
-        raise DomainError(
-            f"“{camera.name}” has a key at frame {to} already.", "Delete that one first, or move elsewhere."
+    def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
+        camera = scene.camera(self.camera_id)
+        refuse_locked_channels(camera, set(self.values), "keyed")
+        for name, value in self.values.items():
+            check_channel_value(name, value)
+        return scene.with_camera(
+            _keyed(replace(camera, unkeyed=_merged(camera, self.values)), self.time, list(self.values))
         )
 
-    def moved(channel: Channel) -> Channel:
-        key = channel.key_at(time)
-        if key is None:
-            return channel
-        others = tuple(k for k in channel.keys if k.time != time)
-        return Channel(channel.default, others).with_key(replace(key, time=to))
 
-    return _with_channels(scene, camera, moved)
+@dataclass(frozen=True, kw_only=True)
+class RunEvenly(Edit):
+    """Let a camera run its whole rail at an even speed between two frames."""
+
+    edit: Literal["run rail evenly"] = "run rail evenly"
+    camera_id: str
+    first: int
+    last: int
+
+    def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
+        camera = scene.camera(self.camera_id)
+        if "rail" not in camera.mount.channels:
+            raise DomainError(f"“{camera.name}” stands on no rail.", "Put it on a rail first.")
+        if self.last <= self.first:
+            raise DomainError("The run ends before it begins.", "Give a last frame after the first one.")
+        refuse_locked(camera, {"place"}, "changed")
+        keys = tuple(Key(FrameTime(f), v, "linear") for f, v in ((self.first, 0.0), (self.last, 1.0)))
+        unkeyed = tuple((n, v) for n, v in camera.unkeyed if n != "rail")
+        return scene.with_camera(
+            replace(camera, channels=replace(camera.channels, rail=Channel(0.0, keys)), unkeyed=unkeyed)
+        )
 
 
-def shape_camera_keys(scene: Scene, camera_id: str, time: FrameTime, shape: KeyShape) -> Scene:
+@dataclass(frozen=True, kw_only=True)
+class PutCameraBack(Edit):
+    """Forget what was moved without a key: its keys rule again. One without keys goes back to its last saved view."""
+
+    edit: Literal["put camera back"] = "put camera back"
+    camera_id: str
+
+    def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
+        camera = scene.camera(self.camera_id)
+        refuse_locked(camera, set() if not camera.locked else set(camera.locks), "put back")
+        if camera.unkeyed:
+            return scene.with_camera(replace(camera, unkeyed=()))
+        if not camera.keyed and camera.views:
+            view = camera.views[-1]
+            back = with_values(replace(camera, mount=view.mount), dict(view.values))
+            if back != camera:
+                return scene.with_camera(back)
+        raise DomainError(
+            f"“{camera.name}” stands where its keys or its last saved view put it.", "Nothing to put back."
+        )
+
+
+@dataclass(frozen=True, kw_only=True)
+class DeleteCameraKeys(Edit):
+    """Take away the keys of all channels at ``time``."""
+
+    edit: Literal["delete camera key"] = "delete camera key"
+    camera_id: str
+    time: FrameTime
+
+    def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
+        camera = _with_keys_at(scene, self.camera_id, self.time)
+        return _with_channels(scene, camera, lambda channel: channel.without_key(self.time))
+
+
+@dataclass(frozen=True, kw_only=True)
+class MoveCameraKeys(Edit):
+    """Move the keys at ``time`` to another time; keys that are there already are not overwritten."""
+
+    edit: Literal["move camera key"] = "move camera key"
+    camera_id: str
+    time: FrameTime
+    to: FrameTime
+
+    def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
+        to = self.to
+        camera = _with_keys_at(scene, self.camera_id, self.time)
+        if to == self.time:
+            return scene
+        if any(channel.key_at(to) for channel in camera.channels.by_name().values() if channel.key_at(self.time)):
+            raise DomainError(
+                f"“{camera.name}” has a key at frame {to} already.", "Delete that one first, or move elsewhere."
+            )
+
+        def moved(channel: Channel) -> Channel:
+            key = channel.key_at(self.time)
+            if key is None:
+                return channel
+            others = tuple(k for k in channel.keys if k.time != self.time)
+            return Channel(channel.default, others).with_key(replace(key, time=to))
+
+        return _with_channels(scene, camera, moved)
+
+
+@dataclass(frozen=True, kw_only=True)
+class ShapeCameraKeys(Edit):
     """Give the keys at ``time`` a shape."""
-    camera = _with_keys_at(scene, camera_id, time)
-    if shape not in KEY_SHAPES:
-        raise DomainError(f"The key shape “{shape}” is not known.", f"Choose one of {', '.join(KEY_SHAPES)}.")
 
-    def shaped(channel: Channel) -> Channel:
-        key = channel.key_at(time)
-        return channel if key is None else channel.with_key(Key(key.time, key.value, shape))
+    edit: Literal["shape camera key"] = "shape camera key"
+    camera_id: str
+    time: FrameTime
+    shape: KeyShape
 
-    return _with_channels(scene, camera, shaped)
+    def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
+        shape = self.shape
+        camera = _with_keys_at(scene, self.camera_id, self.time)
+        if shape not in KEY_SHAPES:
+            raise DomainError(f"The key shape “{shape}” is not known.", f"Choose one of {', '.join(KEY_SHAPES)}.")
+
+        def shaped(channel: Channel) -> Channel:
+            key = channel.key_at(self.time)
+            return channel if key is None else channel.with_key(Key(key.time, key.value, shape))
+
+        return _with_channels(scene, camera, shaped)
 
 
 def value_at(camera: Camera, name: str, time: FrameTime) -> float:

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import replace
+from dataclasses import dataclass, replace
+from typing import Literal
 
 import numpy as np
 
@@ -27,53 +28,68 @@ from ..time.channels import Channel
 from ..time.key_reduction import fewest_keys, keys_on_every_frame
 from .camera_moves import placed_values, with_values
 from .cameras import refuse_locked
+from .edit import Edit
 
 MOST_JOINTS_LOOKED_AT = 24
 
 
-def mount_camera(
-    scene: Scene,
-    baker: Baker,
-    camera_id: str,
-    mount: Mount,
-    frame: int,
-    keep: bool = True,
-    standing: Floats | None = None,
-) -> Scene:
+@dataclass(frozen=True, kw_only=True)
+class MountCamera(Edit):
     """Change how a camera is carried.
 
-    With ``keep`` the picture on this frame stays as it is, or becomes that of a camera ``standing`` (4, 4, its
-    ``world_from_camera``) somewhere else: what was keyed for the old mount goes, and the camera stands still on its new
-    one. Without, the settings of the mount it has are changed and its channels stay. A camera that is newly carried is
-    attached as its subject is on this frame.
+    With ``keep`` the picture on this frame stays as it is: what was keyed for the old mount goes, and the camera stands still
+    on its new one. Without, the settings of the mount it has are changed and its channels stay. A camera that is newly carried
+    is attached as its subject is on this frame.
     """
-    camera = scene.camera(camera_id)
-    refuse_locked(camera, {"place"}, "carried otherwise")
-    row = baker.row_of(frame)
-    if isinstance(mount, (Carried, Trailing)):
-        before = camera.mount
-        carrier = (mount.subject, mount.follows)
-        if isinstance(before, (Carried, Trailing)) and (before.subject, before.follows) == carrier:
-            source: Carried | Trailing = before
-        else:
-            source = attached(mount.subject, row, baker, mount.follows)
-        mount = replace(mount, place=source.place, turn=source.turn, heading=source.heading)
-    if not keep:
+
+    edit: Literal["mount camera"] = "mount camera"
+    camera_id: str
+    mount: Mount
+    frame: int
+    keep: bool = True
+
+    def apply(self, scene: Scene, baker: Baker) -> Scene:
+        if self.keep:
+            return standing_on(scene, baker, self.camera_id, self.mount, self.frame)
+        camera, mount = _mountable(scene, baker, self.camera_id, self.mount, self.frame)
         if mount.kind != camera.mount.kind:
             raise DomainError("Another kind of mount keeps the picture.", "Change the mount with the picture kept.")
         return _checked(scene, baker, replace(camera, mount=mount))
-    now = baker.camera(camera)
+
+
+def standing_on(
+    scene: Scene, baker: Baker, camera_id: str, mount: Mount, frame: int, world_from_camera: Floats | None = None
+) -> Scene:
+    """The scene with a camera that stands still on another mount: where it is on this frame, or at ``world_from_camera``
+    (4, 4)."""
+    camera, mount = _mountable(scene, baker, camera_id, mount, frame)
+    row, now = baker.row_of(frame), baker.camera(camera)
     carried = replace(camera, mount=mount)
-    wanted = now.mounted[row] if standing is None else standing
+    wanted = now.mounted[row] if world_from_camera is None else world_from_camera
     values = channels_standing_at(carried, wanted, row, now.values, baker, keep_offset=False)
     dropped = {"x", "y", "z", "pan", "tilt", "roll", *camera.mount.channels, *mount.channels}
     kept = {n: float(now.values[n][row]) for n in dropped if n not in values}
     still = {n: Channel(v) for n, v in (kept | values).items()}
     unkeyed = tuple((n, v) for n, v in camera.unkeyed if n not in dropped)
     carried = replace(carried, channels=replace(camera.channels, **still), unkeyed=unkeyed)
-    if standing is None:
+    if world_from_camera is None:
         carried = _with_state_of_lock(baker, carried, now, row)
     return _checked(scene, baker, carried)
+
+
+def _mountable(scene: Scene, baker: Baker, camera_id: str, mount: Mount, frame: int) -> tuple[Camera, Mount]:
+    """The camera, free to be carried otherwise, and the mount attached to its subject."""
+    camera = scene.camera(camera_id)
+    refuse_locked(camera, {"place"}, "carried otherwise")
+    if isinstance(mount, (Carried, Trailing)):
+        before = camera.mount
+        carrier = (mount.subject, mount.follows)
+        if isinstance(before, (Carried, Trailing)) and (before.subject, before.follows) == carrier:
+            source: Carried | Trailing = before
+        else:
+            source = attached(mount.subject, baker.row_of(frame), baker, mount.follows)
+        mount = replace(mount, place=source.place, turn=source.turn, heading=source.heading)
+    return camera, mount
 
 
 def _with_state_of_lock(baker: Baker, camera: Camera, before: CameraFrames, row: int) -> Camera:
@@ -90,78 +106,114 @@ def _with_state_of_lock(baker: Baker, camera: Camera, before: CameraFrames, row:
     return replace(camera, framing=replace(framing, carried_over=over))
 
 
-def aim_camera(scene: Scene, baker: Baker, camera_id: str, aim: Aim | None, frame: int) -> Scene:
+@dataclass(frozen=True, kw_only=True)
+class AimCamera(Edit):
     """Turn a camera towards something, or release it: then it stays turned as it is on this frame."""
-    camera = scene.camera(camera_id)
-    refuse_locked(camera, {"angles"}, "turned")
-    if aim is None:
-        if camera.aim is None:
-            raise DomainError(f"“{camera.name}” aims at nothing.", "There is nothing to release.")
-        return _checked(scene, baker, _staying(baker, camera, replace(camera, aim=None), frame))
-    return _checked(scene, baker, _at_full(replace(camera, aim=aim), "aim_weight", camera.aim is None))
+
+    edit: Literal["aim camera"] = "aim camera"
+    camera_id: str
+    aim: Aim | None
+    frame: int
+
+    def apply(self, scene: Scene, baker: Baker) -> Scene:
+        camera = scene.camera(self.camera_id)
+        refuse_locked(camera, {"angles"}, "turned")
+        if self.aim is None:
+            if camera.aim is None:
+                raise DomainError(f"“{camera.name}” aims at nothing.", "There is nothing to release.")
+            return _checked(scene, baker, _staying(baker, camera, replace(camera, aim=None), self.frame))
+        return _checked(scene, baker, _at_full(replace(camera, aim=self.aim), "aim_weight", camera.aim is None))
 
 
-def focus_camera(scene: Scene, baker: Baker, camera_id: str, focus: Focus | None, frame: int) -> Scene:
+@dataclass(frozen=True, kw_only=True)
+class FocusCamera(Edit):
     """Hold the focus on something, or let it go: then its distance stays as it is on this frame."""
-    camera = scene.camera(camera_id)
-    refuse_locked(camera, {"lens"}, "focused")
-    if focus is None:
-        distance = float(baker.camera(camera).focus_m[baker.row_of(frame)])
-        return scene.with_camera(with_values(replace(camera, focus=None), {"focus_m": distance}))
-    return _checked(scene, baker, replace(camera, focus=focus))
+
+    edit: Literal["focus camera"] = "focus camera"
+    camera_id: str
+    focus: Focus | None
+    frame: int
+
+    def apply(self, scene: Scene, baker: Baker) -> Scene:
+        camera = scene.camera(self.camera_id)
+        refuse_locked(camera, {"lens"}, "focused")
+        if self.focus is None:
+            distance = float(baker.camera(camera).focus_m[baker.row_of(self.frame)])
+            return scene.with_camera(with_values(replace(camera, focus=None), {"focus_m": distance}))
+        return _checked(scene, baker, replace(camera, focus=self.focus))
 
 
-def frame_camera(scene: Scene, baker: Baker, camera_id: str, framing: Framing | None, frame: int) -> Scene:
+@dataclass(frozen=True, kw_only=True)
+class FrameCamera(Edit):
     """Hold something in the frame, or let it go: then the picture stays as it is on this frame."""
-    camera = scene.camera(camera_id)
-    refuse_locked(camera, {"angles"}, "held")
-    if framing is None:
-        if camera.framing is None:
-            raise DomainError(f"“{camera.name}” holds nothing in its frame.", "There is nothing to let go.")
-        return _checked(scene, baker, _staying(baker, camera, replace(camera, framing=None), frame))
-    if framing.size and framing.size.marks is None:
-        radius = group_of(framing.subjects, baker, framing.follows).radius_m
-        if not (radius > 0).all():
-            raise DomainError("What is held has no size.", "Hold a character, give two marks, or let the size go.")
-    return _checked(scene, baker, _at_full(replace(camera, framing=framing), "framing_weight", camera.framing is None))
+
+    edit: Literal["hold framing"] = "hold framing"
+    camera_id: str
+    framing: Framing | None
+    frame: int
+
+    def apply(self, scene: Scene, baker: Baker) -> Scene:
+        camera = scene.camera(self.camera_id)
+        refuse_locked(camera, {"angles"}, "held")
+        if self.framing is None:
+            if camera.framing is None:
+                raise DomainError(f"“{camera.name}” holds nothing in its frame.", "There is nothing to let go.")
+            return _checked(scene, baker, _staying(baker, camera, replace(camera, framing=None), self.frame))
+        if self.framing.size and self.framing.size.marks is None:
+            radius = group_of(self.framing.subjects, baker, self.framing.follows).radius_m
+            if not (radius > 0).all():
+                raise DomainError("What is held has no size.", "Hold a character, give two marks, or let the size go.")
+        return _checked(
+            scene, baker, _at_full(replace(camera, framing=self.framing), "framing_weight", camera.framing is None)
+        )
 
 
-def bake_camera(
-    scene: Scene, baker: Baker, camera_id: str, first: int, last: int, error_px: float | None = None
-) -> Scene:
+@dataclass(frozen=True, kw_only=True)
+class BakeCamera(Edit):
     """Turn mount, aim and framing lock into keys of a free camera between two frames.
 
     A key on every frame, or as few as keep the subjects in the picture within ``error_px`` of where they are.
     """
-    camera = scene.camera(camera_id)
-    refuse_locked(camera, {"place", "angles", "lens"}, "baked")
-    first, last = max(first, scene.frames.first), min(last, scene.frames.last)
-    if last <= first:
-        raise DomainError("There is nothing to bake.", "Give a last frame after the first one, within the scene.")
-    if error_px is not None and not error_px > 0:
-        raise DomainError("The error has to be above 0 px.", "Give a part of a pixel, or a key on every frame.")
-    if camera.glass.orthographic_height_m is not None and camera.framing and camera.framing.size:
-        raise DomainError(
-            "The height of a parallel view is no key, so a held size cannot be baked.", "Let the held size go first."
+
+    edit: Literal["bake camera"] = "bake camera"
+    camera_id: str
+    first: int
+    last: int
+    error_px: float | None = None
+
+    def apply(self, scene: Scene, baker: Baker) -> Scene:
+        first = self.first
+        last = self.last
+        camera = scene.camera(self.camera_id)
+        refuse_locked(camera, {"place", "angles", "lens"}, "baked")
+        first, last = max(first, scene.frames.first), min(last, scene.frames.last)
+        if last <= first:
+            raise DomainError("There is nothing to bake.", "Give a last frame after the first one, within the scene.")
+        if self.error_px is not None and not self.error_px > 0:
+            raise DomainError("The error has to be above 0 px.", "Give a part of a pixel, or a key on every frame.")
+        if camera.glass.orthographic_height_m is not None and camera.framing and camera.framing.size:
+            raise DomainError(
+                "The height of a parallel view is no key, so a held size cannot be baked.",
+                "Let the held size go first.",
+            )
+        now = baker.camera(camera)
+        rows = slice(first - scene.frames.first, last - scene.frames.first + 1)
+        frames = np.arange(first, last + 1, dtype=np.float64)
+        values = {name: now.pose[rows, i] for i, name in enumerate(POSE_NAMES)}
+        if self.error_px is None:
+            channels = keys_on_every_frame(frames, values)
+        else:
+            channels = fewest_keys(frames, values, _picture_error(baker, camera, now.pose[rows], rows), self.error_px)
+        dropped = {*POSE_NAMES, *camera.mount.channels}
+        baked = replace(
+            camera,
+            mount=Free(),
+            aim=None,
+            framing=None,
+            channels=replace(camera.channels, **channels),
+            unkeyed=tuple((n, v) for n, v in camera.unkeyed if n not in dropped),
         )
-    now = baker.camera(camera)
-    rows = slice(first - scene.frames.first, last - scene.frames.first + 1)
-    frames = np.arange(first, last + 1, dtype=np.float64)
-    values = {name: now.pose[rows, i] for i, name in enumerate(POSE_NAMES)}
-    if error_px is None:
-        channels = keys_on_every_frame(frames, values)
-    else:
-        channels = fewest_keys(frames, values, _picture_error(baker, camera, now.pose[rows], rows), error_px)
-    dropped = {*POSE_NAMES, *camera.mount.channels}
-    baked = replace(
-        camera,
-        mount=Free(),
-        aim=None,
-        framing=None,
-        channels=replace(camera.channels, **channels),
-        unkeyed=tuple((n, v) for n, v in camera.unkeyed if n not in dropped),
-    )
-    return _checked(scene, baker, baked)
+        return _checked(scene, baker, baked)
 
 
 def _picture_error(baker: Baker, camera: Camera, pose: Floats, rows: slice) -> Callable[[Mapping[str, Floats]], Floats]:

@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 import re
-from dataclasses import replace
+from dataclasses import dataclass, replace
+from typing import Literal
 
+from ..bake import Baker
 from ..cameras.camera import LOCK_GROUPS, PATTERNS, TINTS, Camera, LockGroup, Role, lock_group_of
 from ..errors import DomainError
 from ..scene import Scene
+from .edit import Edit, check_new_id
 from .names import usable_name
 
 MOST_CAMERAS = 1000
@@ -15,6 +18,7 @@ MOST_CAMERAS = 1000
 
 def add_camera(scene: Scene, camera: Camera) -> Scene:
     """Put a camera at the end of the bench: under a name of its own, with lines that differ from the others'."""
+    check_new_id(camera.id)
     if len(scene.cameras) >= MOST_CAMERAS:
         raise DomainError(f"The scene has {MOST_CAMERAS} cameras.", "Delete some that are not in use.")
     if any(c.id == camera.id for c in scene.cameras):
@@ -24,65 +28,118 @@ def add_camera(scene: Scene, camera: Camera) -> Scene:
     return replace(scene, cameras=(*scene.cameras, camera))
 
 
-def copy_camera(scene: Scene, camera_id: str, new_id: str) -> Scene:
+@dataclass(frozen=True, kw_only=True)
+class CopyCamera(Edit):
     """Add a camera that is the same in all but name and lines; the copy is not locked and stands after the first."""
-    camera = scene.camera(camera_id)
-    scene = add_camera(scene, replace(camera, id=new_id, locks=(), views=()))
-    return order_camera(scene, new_id, 1 + next(i for i, c in enumerate(scene.cameras) if c.id == camera_id))
+
+    edit: Literal["copy camera"] = "copy camera"
+    camera_id: str
+    new_id: str
+
+    def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
+        camera = scene.camera(self.camera_id)
+        scene = add_camera(scene, replace(camera, id=self.new_id, locks=(), views=()))
+        beside = 1 + scene.camera_places[self.camera_id]
+        return OrderCamera(camera_id=self.new_id, place=beside).apply(scene)
 
 
-def delete_camera(scene: Scene, camera_id: str, replace_by: str | None = None) -> Scene:
+@dataclass(frozen=True, kw_only=True)
+class DeleteCamera(Edit):
     """Take a camera out. While the cut uses it, another has to take its place there."""
-    camera = scene.camera(camera_id)
-    if len(scene.cameras) == 1:
-        raise DomainError(f"“{camera.name}” is the only camera.", "Make another one first.")
-    used = [entry.first for entry in scene.cut if entry.camera_id == camera_id]
-    if used and replace_by is None:
-        frames = ", ".join(str(f) for f in used[:4])
-        raise DomainError(
-            f"The cut uses “{camera.name}” from frame {frames}.", "Replace it by another camera in the cut."
-        )
-    if used:
-        other = scene.camera(replace_by or "")
-        if other.id == camera_id:
-            raise DomainError(f"“{camera.name}” cannot take its own place.", "Choose another camera.")
-        cut = tuple(replace(e, camera_id=other.id) if e.camera_id == camera_id else e for e in scene.cut)
-        scene = replace(scene, cut=cut)
-    return replace(scene, cameras=tuple(c for c in scene.cameras if c.id != camera_id))
+
+    edit: Literal["delete camera"] = "delete camera"
+    camera_id: str
+    replace_by: str | None = None
+
+    def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
+        camera = scene.camera(self.camera_id)
+        if len(scene.cameras) == 1:
+            raise DomainError(f"“{camera.name}” is the only camera.", "Make another one first.")
+        used = [entry.first for entry in scene.cut if entry.camera_id == self.camera_id]
+        if used and self.replace_by is None:
+            frames = ", ".join(str(f) for f in used[:4])
+            raise DomainError(
+                f"The cut uses “{camera.name}” from frame {frames}.", "Replace it by another camera in the cut."
+            )
+        if used:
+            other = scene.camera(self.replace_by or "")
+            if other.id == self.camera_id:
+                raise DomainError(f"“{camera.name}” cannot take its own place.", "Choose another camera.")
+            cut = tuple(replace(e, camera_id=other.id) if e.camera_id == self.camera_id else e for e in scene.cut)
+            scene = replace(scene, cut=cut)
+        return replace(scene, cameras=tuple(c for c in scene.cameras if c.id != self.camera_id))
 
 
-def order_camera(scene: Scene, camera_id: str, place: int) -> Scene:
+@dataclass(frozen=True, kw_only=True)
+class OrderCamera(Edit):
     """Move a camera to a place on the bench, counted from 0."""
-    camera = scene.camera(camera_id)
-    others = [c for c in scene.cameras if c.id != camera_id]
-    place = max(0, min(place, len(others)))
-    return replace(scene, cameras=(*others[:place], camera, *others[place:]))
+
+    edit: Literal["order camera"] = "order camera"
+    camera_id: str
+    place: int
+
+    def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
+        place = self.place
+        camera = scene.camera(self.camera_id)
+        others = [c for c in scene.cameras if c.id != self.camera_id]
+        place = max(0, min(place, len(others)))
+        return replace(scene, cameras=(*others[:place], camera, *others[place:]))
 
 
-def rename_camera(scene: Scene, camera_id: str, name: str) -> Scene:
+@dataclass(frozen=True, kw_only=True)
+class RenameCamera(Edit):
     """Give a camera a name that no other has. Raises ``DomainError`` where another has it, or it is not usable."""
-    name = usable_name(name, "camera")
-    if any(c.name == name and c.id != camera_id for c in scene.cameras):
-        raise DomainError(f"Another camera is called “{name}”.", "Choose a name of its own.")
-    return scene.with_camera(replace(scene.camera(camera_id), name=name))
+
+    edit: Literal["rename camera"] = "rename camera"
+    camera_id: str
+    name: str
+
+    def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
+        name = self.name
+        name = usable_name(name, "camera")
+        if any(c.name == name and c.id != self.camera_id for c in scene.cameras):
+            raise DomainError(f"Another camera is called “{name}”.", "Choose a name of its own.")
+        return scene.with_camera(replace(scene.camera(self.camera_id), name=name))
 
 
-def set_camera_role(scene: Scene, camera_id: str, role: Role) -> Scene:
+@dataclass(frozen=True, kw_only=True)
+class SetCameraRole(Edit):
     """Say what a camera is for: the shot, the face, or review."""
-    return scene.with_camera(replace(scene.camera(camera_id), role=role))
+
+    edit: Literal["set camera role"] = "set camera role"
+    camera_id: str
+    role: Role
+
+    def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
+        return scene.with_camera(replace(scene.camera(self.camera_id), role=self.role))
 
 
-def set_camera_lines(scene: Scene, camera_id: str, tint: int, pattern: int) -> Scene:
+@dataclass(frozen=True, kw_only=True)
+class SetCameraLines(Edit):
     """Choose the tint and the line pattern by which it is known everywhere."""
-    if not (0 <= tint < TINTS and 0 <= pattern < PATTERNS):
-        raise DomainError("There is no such line.", f"Tints are 0 to {TINTS - 1}, patterns 0 to {PATTERNS - 1}.")
-    return scene.with_camera(replace(scene.camera(camera_id), tint=tint, pattern=pattern))
+
+    edit: Literal["set camera lines"] = "set camera lines"
+    camera_id: str
+    tint: int
+    pattern: int
+
+    def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
+        if not (0 <= self.tint < TINTS and 0 <= self.pattern < PATTERNS):
+            raise DomainError("There is no such line.", f"Tints are 0 to {TINTS - 1}, patterns 0 to {PATTERNS - 1}.")
+        return scene.with_camera(replace(scene.camera(self.camera_id), tint=self.tint, pattern=self.pattern))
 
 
-def lock_camera(scene: Scene, camera_id: str, locks: tuple[LockGroup, ...]) -> Scene:
+@dataclass(frozen=True, kw_only=True)
+class LockCamera(Edit):
     """Lock groups of channels (place, angles, lens), so that nothing moves them, and let the others go."""
-    kept = tuple(group for group in LOCK_GROUPS if group in locks)
-    return scene.with_camera(replace(scene.camera(camera_id), locks=kept))
+
+    edit: Literal["lock camera"] = "lock camera"
+    camera_id: str
+    locks: tuple[LockGroup, ...]
+
+    def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
+        kept = tuple(group for group in LOCK_GROUPS if group in self.locks)
+        return scene.with_camera(replace(scene.camera(self.camera_id), locks=kept))
 
 
 def unique_name(scene: Scene, wanted: str) -> str:

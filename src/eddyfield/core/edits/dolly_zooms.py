@@ -23,6 +23,7 @@ from ..time.channels import Channel, Key
 from ..time.ease import Ease, check_ease
 from ..time.key_reduction import keys_on_every_frame
 from .cameras import refuse_locked
+from .edit import Edit
 
 Given = Literal["move", "lens"]
 
@@ -49,57 +50,68 @@ class DollyZoom:
                 SizeHold(share=share)
 
 
-def dolly_zoom(scene: Scene, baker: Baker, camera_id: str, wanted: DollyZoom) -> Scene:
+@dataclass(frozen=True, kw_only=True)
+class SolveDollyZoom(Edit):
     """Solve the lens for the move, or the move for the lens; the solution is keyed on every frame of the range."""
-    camera = scene.camera(camera_id)
-    refuse_locked(camera, {"lens"} if wanted.given == "move" else {"place"}, "solved")
-    if camera.glass.orthographic_height_m is not None:
-        raise DomainError("A parallel view has no dolly zoom.", "Give the camera a lens.")
-    if camera.framing is not None and camera.framing.size is not None:
-        raise DomainError(
-            "The held framing keeps the size of its subject, so a dolly zoom changes nothing.",
-            "Let the held size go, or leave the dolly zoom.",
-        )
-    first, last = max(wanted.first, scene.frames.first), min(wanted.last, scene.frames.last)
-    if last <= first:
-        raise DomainError("The dolly zoom lies outside the scene.", "Give frames within it.")
-    rows = np.arange(first, last + 1) - scene.frames.first
-    now = baker.camera(camera)
-    path = now.path.at_rows(rows)
-    whole = group_of((wanted.subject,), baker)
-    group = type(whole)(whole.place[rows], whole.radius_m[rows])
-    if not (group.radius_m > 0).all():
-        raise DomainError("The subject has no size.", "Choose a character, or give the subject a radius.")
-    if not (subject_depths(path, group.place) > 0).all():
-        raise DomainError("The subject is behind the camera on some frames.", "Choose frames on which it is in sight.")
-    height = scene.delivery.height
-    begins = wanted.share_from * height if wanted.share_from else float(apparent_sizes_px(path, group)[0])
-    ends = wanted.share_to * height if wanted.share_to else begins
-    frames = np.arange(first, last + 1, dtype=np.float64)
-    sizes = wanted_sizes(frames, first, last, begins, ends, wanted.ease)
-    if wanted.given == "move":
-        if camera.framing is None:  # how it stands does not depend on the lens
-            ratios = sizes / apparent_sizes_px(path, group)
-        else:
-            ratios = solve_ratios(_sizes_by_lens(baker, camera, frames, whole), sizes, True)
-        focal = now.values["focal_mm"][rows] * ratios
-        if not ((focal >= 1) & (focal <= 5000)).all():
+
+    edit: Literal["dolly zoom"] = "dolly zoom"
+    camera_id: str
+    wanted: DollyZoom
+
+    def apply(self, scene: Scene, baker: Baker) -> Scene:
+        camera = scene.camera(self.camera_id)
+        refuse_locked(camera, {"lens"} if self.wanted.given == "move" else {"place"}, "solved")
+        if camera.glass.orthographic_height_m is not None:
+            raise DomainError("A parallel view has no dolly zoom.", "Give the camera a lens.")
+        if camera.framing is not None and camera.framing.size is not None:
             raise DomainError(
-                f"The lens would have to go from {focal.min():.3g} to {focal.max():.3g} mm.", "Move the camera less."
+                "The held framing keeps the size of its subject, so a dolly zoom changes nothing.",
+                "Let the held size go, or leave the dolly zoom.",
             )
-        return scene.with_camera(_solved(camera, frames, {"focal_mm": focal}))
-    if not isinstance(camera.mount, Free):
-        raise DomainError(
-            "The move can be solved for a free camera only.", "Bake the camera to keys first, or let the move be given."
-        )
-    if camera.aim is None and camera.framing is None:
-        places = solve_places(path, group, sizes)
-    else:
-        # Aim and lock go on: the camera moves along its ray to the subject.
-        own = now.mounted[rows, :3, 3]
-        ratios = solve_ratios(_sizes_by_move(baker, camera, frames, whole), sizes, False)
-        places = group.place + (own - group.place) * ratios[:, None]
-    return scene.with_camera(_solved(camera, frames, dict(zip("xyz", places.T, strict=True))))
+        first, last = max(self.wanted.first, scene.frames.first), min(self.wanted.last, scene.frames.last)
+        if last <= first:
+            raise DomainError("The dolly zoom lies outside the scene.", "Give frames within it.")
+        rows = np.arange(first, last + 1) - scene.frames.first
+        now = baker.camera(camera)
+        path = now.path.at_rows(rows)
+        whole = group_of((self.wanted.subject,), baker)
+        group = type(whole)(whole.place[rows], whole.radius_m[rows])
+        if not (group.radius_m > 0).all():
+            raise DomainError("The subject has no size.", "Choose a character, or give the subject a radius.")
+        if not (subject_depths(path, group.place) > 0).all():
+            raise DomainError(
+                "The subject is behind the camera on some frames.", "Choose frames on which it is in sight."
+            )
+        height = scene.delivery.height
+        begins = self.wanted.share_from * height if self.wanted.share_from else float(apparent_sizes_px(path, group)[0])
+        ends = self.wanted.share_to * height if self.wanted.share_to else begins
+        frames = np.arange(first, last + 1, dtype=np.float64)
+        sizes = wanted_sizes(frames, first, last, begins, ends, self.wanted.ease)
+        if self.wanted.given == "move":
+            if camera.framing is None:  # how it stands does not depend on the lens
+                ratios = sizes / apparent_sizes_px(path, group)
+            else:
+                ratios = solve_ratios(_sizes_by_lens(baker, camera, frames, whole), sizes, True)
+            focal = now.values["focal_mm"][rows] * ratios
+            if not ((focal >= 1) & (focal <= 5000)).all():
+                raise DomainError(
+                    f"The lens would have to go from {focal.min():.3g} to {focal.max():.3g} mm.",
+                    "Move the camera less.",
+                )
+            return scene.with_camera(_solved(camera, frames, {"focal_mm": focal}))
+        if not isinstance(camera.mount, Free):
+            raise DomainError(
+                "The move can be solved for a free camera only.",
+                "Bake the camera to keys first, or let the move be given.",
+            )
+        if camera.aim is None and camera.framing is None:
+            places = solve_places(path, group, sizes)
+        else:
+            # Aim and lock go on: the camera moves along its ray to the subject.
+            own = now.mounted[rows, :3, 3]
+            ratios = solve_ratios(_sizes_by_move(baker, camera, frames, whole), sizes, False)
+            places = group.place + (own - group.place) * ratios[:, None]
+        return scene.with_camera(_solved(camera, frames, dict(zip("xyz", places.T, strict=True))))
 
 
 def _sizes_by_lens(baker: Baker, camera: Camera, frames: Floats, group: Group) -> Callable[[Floats], Floats]:

@@ -2,30 +2,53 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from dataclasses import dataclass, replace
+from typing import Literal
 
 from ..bake import Baker
 from ..cameras.subjects import check_numbers
 from ..performance.exposure import Stepping
 from ..performance.ride import Ride
 from ..scene import Scene
+from .edit import Edit
 
 
-def step_character(scene: Scene, character_id: str, stepping: Stepping) -> Scene:
+@dataclass(frozen=True, kw_only=True)
+class StepCharacter(Edit):
     """Hold the character's poses on ones, twos, threes ..."""
-    return scene.with_character(replace(scene.character(character_id), stepping=stepping))
+
+    edit: Literal["step poses"] = "step poses"
+    character_id: str
+    stepping: Stepping
+
+    def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
+        return scene.with_character(replace(scene.character(self.character_id), stepping=self.stepping))
 
 
-def set_front(scene: Scene, character_id: str, front_deg: float | None) -> Scene:
+@dataclass(frozen=True, kw_only=True)
+class SetFront(Edit):
     """Say which way a character faces, or leave it to its file: 0 is +Z, positive turns to its left."""
-    if front_deg is not None:
-        check_numbers("front", (front_deg,))
-    return scene.with_character(replace(scene.character(character_id), front_deg=front_deg))
+
+    edit: Literal["set front"] = "set front"
+    character_id: str
+    front_deg: float | None
+
+    def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
+        if self.front_deg is not None:
+            check_numbers("front", (self.front_deg,))
+        return scene.with_character(replace(scene.character(self.character_id), front_deg=self.front_deg))
 
 
-def ride_character(scene: Scene, baker: Baker, character_id: str, ride: Ride) -> Scene:
+@dataclass(frozen=True, kw_only=True)
+class RideCharacter(Edit):
     """Carry the character's held poses along with the camera of the cut, or stop doing so. Raises ``DomainError`` where the
     anchor is no joint of the character."""
-    if ride.anchor is not None:
-        baker.rig_of(scene.character(character_id).source).find(ride.anchor)
-    return scene.with_character(replace(scene.character(character_id), ride=ride))
+
+    edit: Literal["ride"] = "ride"
+    character_id: str
+    ride: Ride
+
+    def apply(self, scene: Scene, baker: Baker) -> Scene:
+        if self.ride.anchor is not None:
+            baker.rig_of(scene.character(self.character_id).source).find(self.ride.anchor)
+        return scene.with_character(replace(scene.character(self.character_id), ride=self.ride))

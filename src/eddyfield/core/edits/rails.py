@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from typing import Literal
 
 import numpy as np
@@ -17,28 +17,22 @@ from ..rig.transforms import look_rotation, normalized, rigid
 from ..scene import Scene
 from ..time.channels import Channel, Key
 from ..time.frames import FrameTime
-from .camera_rigging import mount_camera
+from .camera_rigging import standing_on
 from .cameras import refuse_locked
+from .edit import Edit
 
 RailShape = Literal["straight", "ring", "square", "beside the path"]
 STRAIGHT_M = 4.0
 RING_POINTS, PATH_POINTS = 8, 9
-LEAST_SIDE_M = 0.3
+LEAST_SIDE_M, FARTHEST_SIDE_M = 0.3, 1000
 SWAY_SECONDS = 1.0
 """About two steps of a walk."""
 CORNER_SHARE = 0.25
 QUARTERS = np.arange(4) * np.pi / 2
 
 
-def lay_rail(
-    scene: Scene,
-    baker: Baker,
-    camera_id: str,
-    shape: RailShape,
-    frame: int,
-    character_id: str | None = None,
-    side_m: float | None = None,
-) -> Scene:
+@dataclass(frozen=True, kw_only=True)
+class LayRail(Edit):
     """Put a camera on a new rail that runs through where it stands, the picture kept.
 
     ``straight``: level, across its sight. ``ring`` and ``square`` (with rounded corners): closed, around the character.
@@ -47,78 +41,101 @@ def lay_rail(
     it beside the character, looking at it. Raises ``DomainError`` where there is no character, where it goes nowhere, and
     where the camera stands on its way or is locked.
     """
-    camera = scene.camera(camera_id)
-    frames, row = baker.camera(camera), baker.row_of(frame)
-    eye, world = frames.path.world_from_camera[row, :3, 3], frames.path.world_from_camera[row]
-    if shape == "straight":
-        across = np.array([world[0, 0], 0.0, world[2, 0]])
-        across = across / max(float(np.linalg.norm(across)), 1e-9) * STRAIGHT_M / 2
-        points = [eye - across, eye, eye + across]
-        return mount_camera(scene, baker, camera_id, Rail(points=_vectors(points)), frame)
-    character = scene.character(character_id) if character_id else (scene.characters or (None,))[0]
-    if character is None:
-        raise DomainError("There is no character to lay the rail by.", "Bring one in first.")
-    low, high = baker.body_bounds(character.id, "motion")
-    middle = (low + high) / 2
-    if shape == "beside the path":
-        way = _way(middle, round(float(scene.rate) * SWAY_SECONDS))
-        if side_m is None:
-            way = _prolonged(way, eye)
-            rail = _beside(way, _side_of(way, eye), float(eye[1]))
-            return mount_camera(scene, baker, camera_id, rail, frame)
-        refuse_locked(camera, {"place", "angles"}, "put on the rail")
-        rail = _beside(way, side_m, float(eye[1]))
-        place = rail.at(np.array([rail.nearest(middle[row])]))[0][0]
-        sight = look_rotation(middle[row] - place, np.array([0.0, 1.0, 0.0]))
-        return mount_camera(scene, baker, camera_id, rail, frame, standing=rigid(sight, place))
-    out = (eye - middle[row]) * [1.0, 0.0, 1.0]
-    radius = max(float(np.linalg.norm(out)), 0.5)
-    start = float(np.arctan2(out[0], out[2]))
-    if shape == "ring":
-        turns = start + np.arange(RING_POINTS) * 2 * np.pi / RING_POINTS
-        reach = np.full(RING_POINTS, radius)
-    else:
-        # Each side has a point in its middle and one at each end; between two sides one lies on the arc of the corner.
-        straight = 1 - CORNER_SHARE
-        arc = straight + CORNER_SHARE * np.sqrt(0.5)
-        quarter = np.array([[0.0, 1.0], [straight, 1.0], [arc, arc], [1.0, straight]])
-        quarters = [quarter @ np.array([[np.cos(q), -np.sin(q)], [np.sin(q), np.cos(q)]]) for q in QUARTERS]
-        corners = np.concatenate(quarters)
-        turns, reach = start + np.arctan2(corners[:, 0], corners[:, 1]), radius * np.hypot(*corners.T)
-    centre = np.array([middle[row, 0], eye[1], middle[row, 2]])
-    points = [centre + r * np.array([np.sin(t), 0.0, np.cos(t)]) for t, r in zip(turns, reach, strict=True)]
-    laid = mount_camera(scene, baker, camera_id, Rail(points=_vectors(points), closed=True), frame)
-    # On a rail that is new there is no turn to go on from.
-    closed = laid.camera(camera_id)
-    position = closed.channels.rail
-    return laid.with_camera(
-        replace(closed, channels=replace(closed.channels, rail=replace(position, default=position.default % 1.0)))
-    )
+
+    edit: Literal["lay rail"] = "lay rail"
+    camera_id: str
+    shape: RailShape
+    frame: int
+    character_id: str | None = None
+    side_m: float | None = None
+
+    def __post_init__(self) -> None:
+        super().__post_init__()
+        if self.side_m is not None and abs(self.side_m) > FARTHEST_SIDE_M:
+            raise DomainError("The rail would run too far away.", f"Keep it within {FARTHEST_SIDE_M} m.")
+
+    def apply(self, scene: Scene, baker: Baker) -> Scene:
+        camera = scene.camera(self.camera_id)
+        frames, row = baker.camera(camera), baker.row_of(self.frame)
+        eye, world = frames.path.world_from_camera[row, :3, 3], frames.path.world_from_camera[row]
+        if self.shape == "straight":
+            across = np.array([world[0, 0], 0.0, world[2, 0]])
+            across = across / max(float(np.linalg.norm(across)), 1e-9) * STRAIGHT_M / 2
+            points = [eye - across, eye, eye + across]
+            return standing_on(scene, baker, self.camera_id, Rail(points=_vectors(points)), self.frame)
+        character = scene.character(self.character_id) if self.character_id else (scene.characters or (None,))[0]
+        if character is None:
+            raise DomainError("There is no character to lay the rail by.", "Bring one in first.")
+        low, high = baker.body_bounds(character.id, "motion")
+        middle = (low + high) / 2
+        if self.shape == "beside the path":
+            way = _way(middle, round(float(scene.rate) * SWAY_SECONDS))
+            if self.side_m is None:
+                way = _prolonged(way, eye)
+                rail = _beside(way, _side_of(way, eye), float(eye[1]))
+                return standing_on(scene, baker, self.camera_id, rail, self.frame)
+            refuse_locked(camera, {"place", "angles"}, "put on the rail")
+            rail = _beside(way, self.side_m, float(eye[1]))
+            place = rail.at(np.array([rail.nearest(middle[row])]))[0][0]
+            sight = look_rotation(middle[row] - place, np.array([0.0, 1.0, 0.0]))
+            return standing_on(scene, baker, self.camera_id, rail, self.frame, rigid(sight, place))
+        out = (eye - middle[row]) * [1.0, 0.0, 1.0]
+        radius = max(float(np.linalg.norm(out)), 0.5)
+        start = float(np.arctan2(out[0], out[2]))
+        if self.shape == "ring":
+            turns = start + np.arange(RING_POINTS) * 2 * np.pi / RING_POINTS
+            reach = np.full(RING_POINTS, radius)
+        else:
+            # Each side has a point in its middle and one at each end; between two sides one lies on the arc of the corner.
+            straight = 1 - CORNER_SHARE
+            arc = straight + CORNER_SHARE * np.sqrt(0.5)
+            quarter = np.array([[0.0, 1.0], [straight, 1.0], [arc, arc], [1.0, straight]])
+            quarters = [quarter @ np.array([[np.cos(q), -np.sin(q)], [np.sin(q), np.cos(q)]]) for q in QUARTERS]
+            corners = np.concatenate(quarters)
+            turns, reach = start + np.arctan2(corners[:, 0], corners[:, 1]), radius * np.hypot(*corners.T)
+        centre = np.array([middle[row, 0], eye[1], middle[row, 2]])
+        points = [centre + r * np.array([np.sin(t), 0.0, np.cos(t)]) for t, r in zip(turns, reach, strict=True)]
+        laid = standing_on(scene, baker, self.camera_id, Rail(points=_vectors(points), closed=True), self.frame)
+        # On a rail that is new there is no turn to go on from.
+        closed = laid.camera(self.camera_id)
+        position = closed.channels.rail
+        return laid.with_camera(
+            replace(closed, channels=replace(closed.channels, rail=replace(position, default=position.default % 1.0)))
+        )
 
 
-def orbit_instead(scene: Scene, baker: Baker, camera_id: str, first: int, last: int, subject: Subject) -> Scene:
+@dataclass(frozen=True, kw_only=True)
+class OrbitInstead(Edit):
     """Between two keys, go around a subject in place of the straight way: an orbit with the same end pictures."""
-    camera = scene.camera(camera_id)
-    refuse_locked(camera, {"place", "angles"}, "put on an orbit")
-    if last <= first:
-        raise DomainError("The move ends before it begins.", "Give two frames in order.")
-    now = baker.camera(camera)
-    orbit = replace(camera, mount=Orbit(pivot=subject), unkeyed=())
-    ends = []
-    values = now.values
-    for frame in (first, last):
-        row = baker.row_of(frame)
-        found = channels_standing_at(orbit, now.mounted[row], row, values, baker, keep_offset=False)
-        ends.append(found)
-        # The second end goes round from the first, by the shorter way.
-        values = dict(values) | {n: np.full_like(now.values[n], v) for n, v in found.items()}
-    focal = [float(now.values["focal_mm"][baker.row_of(f)]) for f in (first, last)]
-    channels = {name: _between(first, last, ends[0][name], ends[1][name]) for name in ends[0]} | {
-        "focal_mm": _between(first, last, *focal)
-    }
-    orbit = replace(orbit, channels=replace(camera.channels, **channels))
-    baker.camera(orbit)
-    return scene.with_camera(orbit)
+
+    edit: Literal["orbit instead"] = "orbit instead"
+    camera_id: str
+    first: int
+    last: int
+    subject: Subject
+
+    def apply(self, scene: Scene, baker: Baker) -> Scene:
+        camera = scene.camera(self.camera_id)
+        refuse_locked(camera, {"place", "angles"}, "put on an orbit")
+        if self.last <= self.first:
+            raise DomainError("The move ends before it begins.", "Give two frames in order.")
+        now = baker.camera(camera)
+        orbit = replace(camera, mount=Orbit(pivot=self.subject), unkeyed=())
+        ends = []
+        values = now.values
+        for frame in (self.first, self.last):
+            row = baker.row_of(frame)
+            found = channels_standing_at(orbit, now.mounted[row], row, values, baker, keep_offset=False)
+            ends.append(found)
+            # The second end goes round from the first, by the shorter way.
+            values = dict(values) | {n: np.full_like(now.values[n], v) for n, v in found.items()}
+        focal = [float(now.values["focal_mm"][baker.row_of(f)]) for f in (self.first, self.last)]
+        channels = {name: _between(self.first, self.last, ends[0][name], ends[1][name]) for name in ends[0]} | {
+            "focal_mm": _between(self.first, self.last, *focal)
+        }
+        orbit = replace(orbit, channels=replace(camera.channels, **channels))
+        baker.camera(orbit)
+        return scene.with_camera(orbit)
 
 
 def _between(first: int, last: int, start: float, end: float) -> Channel:

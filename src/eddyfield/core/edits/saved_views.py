@@ -2,55 +2,91 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from dataclasses import dataclass, replace
+from typing import Literal
 
+from ..bake import Baker
 from ..cameras.camera import CHANNEL_NAMES, MOST_VIEWS, Camera, SavedView, lock_group_of
 from ..errors import DomainError
 from ..scene import Scene
 from ..time.frames import FrameTime
 from .camera_moves import value_at, with_values
 from .cameras import refuse_locked
+from .edit import Edit, check_new_id
 from .names import usable_name
 
 
-def save_view(scene: Scene, camera_id: str, view_id: str, name: str, time: FrameTime) -> Scene:
+@dataclass(frozen=True, kw_only=True)
+class SaveView(Edit):
     """Keep how a camera stands at a time under a name."""
-    camera = scene.camera(camera_id)
-    if len(camera.views) >= MOST_VIEWS:
-        raise DomainError(f"“{camera.name}” has {MOST_VIEWS} saved views.", "Delete some of them.")
-    if any(v.id == view_id for v in camera.views):
-        raise DomainError("That view is saved already.", "Give the new one an id of its own.")
-    values = tuple((n, value_at(camera, n, time)) for n in CHANNEL_NAMES)
-    view = SavedView(view_id, _free_name(camera, name), values, camera.mount)
-    return scene.with_camera(replace(camera, views=(*camera.views, view)))
+
+    edit: Literal["save view"] = "save view"
+    camera_id: str
+    view_id: str
+    name: str
+    time: FrameTime
+
+    def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
+        check_new_id(self.view_id)
+        camera = scene.camera(self.camera_id)
+        if len(camera.views) >= MOST_VIEWS:
+            raise DomainError(f"“{camera.name}” has {MOST_VIEWS} saved views.", "Delete some of them.")
+        if any(v.id == self.view_id for v in camera.views):
+            raise DomainError("That view is saved already.", "Give the new one an id of its own.")
+        values = tuple((n, value_at(camera, n, self.time)) for n in CHANNEL_NAMES)
+        view = SavedView(self.view_id, _free_name(camera, self.name), values, camera.mount)
+        return scene.with_camera(replace(camera, views=(*camera.views, view)))
 
 
-def recall_view(scene: Scene, camera_id: str, view_id: str) -> Scene:
+@dataclass(frozen=True, kw_only=True)
+class RecallView(Edit):
     """Bring a camera back to a saved view: unkeyed where it has keys. A locked camera stays where it is."""
-    camera = scene.camera(camera_id)
-    view = _view(camera, view_id)
-    refuse_locked(camera, {"place", "angles", "lens"}, "brought to a saved view")
-    values = {n: v for n, v in view.values if lock_group_of(n) not in camera.locks}
-    return scene.with_camera(with_values(replace(camera, mount=view.mount), values))
+
+    edit: Literal["recall view"] = "recall view"
+    camera_id: str
+    view_id: str
+
+    def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
+        camera = scene.camera(self.camera_id)
+        view = _view(camera, self.view_id)
+        refuse_locked(camera, {"place", "angles", "lens"}, "brought to a saved view")
+        values = {n: v for n, v in view.values if lock_group_of(n) not in camera.locks}
+        return scene.with_camera(with_values(replace(camera, mount=view.mount), values))
 
 
-def rename_view(scene: Scene, camera_id: str, view_id: str, name: str) -> Scene:
+@dataclass(frozen=True, kw_only=True)
+class RenameView(Edit):
     """Give a saved view another name."""
-    camera = scene.camera(camera_id)
-    view = _view(camera, view_id)
-    name = usable_name(name, "view")
-    if any(v.name == name and v.id != view_id for v in camera.views):
-        raise DomainError(f"Another view is called “{name}”.", "Choose a name of its own.")
-    return scene.with_camera(
-        replace(camera, views=tuple(replace(v, name=name) if v.id == view.id else v for v in camera.views))
-    )
+
+    edit: Literal["rename view"] = "rename view"
+    camera_id: str
+    view_id: str
+    name: str
+
+    def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
+        name = self.name
+        camera = scene.camera(self.camera_id)
+        view = _view(camera, self.view_id)
+        name = usable_name(name, "view")
+        if any(v.name == name and v.id != self.view_id for v in camera.views):
+            raise DomainError(f"Another view is called “{name}”.", "Choose a name of its own.")
+        return scene.with_camera(
+            replace(camera, views=tuple(replace(v, name=name) if v.id == view.id else v for v in camera.views))
+        )
 
 
-def delete_view(scene: Scene, camera_id: str, view_id: str) -> Scene:
+@dataclass(frozen=True, kw_only=True)
+class DeleteView(Edit):
     """Forget a saved view; the camera stays where it is."""
-    camera = scene.camera(camera_id)
-    view = _view(camera, view_id)
-    return scene.with_camera(replace(camera, views=tuple(v for v in camera.views if v.id != view.id)))
+
+    edit: Literal["delete view"] = "delete view"
+    camera_id: str
+    view_id: str
+
+    def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
+        camera = scene.camera(self.camera_id)
+        view = _view(camera, self.view_id)
+        return scene.with_camera(replace(camera, views=tuple(v for v in camera.views if v.id != view.id)))
 
 
 def _view(camera: Camera, view_id: str) -> SavedView:

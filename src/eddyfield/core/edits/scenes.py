@@ -2,18 +2,34 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from dataclasses import dataclass, replace
+from typing import Literal
 
+from ..bake import Baker
 from ..scene import Scene
 from ..time.frames import FrameRange
+from .edit import Edit
 from .names import usable_name
 
 
-def rename_scene(scene: Scene, name: str) -> Scene:
+@dataclass(frozen=True, kw_only=True)
+class RenameScene(Edit):
     """Give the scene another name."""
-    return replace(scene, name=usable_name(name, "scene"))
+
+    edit: Literal["rename scene"] = "rename scene"
+    name: str
+
+    def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
+        return replace(scene, name=usable_name(self.name, "scene"))
 
 
-def set_frames(scene: Scene, first: int, last: int) -> Scene:
+@dataclass(frozen=True, kw_only=True)
+class SetFrames(Edit):
     """Set the playing range, both ends included."""
-    return replace(scene, frames=FrameRange(first, last))
+
+    edit: Literal["set play range"] = "set play range"
+    first: int
+    last: int
+
+    def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
+        return replace(scene, frames=FrameRange(self.first, self.last))

@@ -1,8 +1,10 @@
--- Which window made an edit, and which took it back: undo takes back what a window did itself.
+-- Which window made an edit, and which took it back: undo takes back what a window did itself. And with what arguments.
 ALTER TABLE journal
   ADD COLUMN IF NOT EXISTS window_id CHAR(36) CHARACTER SET ascii NULL,
   ADD COLUMN IF NOT EXISTS undone BOOLEAN NOT NULL DEFAULT FALSE,
-  ADD COLUMN IF NOT EXISTS undone_by CHAR(36) CHARACTER SET ascii NULL;
+  ADD COLUMN IF NOT EXISTS undone_by CHAR(36) CHARACTER SET ascii NULL,
+  ADD COLUMN IF NOT EXISTS undone_at BIGINT NOT NULL DEFAULT 0,
+  ADD COLUMN IF NOT EXISTS arguments MEDIUMTEXT NULL;
 -- needs scene_standing.journal_head
 UPDATE journal j JOIN scene_standing s ON s.scene_id = j.scene_id SET j.undone = j.number > s.journal_head;
 ALTER TABLE scene_standing DROP COLUMN IF EXISTS journal_head;

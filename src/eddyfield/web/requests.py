@@ -1,85 +1,58 @@
-"""What the browser may ask for, as models from which its types are generated, and the edit that each request names."""
+"""What the browser may ask for, as models from which its types are generated. What can be changed is in ``core/edits``."""
 
 from __future__ import annotations
 
-from typing import Annotated, Any, Literal
+import re
+from typing import TYPE_CHECKING, Annotated, Any, Literal, Union, get_args, get_type_hints
 
-from pydantic import BaseModel, Field
+import orjson
+from pydantic import AfterValidator, BaseModel, BeforeValidator, ConfigDict, Field, TypeAdapter
 
+from eddyfield.core.cameras.mounts import Mount
+from eddyfield.core.edits import BY_KIND, Edit
 from eddyfield.core.scene import OffsetReading
+from eddyfield.core.time.frames import FrameTime
 
-from .base import Digest, Frame, Id, Request
-from .camera_lenses import DeleteView, RecallView, RenameView, SaveView, SetCameraLens, SetDelivery, SetRoom
-from .camera_moves import (
-    DeleteCameraKeys,
-    KeyCamera,
-    KeyCameraValues,
-    MoveCameraKeys,
-    PlaceCamera,
-    PutCameraBack,
-    RunEvenly,
-    SetCameraValues,
-    ShapeCameraKeys,
-)
-from .camera_rigging import (
-    AimCamera,
-    BakeCamera,
-    FocusCamera,
-    FrameCamera,
-    LayRail,
-    MountCamera,
-    OrbitInstead,
-    SolveDollyZoom,
-)
-from .cameras import CopyCamera, DeleteCamera, LockCamera, OrderCamera, RenameCamera, SetCameraLines, SetCameraRole
-from .made_cameras import MakeCamera, MakeFaceCamera, MakeOverTheShoulder, MakePointOfView, MakeReviewSet, MakeTwoShot
-from .scenes import RenameScene, RideCharacter, SetFrames, SetFront, StepCharacter
+LONGEST_TEXT = 2000
+_TIME = re.compile(r"-?\d{1,12}(/\d{1,9})?")
 
-Edit = Annotated[
-    PlaceCamera
-    | KeyCamera
-    | SetCameraValues
-    | KeyCameraValues
-    | RunEvenly
-    | PutCameraBack
-    | DeleteCameraKeys
-    | MoveCameraKeys
-    | ShapeCameraKeys
-    | LockCamera
-    | RenameCamera
-    | SetCameraRole
-    | SetCameraLines
-    | CopyCamera
-    | DeleteCamera
-    | OrderCamera
-    | MakeCamera
-    | MakeFaceCamera
-    | MakePointOfView
-    | MakeOverTheShoulder
-    | MakeTwoShot
-    | MakeReviewSet
-    | MountCamera
-    | LayRail
-    | AimCamera
-    | FocusCamera
-    | FrameCamera
-    | BakeCamera
-    | SolveDollyZoom
-    | OrbitInstead
-    | SetCameraLens
-    | SetDelivery
-    | SetRoom
-    | SaveView
-    | RecallView
-    | RenameView
-    | DeleteView
-    | StepCharacter
-    | RideCharacter
-    | SetFront
-    | RenameScene
-    | SetFrames,
-    Field(discriminator="edit"),
-]
+Id = Annotated[str, Field(pattern=r"^[0-9a-fA-F]{8}(-[0-9a-fA-F]{4}){3}-[0-9a-fA-F]{12}$"), AfterValidator(str.lower)]
+"""Small letters, however it is written: the database does not tell them apart."""
+Frame = Annotated[int, Field(ge=-10_000_000, le=10_000_000)]
+Digest = Annotated[str, Field(pattern=r"^[0-9a-f]{64}$")]
+AnyMount = Annotated[Mount, Field(discriminator="kind")]
+
+
+_TIMES = {
+    name: [field for field, hint in get_type_hints(kind).items() if FrameTime in (hint, *get_args(hint))]
+    for name, kind in BY_KIND.items()
+}
+
+
+def _exact_times(edit: Any) -> Any:
+    """Times come as text such as ``"2003/2"``: anything else that could be read as a fraction might take for ever."""
+    if isinstance(edit, dict):
+        for field in _TIMES.get(str(edit.get("edit")), ()):
+            time = edit.get(field, "0")
+            if not (isinstance(time, str) and _TIME.fullmatch(time)):
+                raise ValueError(f"{field} is not a time such as 1001 or 2003/2")
+    return edit
+
+
+if TYPE_CHECKING:
+    AnyEdit = Edit
+else:
+    AnyEdit = Annotated[Union[tuple(BY_KIND.values())], Field(discriminator="edit"), BeforeValidator(_exact_times)]  # noqa: UP007
+_EDIT: TypeAdapter[Edit] = TypeAdapter(AnyEdit)
+
+
+def edit_as_text(edit: Edit) -> str:
+    """An edit with its version, as it is written down in the journal."""
+    return orjson.dumps({"version": edit.version, **_EDIT.dump_python(edit, mode="json")}).decode()
+
+
+class Request(BaseModel):
+    model_config = ConfigDict(extra="forbid", allow_inf_nan=False, str_max_length=LONGEST_TEXT)
 
 
 class View(Request):
@@ -106,14 +79,14 @@ class EditRequest(Request):
 
     revision: int
     request_id: Id
-    edit: Edit
+    edit: AnyEdit
     view: View = View()
 
 
 class PreviewRequest(Request):
     """An edit while it is in the hand: worked out and shown, not stored."""
 
-    edit: Edit
+    edit: AnyEdit
     view: View = View()
 
 
