@@ -6,11 +6,12 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from eddyfield.core.arrays import Floats
+from eddyfield.core.cameras.camera import Camera
 from eddyfield.core.optics.camera_path import CameraPath
 from eddyfield.core.optics.lens import DeliveryFrame, Lens
+from eddyfield.core.readings.arc_readings import arc_readings, unframed_readings
 from eddyfield.core.readings.arcs import ArcJudgement, judge_arc, with_causes
 from eddyfield.core.readings.faults import find_faults, fit, travel_components
-from eddyfield.core.readings.reading import arc_readings, unframed_readings
 from eddyfield.core.readings.unframed import seen_otherwise, untold
 from eddyfield.core.rig import transforms
 from eddyfield.core.time.frames import FrameRange
@@ -134,7 +135,9 @@ def test_whose_fault_it_is() -> None:
         path = CameraPath(world, Lens(35.0), FRAME)
         (fault,) = with_causes(judge_arc(path.project(moved).pixels, FRAME), path, moved).faults
         assert (fault.row, fault.cause) == (50, cause)
-        told = arc_readings("hand", ArcJudgement(t, t, t, (fault,)), FrameRange(1, COUNT), lambda row: "Bank")
+        told = arc_readings(
+            "hand", ArcJudgement(t, t, t, (fault,)), FrameRange(1, COUNT), lambda row: Camera("c", "Bank")
+        )
         assert [(r.kind, r.subject) for r in told] == {
             "subject": [("off the arc", "hand")],
             "camera": [("camera jolts", "Bank")],

@@ -354,11 +354,9 @@ def test_a_straight_chord_is_found_and_an_orbit_mends_it() -> None:
     camera = replace(camera, channels=replace(camera.channels, x=ends(4, -4), z=ends(1.5, 1.2), pan=ends(-90, 90)))
     scene = replace(SCENE, cameras=(*SCENE.cameras, camera))
     found = kinds(scene, "c")["straight chord"]
-    assert (found.first, found.last, found.fix, found.joint) == (1005, 1030, "orbit", "hips")
+    assert (found.first, found.last, found.joint, [f.title for f in found.fixes]) == (1005, 1030, "hips", ["Orbit"])
     assert found.size > 0.5
-    mended = edits.OrbitInstead(
-        camera_id="c", first=1005, last=1030, subject=Subject("joint", ODA.id, found.joint)
-    ).apply(scene, baker(scene))
+    mended = found.fixes[0].edit.apply(scene, baker(scene))
     assert "straight chord" not in kinds(mended, "c")
 
 
@@ -366,11 +364,11 @@ def test_an_aim_at_a_bobbing_joint_names_a_calmer_one() -> None:
     aim = Aim((Target((Subject("joint", ODA.id, "foot_l"),)),))
     scene = edits.AimCamera(camera_id=ZOOM, aim=aim, frame=1001).apply(SCENE, baker())
     found = kinds(scene, ZOOM)["aim bobs"]
-    assert found.fix == "use joint"
-    calm = Aim((Target((Subject("joint", ODA.id, found.joint),)),))
-    assert "aim bobs" not in kinds(
-        edits.AimCamera(camera_id=ZOOM, aim=calm, frame=1001).apply(scene, baker(scene)), ZOOM
-    )
+    assert [f.title for f in found.fixes] == [f"Use {found.joint}"]
+    mended = found.fixes[0].edit.apply(scene, baker(scene))
+    assert "aim bobs" not in kinds(mended, ZOOM)
+    locked = edits.LockCamera(camera_id=ZOOM, locks=("place", "angles", "lens")).apply(scene)
+    assert kinds(locked, ZOOM)["aim bobs"].fixes == (), "a locked camera has no fix that would be refused"
 
 
 def test_a_carrier_that_stands_still_while_its_character_goes_is_told() -> None:
@@ -389,8 +387,10 @@ def test_a_carrier_that_stands_still_while_its_character_goes_is_told() -> None:
     mount = attached(Subject("joint", ODA.id, "placement"), 0, work)
     camera = replace(SCENE.camera(ZOOM), aim=None, mount=mount)
     found = {r.kind: r for r in camera_readings(work, camera)}["carried by a still joint"]
-    assert (found.joint, found.fix) == ("hips", "use joint")
+    assert (found.joint, [f.title for f in found.fixes]) == ("hips", ["Use hips"])
     assert isinstance(mount, Carried)
+    mended = found.fixes[0].edit.apply(work.scene.with_camera(camera), work)
+    assert mended.camera(ZOOM).mount.subjects[0].joint == "hips"
 
 
 def test_focus_that_misses_its_subject_is_told() -> None:

@@ -201,7 +201,7 @@ def test_a_reading_that_cannot_be_worked_out_says_so_and_stops_nothing(
     def broken(*_: object) -> None:
         raise ZeroDivisionError("nothing to divide by")
 
-    monkeypatch.setattr("eddyfield.web.scene_views.camera_readings", broken)
+    monkeypatch.setattr("eddyfield.core.readings.scene_readings.camera_readings", broken)
     scene = api.view(demo)["scene"]
     assert [r["note"] for r in scene["readings"] if r["kind"] == "cannot be judged"]
     assert api.edit(demo, scene["revision"], edit="rename scene", name="Goes on").status_code == 200

@@ -12,7 +12,7 @@ from eddyfield.core.cameras.focus import Focus
 from eddyfield.core.cameras.framing import Framing
 from eddyfield.core.cameras.room import Room
 from eddyfield.core.performance.ride import RideWay
-from eddyfield.core.readings.reading import Figure, Fix, ReadingKind
+from eddyfield.core.readings.reading import Figure, ReadingKind
 from eddyfield.core.time.channels import KeyShape
 from eddyfield.store.changes import Way
 
@@ -151,7 +151,17 @@ class CutEntryView(Answer):
     camera_id: str
 
 
+class FixView(Answer):
+    """An edit that mends what a reading tells."""
+
+    title: str
+    does: str
+    edit: Annotated[Any, WithJsonSchema({"tsType": 'EditRequest["edit"]'})]
+
+
 class ReadingView(Answer):
+    """The ids say what it is about; the list of them has the one that hurts most first."""
+
     kind: ReadingKind
     subject: str
     first: int
@@ -159,8 +169,8 @@ class ReadingView(Answer):
     size: float
     unit: str
     threshold: float
-    fix: Fix | None
-    joint: str | None
+    fixes: list[FixView]
+    character_id: str | None
     camera_id: str | None
     figures: list[Figure]
     remark: bool

@@ -16,18 +16,15 @@ from eddyfield.core.bake import Baker
 from eddyfield.core.cameras.camera import Camera
 from eddyfield.core.cameras.placement import calm_joint
 from eddyfield.core.content import content_name
-from eddyfield.core.errors import DomainError
-from eddyfield.core.performance.exposure import lost_key_poses, shown_beside_key_poses
+from eddyfield.core.performance.exposure import lost_key_poses
 from eddyfield.core.performance.ride import Ride
-from eddyfield.core.readings import reading as reading_rules
-from eddyfield.core.readings.camera_readings import camera_readings
 from eddyfield.core.readings.reading import Reading
+from eddyfield.core.readings.scene_readings import scene_readings, seen_through
 from eddyfield.core.readings.strobing import Strobing
 from eddyfield.core.readings.unframed import untold
 from eddyfield.core.rig.rig import Rig
 from eddyfield.core.scene import Character, RigSource, Scene
 from eddyfield.core.shots import face_of
-from eddyfield.core.time.frames import FrameRange
 from eddyfield.store.scenes import Standing
 
 from . import answers
@@ -143,11 +140,6 @@ def _chosen(baker: Baker, view: View) -> tuple[Character, int] | None:
     return None if node is None else (chosen, node)
 
 
-def _seen_through(baker: Baker, through: Camera | None) -> Camera | None:
-    """Through the cut where the camera is all of it: then it is the same arc."""
-    return None if through is None or baker.scene.is_all_of_cut(through) else through
-
-
 def _arc(
     baker: Baker, view: View, through: Camera | None, offer: Callable[..., str], fallbacks: list[str]
 ) -> str | None:
@@ -166,62 +158,20 @@ def _arc(
     if frozen is not None and not 0 <= frozen < frames.count:
         frozen = None
         fallbacks.append(f"Frame {view.frozen_frame} is not in the scene, so the arc is not frozen on it.")
-    camera, joint = _seen_through(baker, through), view.joint or ""
+    camera, joint = seen_through(baker, through), view.joint or ""
     return offer(
         baker.arc_name(chosen, node, camera, frozen), lambda: _arc_part(baker, chosen, node, camera, frozen, joint)
     )
 
 
 def _readings(baker: Baker, view: View, through: Camera | None) -> list[answers.ReadingView]:
-    """Of the performances, of the arc that is looked at, and of the camera that is looked through, or those of the cut."""
-    scene, frames = baker.scene, baker.scene.frames
-    found: list[Reading] = []
-    for character in scene.characters:
-        found += judged(character.name, frames, partial(_performance_readings, baker, character))
-    looked_at = _chosen(baker, view)
-    if looked_at is not None:
-        camera = _seen_through(baker, through)
-        arc, joint = baker.arc(*looked_at, camera), view.joint or ""
-        name_at = partial(_camera_name, baker, camera)
-        found += reading_rules.arc_readings(joint, arc.judgement, frames, name_at)
-        found += reading_rules.unframed_readings(joint, arc.unframed, frames, scene.delivery.height)
-    out = [_reading_view(reading, None) for reading in found]
-    for camera in [through] if through else scene.cameras_of_cut:
-        shown = scene.frames_of_cut(camera) if through is None else [(frames.first, frames.last)]
-        out += [
-            _reading_view(r, camera.id)
-            for r in judged(camera.name, frames, partial(camera_readings, baker, camera))
-            if any(r.first <= last and r.last >= first for first, last in shown)
-        ]
-    return out
+    chosen = _chosen(baker, view)
+    joint = (chosen[0], view.joint) if chosen and view.joint else None
+    return [_reading_view(reading) for reading in scene_readings(baker, joint, through, _write_down)]
 
 
-def judged(subject: str, frames: FrameRange, judge: Callable[[], list[Reading]]) -> list[Reading]:
-    """Readings, or one that says that they could not be worked out: that stops nothing else."""
-    try:
-        return judge()
-    except Exception as error:
-        logging.getLogger("eddyfield").exception("readings of %s", subject)
-        note = str(error) if isinstance(error, DomainError) else "The log of Eddyfield tells why."
-        return [Reading("cannot be judged", subject, frames.first, frames.last, 0, "frames", 0, remark=True, note=note)]
-
-
-def _performance_readings(baker: Baker, character: Character) -> list[Reading]:
-    """Of how a character is shown: strobing, key poses, feet. Kept under the names of what they go by."""
-    own = character.id, character.name, character.feet, baker.scene.delivery.height
-    name = content_name("performance readings", *own, baker.strobing_name(character))
-    return baker.part(name, lambda: _judge_performance(baker, character))
-
-
-def _judge_performance(baker: Baker, character: Character) -> list[Reading]:
-    frames, height = baker.scene.frames, baker.scene.delivery.height
-    ridden = baker.strobing(character, Ride("rigid", 1.0, character.ride.anchor))
-    found = reading_rules.strobing_readings(character, baker.strobing(character), ridden, height)
-    starts, poses = baker.exposure_starts(character), baker.key_poses(character)
-    beside = shown_beside_key_poses(starts, frames, poses)
-    found += reading_rules.key_pose_readings(character, lost_key_poses(starts, frames, poses), beside)
-    price = baker.contact_price(character)
-    return found + (reading_rules.slide_readings(character, price.after_m, frames) if price else [])
+def _write_down(subject: str, error: Exception) -> None:
+    logging.getLogger("eddyfield").error("readings of %s", subject, exc_info=error)
 
 
 def _offer_rig(baker: Baker, source: RigSource, offer: Callable[..., str]) -> str:
@@ -258,17 +208,11 @@ def _offer_camera(baker: Baker, named: NamedCamera, offer: Callable[..., str]) -
     offer(named.view, partial(camera_view, camera, named.path, views))
 
 
-def _camera_name(baker: Baker, camera: Camera | None, row: int) -> str:
-    """Of the camera that is looked through, or that the cut shows on a row."""
-    if camera is None:
-        camera = baker.scene.camera(baker.scene.cut[int(baker.cut_rows()[0][row])].camera_id)
-    return camera.name
-
-
-def _reading_view(r: Reading, camera_id: str | None) -> answers.ReadingView:
+def _reading_view(r: Reading) -> answers.ReadingView:
+    fixes = [answers.FixView(title=fix.title, does=fix.does, edit=fix.edit) for fix in r.fixes]
     return answers.ReadingView(
-        kind=r.kind, subject=r.subject, first=r.first, last=r.last, size=r.size, unit=r.unit,
-        threshold=r.threshold, fix=r.fix, joint=r.joint, camera_id=camera_id, figures=list(r.figures), remark=r.remark,
+        kind=r.kind, subject=r.subject, first=r.first, last=r.last, size=r.size, unit=r.unit, threshold=r.threshold,
+        fixes=fixes, character_id=r.character_id, camera_id=r.camera_id, figures=list(r.figures), remark=r.remark,
         note=r.note,
     )  # fmt: skip
 

@@ -1288,7 +1288,18 @@ export interface ExportNotes {
 export interface Figure {
   title: string;
   value: number;
-  unit: ("px" | "m" | "frames" | "share") | "";
+  unit: "px" | "m" | "frames" | "share" | "";
+}
+/**
+ * An edit that mends what a reading tells.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "FixView".
+ */
+export interface FixView {
+  title: string;
+  does: string;
+  edit: EditRequest["edit"];
 }
 /**
  * What an uploaded file holds, and how it would come in.
@@ -1420,6 +1431,8 @@ export interface SubjectFigures {
   blur_px: Float32Array;
 }
 /**
+ * The ids say what it is about; the list of them has the one that hurts most first.
+ *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "ReadingView".
  */
@@ -1469,8 +1482,8 @@ export interface ReadingView {
   size: number;
   unit: string;
   threshold: number;
-  fix: ("ride" | "use joint" | "orbit") | null;
-  joint: string | null;
+  fixes: FixView[];
+  character_id: string | null;
   camera_id: string | null;
   figures: Figure[];
   remark: boolean;

@@ -11,11 +11,11 @@ import numpy as np
 from ..arrays import Floats
 from ..optics.camera_path import CameraPath
 from ..optics.lens import DeliveryFrame
-from .faults import HALF, SURE, WINDOW, FaultShape, Found, find_faults, fit, travel_components
+from .faults import HALF, WINDOW, FaultShape, Found, find_faults, fit, travel_components
+from .thresholds import OFF_ARC_PERMILLE, SURE_ERRORS
 
 ArcFaultKind = Literal["off the arc", "off the spacing", "hitch", "pop"]
 Cause = Literal["subject", "camera", "both"]
-THRESHOLD_PERMILLE = 1.5
 NOISE_FLOOR_PX_AT_1080 = 0.12
 
 
@@ -46,7 +46,7 @@ class ArcJudgement:
 
 def judge_arc(pixels: Floats, delivery: DeliveryFrame, span_starts: tuple[int, ...] = (0,)) -> ArcJudgement:
     """Judge a screen track (frames, 2). Nothing is fitted across the rows in ``span_starts`` or across unseen frames."""
-    least = THRESHOLD_PERMILLE * delivery.height / 1000
+    least = OFF_ARC_PERMILLE * delivery.height / 1000
     noise = NOISE_FLOOR_PX_AT_1080 * delivery.height / 1080
     square = delivery.square(pixels)
     off_arc, off_spacing, told = np.full((3, len(pixels)), np.nan)
@@ -56,12 +56,12 @@ def judge_arc(pixels: Floats, delivery: DeliveryFrame, span_starts: tuple[int, .
         displaced = fits["displaced"]
         parts = travel_components(displaced.size, displaced.slope)
         off_arc[first:end], off_spacing[first:end] = parts[:, 0], parts[:, 1]
-        told[first:end] = np.maximum(least, SURE * displaced.error)
+        told[first:end] = np.maximum(least, SURE_ERRORS * displaced.error)
         for fault in found:
             shape = fits[fault.shape]
             across, along = travel_components(shape.size[fault.row][None], shape.slope[fault.row][None])[0]
             error = shape.error[fault.row]
-            faults.append(_named(fault, first, across, along, max(least, SURE * error), delivery))
+            faults.append(_named(fault, first, across, along, max(least, SURE_ERRORS * error), delivery))
     return ArcJudgement(off_arc, off_spacing, told, tuple(faults))
 
 
@@ -102,7 +102,7 @@ def _cause(fault: ArcFault, path: CameraPath, points: Floats) -> Cause:
         found = fit(path.delivery.square(track), shape, noise)
         size = float(np.linalg.norm(found.size[HALF]))
         sizes.append(size)
-        least = max(THRESHOLD_PERMILLE * path.delivery.height / 1000, SURE * float(found.error[HALF]))
+        least = max(OFF_ARC_PERMILLE * path.delivery.height / 1000, SURE_ERRORS * float(found.error[HALF]))
         told.append(size > least)
     subject, camera = told
     if subject and camera:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from ..bake import Baker
 from ..cameras.camera import Camera
 from ..content import content_name
@@ -18,17 +20,25 @@ def camera_readings(baker: Baker, camera: Camera) -> list[Reading]:
     sets = tuple(p.source for p in baker.scene.set_pieces)
     spans = tuple(baker.scene.frames_of_cut(camera))
     name = content_name(
-        "camera readings", baker.camera_name(camera), camera.role, spans, baker.scene.room, sets, *shown
+        "camera readings",
+        camera.id,
+        camera.locked,
+        baker.camera_name(camera),
+        camera.role,
+        spans,
+        baker.scene.room,
+        sets,
+        *shown,
     )
     return baker.part(name, lambda: _all(baker, camera))
 
 
 def _all(baker: Baker, camera: Camera) -> list[Reading]:
-    if camera.glass.orthographic_height_m is not None:
-        return lock_readings(baker, camera)
-    out = lock_readings(baker, camera) + wrong_joint_readings(baker, camera) + focus_readings(baker, camera)
-    for character in baker.scene.characters:
-        out += framing_readings(baker, camera, character)
-        out += plane_readings(baker, camera, character)
-        out += chord_readings(baker, camera, character)
-    return out
+    out = lock_readings(baker, camera)
+    if camera.glass.orthographic_height_m is None:
+        out += wrong_joint_readings(baker, camera) + focus_readings(baker, camera)
+        for character in baker.scene.characters:
+            of_character = framing_readings(baker, camera, character) + plane_readings(baker, camera, character)
+            of_character += chord_readings(baker, camera, character)
+            out += [replace(reading, character_id=character.id) for reading in of_character]
+    return [replace(reading, camera_id=camera.id) for reading in out]

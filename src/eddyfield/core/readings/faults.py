@@ -20,11 +20,11 @@ from typing import Literal
 import numpy as np
 
 from ..arrays import Floats
+from .thresholds import SURE_ERRORS
 
 FaultShape = Literal["displaced", "step"]
 SHAPES: tuple[FaultShape, ...] = ("displaced", "step")
 WINDOW, HALF, DEGREE = 9, 4, 5
-SURE = 7.0
 APART = 4  # of faults within four samples only the surest is flagged at a time
 MOST_FAULTS_PER_SAMPLE = 0.2
 AROUND = 24
@@ -206,7 +206,7 @@ def _surest(
         sureness = size / here.error
         with np.errstate(invalid="ignore"):
             better = ~(other.residual < here.residual)
-            flagged = (size > (least if shape == "displaced" else least_step)) & (sureness > SURE) & better
+            flagged = (size > (least if shape == "displaced" else least_step)) & (sureness > SURE_ERRORS) & better
         for row in np.flatnonzero(flagged).tolist():
             if (shape, row) not in taken:
                 candidates.append(Found(row, shape, tuple(here.size[row].tolist()), float(sureness[row])))

@@ -27,17 +27,16 @@ from .crossings import HARDLY_INSIDE, Crossing, crossings
 from .hidden_parts import hidden_points
 from .reading import Reading, ReadingKind, Unit
 from .size_drift import unasked_growth
+from .thresholds import (
+    BODY_HIDDEN,
+    CUT_WITHIN,
+    DRIFT_RATIO,
+    HEAD_HIDDEN,
+    LARGE_FIGURE,
+    MOST_OF_THE_BODY,
+    TRAVELS_A_SECOND,
+)
 
-MOST_OF_THE_BODY = {"head": 0.5, "feet": 0.8}
-"""Share of the body that is in the frame while a part should be as well: a figure cut at the knees has no feet to lose."""
-CUT_WITHIN = 0.012
-"""Of the frame's height: how near to the edge a joint has to lie for the edge to cut at it."""
-TRAVELS_A_SECOND = 0.1
-"""Of the frame's width a second: from there on lead room goes by the travel, not by the face."""
-LARGE_FIGURE = 0.55
-"""Of the frame's height: a smaller figure has sky above it by intent."""
-DRIFT_RATIO = 1.15
-HEAD_HIDDEN, BODY_HIDDEN = 0.25, 0.5
 _CUT_JOINTS: dict[ReadingKind, re.Pattern[str]] = {
     "cut at the neck": re.compile(r"neck", re.IGNORECASE),
     "cut at the wrist": re.compile(r"(wrist|(^|[^a-z])(left|right)?hand([^a-z]|$))", re.IGNORECASE),

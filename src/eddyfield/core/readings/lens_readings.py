@@ -15,8 +15,9 @@ from ..optics.depth_of_field import blur_disc_mm, blur_disc_px, circle_of_confus
 from ..optics.lens import inside_frame
 from ..scene import Character
 from .reading import Reading, over_spans
+from .thresholds import BLUR_CIRCLES
 
-TWICE_THE_CIRCLE, LEAST_NEAR_M = 2.0, 1e-4
+LEAST_NEAR_M = 1e-4
 
 
 def plane_readings(baker: Baker, camera: Camera, character: Character) -> list[Reading]:
@@ -45,7 +46,7 @@ def focus_readings(baker: Baker, camera: Camera) -> list[Reading]:
     found = baker.camera(camera)
     lens, delivery = found.path.lens, baker.scene.delivery
     circle = circle_of_confusion_mm(camera.lens(), delivery, camera.glass.circle_mm)
-    limit_px = float(blur_disc_px(np.array(circle), camera.lens(), delivery)) * TWICE_THE_CIRCLE
+    limit_px = float(blur_disc_px(np.array(circle), camera.lens(), delivery)) * BLUR_CIRCLES
     frames = baker.scene.frames.frames()
     out: list[Reading] = []
     for target, follows in _should_be_sharp(camera):

@@ -17,16 +17,17 @@ from ..cameras.framing import Framing
 from ..cameras.mounts import Carried, Free, Trailing
 from ..cameras.placement import calm_joint
 from ..cameras.subjects import Subject, group_of, place_of
+from ..edits.camera_rigging import AimCamera, MountCamera
+from ..edits.edit import Edit
+from ..edits.rails import OrbitInstead
 from ..optics.camera_path import CameraPath
 from ..rig.rig import Rig
 from ..scene import Character
 from ..shots import face_of
 from .lens_readings import subject_title
-from .reading import Reading, ReadingKind, over_spans
+from .reading import Fix, Reading, ReadingKind, over_spans
+from .thresholds import BOB_PERMILLE, BOB_RATIO, CHORD_SHARE, REACHED_PX, REACHED_SIZE, STILL_M, TRAVELS_M
 
-STILL_M, TRAVELS_M = 0.02, 0.3
-BOB_PERMILLE, BOB_RATIO = 4.0, 1.5
-CHORD_SHARE = 0.15
 _CHEST = re.compile(r"chest|spine[ _.-]?\d*|torso", re.IGNORECASE)
 
 
@@ -43,13 +44,13 @@ def lock_readings(baker: Baker, camera: Camera) -> list[Reading]:
     off = np.nan_to_num(np.hypot(away[:, 0], away[:, 1]), nan=float(baker.scene.delivery.height))
     weight = found.values["framing_weight"]
     subject = subject_title(baker, framing.subjects[0])
-    out = over_spans("lock cannot reach", subject, frames, ~found.place_reached & (weight > 0.5), off, "px", 1e-3)
+    out = over_spans("lock cannot reach", subject, frames, ~found.place_reached & (weight > 0.5), off, "px", REACHED_PX)
     if framing.size:
         wanted_px = framing.size.share * baker.scene.delivery.height
         sizes = _between(baker, found.path, framing) if framing.size.marks else apparent_sizes_px(found.path, group)
         ratio = np.nan_to_num(sizes / wanted_px - 1)
         missed = ~found.size_reached & (weight > 0.5)
-        out += over_spans("size cannot be held", subject, frames, missed, ratio, "share", 1e-3)
+        out += over_spans("size cannot be held", subject, frames, missed, ratio, "share", REACHED_SIZE)
     return out
 
 
@@ -83,8 +84,15 @@ def _judge(baker: Baker, camera: Camera, subject: Subject, still: ReadingKind, b
     calm = calm_joint(rig)
     body = baker.joint_frames(character.id, calm, "motion")[:, :3, 3]
     title = subject_title(baker, subject)
+
+    def fixes(joint: str) -> tuple[Fix, ...]:
+        edit = None if camera.locked else _going_by(camera, subject, still, joint, frames.first)
+        return () if edit is None else (Fix(f"Use {joint}", f"Go by {joint} instead", edit),)
+
     if _travel(places) < STILL_M and _travel(body) > TRAVELS_M:
-        return [Reading(still, title, frames.first, frames.last, _travel(body), "m", STILL_M, "use joint", calm)]
+        return [
+            Reading(still, title, frames.first, frames.last, _travel(body), "m", STILL_M, fixes=fixes(calm), joint=calm)
+        ]
     eye = baker.camera_path(camera).world_from_camera[:, :3, 3]
     if camera.role == "face" or float(np.linalg.norm(eye - places, axis=-1).min()) < face_of(baker, character).height_m:
         return []  # a face camera, or a point of view: it is meant to stay with the head
@@ -93,8 +101,24 @@ def _judge(baker: Baker, camera: Camera, subject: Subject, still: ReadingKind, b
     best = min(heights, key=lambda n: heights[n])
     threshold = BOB_PERMILLE * baker.scene.delivery.height / 1000
     if own > threshold and own > BOB_RATIO * heights[best]:
-        return [Reading(bobs, title, frames.first, frames.last, own, "px", threshold, "use joint", best)]
+        return [Reading(bobs, title, frames.first, frames.last, own, "px", threshold, fixes=fixes(best), joint=best)]
     return []
+
+
+def _going_by(camera: Camera, subject: Subject, kind: ReadingKind, joint: str, frame: int) -> Edit | None:
+    """Let the camera go by another joint: what carries it with the picture kept, or what it aims at."""
+    other = replace(subject, joint=joint)
+    if kind == "carried by a still joint":
+        if not isinstance(camera.mount, (Carried, Trailing)):
+            return None
+        return MountCamera(camera_id=camera.id, mount=replace(camera.mount, subject=other), frame=frame)
+    if camera.aim is None:
+        return None
+    targets = tuple(
+        replace(target, subjects=tuple(other if s == subject else s for s in target.subjects))
+        for target in camera.aim.targets
+    )
+    return AimCamera(camera_id=camera.id, aim=replace(camera.aim, targets=targets), frame=frame)
 
 
 def _candidates(rig: Rig, own: str) -> list[str]:
@@ -142,6 +166,9 @@ def chord_readings(baker: Baker, camera: Camera, character: Character) -> list[R
         least, ends = float(away[a : b + 1].min()), min(float(away[a]), float(away[b]))
         short = 1 - least / max(ends, 1e-9)
         if short > CHORD_SHARE:
-            found = Reading("straight chord", character.name, first, last, short, "share", CHORD_SHARE)
-            out.append(replace(found, fix="orbit", joint=joint))
+            around = Subject("joint", character.id, joint)
+            orbit = OrbitInstead(camera_id=camera.id, first=first, last=last, subject=around)
+            fix = Fix("Orbit", "An orbit with the same end pictures", orbit)
+            found = Reading("straight chord", character.name, first, last, short, "share", CHORD_SHARE, joint=joint)
+            out.append(replace(found, fixes=() if camera.locked else (fix,)))
     return out

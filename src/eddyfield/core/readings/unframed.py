@@ -18,10 +18,9 @@ from ..optics.camera_path import CameraPath
 from ..time.stretches import Spans, stretches
 from .arcs import ArcFault, ArcJudgement, judge_arc
 from .faults import HALF, WINDOW
+from .thresholds import MOST_TOLD_SHARE
 
 Basis = Literal["its parent joint", "the world"]
-MOST_TOLD_SHARE = 0.01
-"""Of the frame's height: where only more than that could be told, nothing can be."""
 
 
 SAME_FAULT_ROWS = 2

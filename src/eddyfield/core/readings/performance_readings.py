@@ -1,0 +1,94 @@
+"""Readings of how a character is shown: strobing, key poses that no exposure shows, feet that slide."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+
+from ..bake import Baker
+from ..content import content_name
+from ..edits.performances import RideCharacter
+from ..performance.exposure import LEAST_COST, lost_key_poses, nearest_frame, shown_beside_key_poses
+from ..performance.ride import Ride
+from ..scene import Character
+from ..time.frames import FrameRange, FrameTime
+from .reading import Figure, Fix, Reading
+from .strobing import Strobing
+from .thresholds import SLIDE_M, STROBE_PERMILLE
+
+
+def performance_readings(baker: Baker, character: Character) -> list[Reading]:
+    """All of a character, kept under the names of what they go by."""
+    own = character.id, character.name, character.feet, character.ride, baker.scene.delivery.height
+    name = content_name("performance readings", *own, baker.strobing_name(character))
+    return baker.part(name, lambda: _all(baker, character))
+
+
+def _all(baker: Baker, character: Character) -> list[Reading]:
+    frames, height = baker.scene.frames, baker.scene.delivery.height
+    ridden = baker.strobing(character, Ride("rigid", 1.0, character.ride.anchor))
+    found = strobing_readings(character, baker.strobing(character), ridden, height)
+    starts, poses = baker.exposure_starts(character), baker.key_poses(character)
+    beside = shown_beside_key_poses(starts, frames, poses)
+    found += key_pose_readings(character, lost_key_poses(starts, frames, poses), beside)
+    price = baker.contact_price(character)
+    found += slide_readings(character, price.after_m, frames) if price else []
+    return [replace(reading, character_id=character.id) for reading in found]
+
+
+def strobing_readings(character: Character, found: Strobing, ridden: Strobing, height_px: int) -> list[Reading]:
+    """Stretches on which held poses strobe, and what no rigid Ride can take away of that (``ridden``: under one): there the
+    lens moves during the holds."""
+    threshold = STROBE_PERMILLE * height_px / 1000
+    fixes = (_riding(character),) if character.ride.way == "off" else ()
+    out = []
+    for s in found.stretches:
+        share = s.reversals / s.pose_changes if s.pose_changes else 0.0
+        figures = (
+            Figure("at most", s.max_px, "px"),
+            Figure("jump back", s.reversals, ""),
+            Figure("of all pose changes", share, "share"),
+        )
+        out.append(
+            Reading("strobes", character.name, s.first, s.last, s.rms_px, "px", threshold, fixes=fixes, figures=figures)
+        )
+    for s in ridden.stretches:
+        if s.rms_px > threshold:
+            out.append(
+                Reading(
+                    "lens moves in holds", character.name, s.first, s.last, s.rms_px, "px", threshold,
+                    figures=(Figure("at most", s.max_px, "px"),),
+                    note="Riding cannot take this away: hold the lens as long as the pose.",
+                )
+            )  # fmt: skip
+    return out
+
+
+def _riding(character: Character) -> Fix:
+    ride = RideCharacter(character_id=character.id, ride=Ride("rigid", 1.0, character.ride.anchor))
+    return Fix("Ride", "Carry the held poses along with the camera", ride)
+
+
+def slide_readings(character: Character, slide_m: float, frames: FrameRange) -> list[Reading]:
+    """Whether planted feet leave their place by more than 3 cm."""
+    if slide_m <= SLIDE_M:
+        return []
+    return [Reading("feet slide", character.name, frames.first, frames.last, slide_m, "m", SLIDE_M)]
+
+
+def key_pose_readings(
+    character: Character, lost: Sequence[FrameTime], beside: Sequence[tuple[FrameTime, FrameTime]]
+) -> list[Reading]:
+    """Key poses that no exposure shows, and what it costs where they are shown ``beside`` their time."""
+    out = [Reading("key pose not shown", character.name, frame, frame, 1, "", 0) for frame in map(nearest_frame, lost)]
+    if beside:
+        most = max(beside, key=lambda b: abs(b[1]))[1]
+        first, last = nearest_frame(beside[0][0]), nearest_frame(beside[-1][0])
+        figures = (Figure("key poses", len(beside), ""),)
+        out.append(
+            Reading(
+                "key poses between frames", character.name, first, last, float(most), "frames", float(LEAST_COST),
+                figures=figures, remark=True,
+            )
+        )  # fmt: skip
+    return out

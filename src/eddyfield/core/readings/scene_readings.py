@@ -1,0 +1,70 @@
+"""Which readings apply to what is looked at, the one that hurts most first."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+from functools import partial
+
+from ..bake import Baker
+from ..cameras.camera import Camera
+from ..errors import DomainError
+from ..scene import Character
+from ..time.frames import FrameRange
+from .arc_readings import arc_readings, unframed_readings
+from .camera_readings import camera_readings
+from .performance_readings import performance_readings
+from .reading import Reading
+
+OnFault = Callable[[str, Exception], None]
+"""Told of a subject that could not be judged, and why."""
+
+
+def scene_readings(
+    baker: Baker, joint: tuple[Character, str] | None, through: Camera | None, on_fault: OnFault
+) -> list[Reading]:
+    """Of the performances, of the arc of a joint where one is looked at, and of the camera that is looked through, or (None)
+    of those of the cut, where it shows them."""
+    scene, frames = baker.scene, baker.scene.frames
+    out: list[Reading] = []
+    for character in scene.characters:
+        found = _judged(character.name, frames, partial(performance_readings, baker, character), on_fault)
+        out += [replace(reading, character_id=character.id) for reading in found]
+    if joint is not None:
+        out += _arc_readings(baker, *joint, seen_through(baker, through))
+    for camera in [through] if through else scene.cameras_of_cut:
+        shown = scene.frames_of_cut(camera) if through is None else [(frames.first, frames.last)]
+        found = _judged(camera.name, frames, partial(camera_readings, baker, camera), on_fault)
+        out += [
+            replace(reading, camera_id=camera.id)
+            for reading in found
+            if any(reading.first <= last and reading.last >= first for first, last in shown)
+        ]
+    return sorted(out, key=lambda reading: -reading.weight)
+
+
+def seen_through(baker: Baker, through: Camera | None) -> Camera | None:
+    """Through the cut (None) where the camera is all of it: then it is the same arc."""
+    return None if through is None or baker.scene.is_all_of_cut(through) else through
+
+
+def _arc_readings(baker: Baker, character: Character, joint: str, camera: Camera | None) -> list[Reading]:
+    frames, height = baker.scene.frames, baker.scene.delivery.height
+    arc = baker.arc(character, baker.rig_of(character.source).find(joint), camera)
+
+    def camera_at(row: int) -> Camera:
+        return camera or baker.scene.camera(baker.scene.cut[int(baker.cut_rows()[0][row])].camera_id)
+
+    found = arc_readings(joint, arc.judgement, frames, camera_at)
+    found += unframed_readings(joint, arc.unframed, frames, height)
+    return [replace(reading, character_id=character.id) for reading in found]
+
+
+def _judged(subject: str, frames: FrameRange, judge: Callable[[], list[Reading]], on_fault: OnFault) -> list[Reading]:
+    """Readings, or one that says that they could not be worked out: that stops nothing else."""
+    try:
+        return judge()
+    except Exception as error:
+        on_fault(subject, error)
+        note = str(error) if isinstance(error, DomainError) else "The log of Eddyfield tells why."
+        return [Reading("cannot be judged", subject, frames.first, frames.last, 0, "", 0, remark=True, note=note)]

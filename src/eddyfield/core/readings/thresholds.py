@@ -1,0 +1,41 @@
+"""From when on something is told: every threshold of the readings, in one table."""
+
+from __future__ import annotations
+
+# Arcs
+OFF_ARC_PERMILLE = 1.5
+"""Of the frame's height: a frame off the arc or off its spacing, a hitch, a pop."""
+SURE_ERRORS = 7.0
+"""How many of its own standard errors a fault has to exceed."""
+MOST_TOLD_SHARE = 0.01
+"""Of the frame's height: where only more than that could be told of an arc, nothing can be."""
+
+# Performances
+STROBE_PERMILLE = 1.0
+"""Of the frame's height: slip of a held pose."""
+SLIDE_M = 0.03
+"""A planted foot that leaves its place."""
+
+# Framing, in shares of the frame unless said otherwise
+MOST_OF_THE_BODY = {"head": 0.5, "feet": 0.8}
+"""Share of the body that is in the frame while a part should be as well: a figure cut at the knees has no feet to lose."""
+CUT_WITHIN = 0.012
+"""Of the height: how near to the edge a joint has to lie for the edge to cut at it."""
+TRAVELS_A_SECOND = 0.1
+"""Of the width a second: from there on lead room goes by the travel, not by the face."""
+LARGE_FIGURE = 0.55
+"""Of the height: a smaller figure has sky above it by intent."""
+DRIFT_RATIO = 1.15
+HEAD_HIDDEN, BODY_HIDDEN = 0.25, 0.5
+"""Of the points of the head, or of the body, that lie behind something."""
+
+# Lens and rigging
+BLUR_CIRCLES = 2.0
+"""Circles of confusion: a subject that is blurred by more is soft."""
+REACHED_PX, REACHED_SIZE = 1e-3, 1e-3
+STILL_M, TRAVELS_M = 0.02, 0.3
+"""A joint that moves less than the one while its body moves more than the other is the wrong one to go by."""
+BOB_PERMILLE, BOB_RATIO = 4.0, 1.5
+"""Of the frame's height, and how many times that of a calmer joint."""
+CHORD_SHARE = 0.15
+"""How much nearer than at both ends a camera comes between two keys."""

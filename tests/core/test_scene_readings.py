@@ -1,0 +1,90 @@
+"""Which readings apply, in what order, about what, and that their fixes mend them."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import pytest
+
+from eddyfield.core import edits
+from eddyfield.core.performance.ride import Ride
+from eddyfield.core.readings import scene_readings as rules
+from eddyfield.core.readings.reading import Reading
+from eddyfield.core.readings.scene_readings import scene_readings
+
+from .scenery import SCENE, baker
+
+ODA, QUILL = SCENE.characters
+
+
+def fail(subject: str, error: Exception) -> None:
+    raise AssertionError(f"{subject} could not be judged") from error
+
+
+def test_the_one_that_hurts_most_comes_first_and_remarks_last() -> None:
+    found = scene_readings(baker(), (ODA, "hand_r"), None, fail)
+    weights = [reading.weight for reading in found]
+    assert weights == sorted(weights, reverse=True)
+    assert found[0].kind == "strobes"
+    assert all(reading.weight == -1 for reading in found if reading.remark)
+
+
+@pytest.mark.parametrize(
+    ("reading", "weight"),
+    [
+        (Reading("strobes", "a", 1, 50, 4.0, "px", 2.0), 2.0),
+        (Reading("hitch", "a", 1, 1, -6.0, "px", 2.0), 3.0),
+        (Reading("head out of the frame", "a", 1, 51, 20.0, "px", 0.0), 2.5),
+        (Reading("key pose not shown", "a", 7, 7, 1.0, "", 0.0), 1.0),
+        (Reading("entrance", "a", 7, 9, 3.0, "frames", 0.0, remark=True), -1.0),
+    ],
+)
+def test_weights(reading: Reading, weight: float) -> None:
+    assert reading.weight == weight
+
+
+def test_readings_say_by_id_what_they_are_about() -> None:
+    for reading in scene_readings(baker(), (ODA, "lantern"), SCENE.cameras[2], fail):
+        assert reading.character_id in {None, ODA.id, QUILL.id}
+        assert reading.camera_id in {None, SCENE.cameras[2].id}
+        assert reading.character_id or reading.camera_id
+
+
+def test_riding_mends_what_strobes() -> None:
+    strobes = next(r for r in scene_readings(baker(), None, None, fail) if r.kind == "strobes")
+    (fix,) = strobes.fixes
+    assert fix.title == "Ride"
+    mended = fix.edit.apply(SCENE, baker())
+    assert mended.character(ODA.id).ride == Ride("rigid", 1.0, None)
+    assert "strobes" not in {r.kind for r in scene_readings(baker(mended), None, None, fail)}
+
+
+def test_only_what_the_cut_shows_of_a_camera_is_told_through_the_cut() -> None:
+    first, last = SCENE.frames.first, SCENE.frames.last
+    middle = (first + last) // 2
+    cut = (replace(SCENE.cut[0], camera_id=SCENE.cameras[2].id), replace(SCENE.cut[0], first=middle))
+    scene = replace(SCENE, cut=cut)
+    for reading in scene_readings(baker(scene), None, None, fail):
+        if reading.camera_id is not None:
+            spans = scene.frames_of_cut(scene.camera(reading.camera_id))
+            assert any(reading.first <= end and reading.last >= start for start, end in spans)
+
+
+def test_what_cannot_be_judged_says_so_and_stops_nothing_else(monkeypatch: pytest.MonkeyPatch) -> None:
+    def broken(*_: object) -> list[Reading]:
+        raise ValueError("no")
+
+    told: list[str] = []
+    monkeypatch.setattr(rules, "performance_readings", broken)
+    found = scene_readings(baker(), None, SCENE.cameras[2], lambda subject, _: told.append(subject))
+    assert told == ["Oda", "Quill"]
+    assert [r.character_id for r in found if r.kind == "cannot be judged"] == [ODA.id, QUILL.id]
+    assert any(r.camera_id == SCENE.cameras[2].id for r in found)
+
+
+def test_every_fix_can_be_made_on_the_scene_that_it_is_told_of() -> None:
+    for camera in SCENE.cameras:
+        for reading in scene_readings(baker(), None, camera, fail):
+            for fix in reading.fixes:
+                assert fix.edit.apply(SCENE, baker()) != SCENE
+    assert edits.BY_KIND
