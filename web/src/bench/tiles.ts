@@ -2,12 +2,15 @@
  * Small live pictures, drawn by the one stage in turn: the Picture comes first, and only those in sight are drawn, the
  * longest waiting first.
  */
+import type { SceneView } from "../api/generated";
 import type { Sight } from "../picture/lens";
 import type { Stage } from "../picture/stage";
 import type { Session } from "../state/session";
 
-/** How long tiles may be drawn at a time while nothing plays; one is drawn in any case. */
-const RESTING_MS = 6;
+/** How many may be on their way at a time while nothing plays. */
+const MOST_UNDER_WAY = 3;
+/** While it plays, one of them is drawn that often: the Picture comes first. */
+const PLAYING_EVERY_MS = 400;
 
 export interface Tile {
   canvas: HTMLCanvasElement;
@@ -24,6 +27,8 @@ export function whenTileIsShown(drawn: () => void): void {
   ask = drawn;
 }
 
+let underWay = 0;
+let restUntil = 0;
 let heldUntil = 0;
 let timer = 0;
 
@@ -41,25 +46,36 @@ export function showTile(tile: Tile): () => void {
   return () => tiles.delete(tile);
 }
 
-/** Draw some of the tiles that are not current. Answers whether more are waiting. The stage is posed for this frame. */
+/** Draw tiles that are not current, the stage being posed for this frame. Answers whether more are waiting. */
 export function drawTiles(stage: Stage, state: Session): boolean {
   if (!state.scene || performance.now() < heldUntil) return false;
-  const until = performance.now() + (state.playing ? 0 : RESTING_MS);
-  let some = false;
+  if (state.playing && performance.now() < restUntil) return false;
   for (const [tile, drawn] of [...tiles]) {
     const now = `${state.frame} ${state.scene.revision} ${state.drawn} ${tile.shows(state)}`;
     if (now === drawn) continue;
-    if (some && performance.now() >= until) return !state.playing;
+    if (underWay >= (state.playing ? 1 : MOST_UNDER_WAY)) return !state.playing;
     const sight = tile.sight(state);
     const { width, height } = tile.canvas;
-    if (sight && width && height) {
-      tile.canvas.getContext("2d")!.putImageData(stage.tile(state.scene, sight, width, height), 0, 0);
-      tile.canvas.dataset.drawn = now;
-    }
+    if (sight && width && height) void draw(stage, state.scene, sight, tile, now);
     // Behind the others, so that all get their turn.
     tiles.delete(tile);
     tiles.set(tile, now);
-    some = true;
+    if (!state.playing) continue;
+    restUntil = performance.now() + PLAYING_EVERY_MS;
+    return false;
   }
   return false;
+}
+
+async function draw(stage: Stage, scene: SceneView, sight: Sight, tile: Tile, now: string): Promise<void> {
+  underWay += 1;
+  try {
+    const pixels = await stage.tile(scene, sight, tile.canvas.width, tile.canvas.height);
+    tile.canvas.getContext("2d")!.putImageData(pixels, 0, 0);
+    tile.canvas.dataset.drawn = now;
+  } catch {
+    tiles.delete(tile); // the stage is gone, and the tile with it
+  } finally {
+    underWay -= 1;
+  }
 }

@@ -16,6 +16,7 @@ import { useThumbnail } from "./thumbnail";
 
 const MARGIN = 12;
 const DETAIL_RADIUS = 110;
+const TILE_WAIT_MS = 8;
 
 export function PictureArea() {
   const area = useRef<HTMLDivElement>(null);
@@ -52,6 +53,7 @@ export function PictureArea() {
     if (!made || !size.width) return;
     made.resize(size.width, size.height, Math.min(devicePixelRatio, 2));
     let asked = 0;
+    let posed: number | null = null;
     function ask() {
       asked ||= requestAnimationFrame(draw);
     }
@@ -62,20 +64,30 @@ export function PictureArea() {
       const sight = currentSight(state);
       if (!state.scene || !sight) return;
       made.pose(state.scene, state.parts, state.frame, state.showOnion && !state.playing);
+      posed = state.frame;
       const framed = fittedFrame(size.width, size.height, aspect, MARGIN);
       const grown = detail && { ...detail, radius: DETAIL_RADIUS, scale: 1 / devicePixelRatio };
-      const waiting = drawTiles(made, state); // on the same canvas: the Picture is drawn over them
       made.render(state.scene, sight, framed, grown, focusShown(state));
       canvas.current!.dataset.drawn = `${state.looking} ${state.frame} ${state.drawn}`;
-      if (waiting) ask();
+      askTiles();
+    }
+    let asksTiles: ReturnType<typeof setTimeout> | undefined;
+    // After the Picture has gone to the screen.
+    function askTiles(wait = 0) {
+      asksTiles ??= setTimeout(() => {
+        asksTiles = undefined;
+        if (posed !== session().frame) return; // it is drawn again in a moment, and the tiles after it
+        if (made && drawTiles(made, session())) askTiles(TILE_WAIT_MS);
+      }, wait);
     }
     redraw.current = draw;
-    whenTileIsShown(ask);
+    whenTileIsShown(askTiles);
     ask();
     const release = useSession.subscribe(ask);
     return () => {
       release();
       cancelAnimationFrame(asked);
+      clearTimeout(asksTiles);
     };
   }, [size, aspect, detail]);
 

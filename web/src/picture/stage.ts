@@ -10,7 +10,9 @@ import {
   Mesh,
   MeshBasicMaterial,
   PlaneGeometry,
+  SRGBColorSpace,
   Scene,
+  WebGLRenderTarget,
   WebGLRenderer,
 } from "three";
 import type { CharacterView, MotionPart, RigPart, SceneView, ShownPart } from "../api/generated";
@@ -26,6 +28,7 @@ const GHOST_TINTS = ["#8c2c1b", "#2e2f33"];
 const SHADE_SIDES = 20;
 const SHADE_HEIGHT_M = 0.2;
 const ONION_POSES = 1;
+const TILE_SAMPLES = 4;
 
 export interface Detail {
   /** Middle of the detail on the canvas, CSS pixels. */
@@ -59,6 +62,7 @@ export class Stage {
   });
   private readonly plainGround: (Mesh | GridHelper)[];
   private readonly defocus = new Defocus();
+  private readonly tileTargets = new Map<string, WebGLRenderTarget>();
   private width = 1;
   private height = 1;
 
@@ -142,22 +146,18 @@ export class Stage {
   }
 
   /**
-   * A small picture of the delivery frame as pixels, top row first. The corner of the canvas is used for it: draw the
-   * Picture again in the same task, so that nobody sees.
+   * A small picture of the delivery frame as pixels, top row first. It has a target of its own and is read back without
+   * waiting for it.
    */
-  tile(scene: SceneView, sight: Sight, width: number, height: number): ImageData {
-    const density = this.renderer.getPixelRatio();
-    const [w, h] = [width / density, height / density];
-    this.look(sight, projection(sight, scene, { x: 0, y: 0, width: w, height: h }, w, h));
-    this.renderer.setScissorTest(true);
-    this.renderer.setScissor(0, 0, w, h);
-    this.renderer.setViewport(0, 0, w, h);
+  async tile(scene: SceneView, sight: Sight, width: number, height: number): Promise<ImageData> {
+    const target = this.tileTarget(width, height);
+    this.look(sight, projection(sight, scene, { x: 0, y: 0, width, height }, width, height));
+    this.renderer.setRenderTarget(target);
     this.renderer.clear();
     this.renderer.render(this.world, this.camera);
-    this.renderer.setScissorTest(false);
-    const gl = this.renderer.getContext();
-    const raw = new Uint8ClampedArray(width * height * 4);
-    gl.readPixels(0, 0, width, height, gl.RGBA, gl.UNSIGNED_BYTE, new Uint8Array(raw.buffer));
+    this.renderer.setRenderTarget(null);
+    const raw = new Uint8Array(width * height * 4);
+    await this.renderer.readRenderTargetPixelsAsync(target, 0, 0, width, height, raw);
     const out = new ImageData(width, height);
     for (let row = 0; row < height; row++)
       out.data.set(raw.subarray((height - 1 - row) * width * 4, (height - row) * width * 4), row * width * 4);
@@ -176,8 +176,20 @@ export class Stage {
 
   dispose(): void {
     for (const figure of this.figures.values()) figure.dispose();
+    for (const target of this.tileTargets.values()) target.dispose();
     this.defocus.dispose();
     this.renderer.dispose();
+  }
+
+  private tileTarget(width: number, height: number): WebGLRenderTarget {
+    const size = `${width} x ${height}`;
+    let target = this.tileTargets.get(size);
+    if (!target) {
+      const samples = navigator.webdriver ? 0 : TILE_SAMPLES;
+      target = new WebGLRenderTarget(width, height, { colorSpace: SRGBColorSpace, samples });
+      this.tileTargets.set(size, target);
+    }
+    return target;
   }
 
   private renderDetail(scene: SceneView, sight: Sight, rect: FrameRect, detail: Detail): void {
