@@ -7,6 +7,7 @@ from dataclasses import replace
 import numpy as np
 
 from eddyfield.core.bake import Baker
+from eddyfield.core.cut.cut import Cut
 from eddyfield.core.performance.ride import Ride
 from eddyfield.core.rig.rig import Rig
 from eddyfield.core.scene import Scene
@@ -25,7 +26,7 @@ def run() -> None:
     first, second = (replace(demo.characters[0].source, digest=str(n) * 64) for n in (2, 3))
     pair = tuple(replace(demo.characters[0], id=s.digest[:36], source=s, feet=()) for s in (first, second))
     cameras = tuple(replace(demo.cameras[0], id=f"{n:036d}", name=f"Camera {n}") for n in range(6))
-    cut = (replace(demo.cut[0], camera_id=cameras[0].id),)
+    cut = Cut.of((demo.frames.first, cameras[0].id))
     large = replace(demo, frames=FrameRange(1001, 1240), characters=pair, cameras=cameras, cut=cut)
     _measure("240 frames, 2 x 60 joints, 6 cameras", large, {first: keyed_rig(seed=1), second: keyed_rig(seed=2)})
 

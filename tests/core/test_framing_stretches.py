@@ -12,13 +12,14 @@ from eddyfield.core.cameras.camera import Camera, CameraChannels
 from eddyfield.core.cameras.framing import Framing
 from eddyfield.core.cameras.mounts import Free
 from eddyfield.core.cameras.subjects import Subject
+from eddyfield.core.cut.cut import Cut
 from eddyfield.core.optics.sight_lines import behind_ellipsoids
 from eddyfield.core.readings.body_marks import body_marks
 from eddyfield.core.readings.camera_readings import camera_readings
 from eddyfield.core.readings.crossings import crossings
 from eddyfield.core.readings.reading import Reading
 from eddyfield.core.readings.size_drift import unasked_growth
-from eddyfield.core.scene import CutEntry, Scene, SetPiece
+from eddyfield.core.scene import Scene, SetPiece
 from eddyfield.core.time.channels import Channel, Key
 from eddyfield.core.time.frames import FrameTime
 from eddyfield.core.time.stretches import mostly, stretches, was_before
@@ -87,11 +88,11 @@ def test_a_head_that_is_lost_half_way_and_stays_lost_is_told() -> None:
 def test_a_head_lost_within_one_shot_of_a_cut_is_told() -> None:
     scene, camera = watching(tilt=channel((1001, 0.0), (1030, 0.0), (1040, -14.0), (1050, -14.0), (1060, 0.0)))
     other = next(c for c in scene.cameras if c.id != camera.id)
-    cut = (CutEntry(1001, other.id), CutEntry(1034, camera.id), CutEntry(1046, other.id))
+    cut = Cut.of((1001, other.id), (1034, camera.id), (1046, other.id))
     scene = replace(scene, cut=cut)
     found = kinds(scene, camera)["head out of the frame"]
     assert (found.first >= 1034, found.last) == (True, 1045)
-    outside = replace(scene, cut=(CutEntry(1001, camera.id), CutEntry(1028, other.id)))
+    outside = replace(scene, cut=Cut.of((1001, camera.id), (1028, other.id)))
     assert "head out of the frame" not in kinds(outside, camera), "the cut does not show it"
 
 

@@ -15,10 +15,10 @@ from eddyfield.core.cameras.dolly_zoom import apparent_sizes_px, solve_places, s
 from eddyfield.core.cameras.focus import Focus
 from eddyfield.core.cameras.framing import Framing, SizeHold
 from eddyfield.core.cameras.subjects import Subject, Target, group_of
+from eddyfield.core.cut.cut import Cut
 from eddyfield.core.errors import DomainError
 from eddyfield.core.optics.depth_of_field import blur_disc_mm, blur_disc_px, circle_of_confusion_mm, sharp_range
 from eddyfield.core.optics.lens import DeliveryFrame, Lens
-from eddyfield.core.scene import CutEntry
 from eddyfield.core.time.channels import Channel
 from eddyfield.demo import mill_race
 
@@ -203,7 +203,7 @@ def test_squeeze_shift_and_planes_are_checked_and_kept() -> None:
 def test_a_cut_between_lenses_shows_each_through_its_own() -> None:
     front = next(c for c in SCENE.cameras if c.name == "Front Oda")
     scene = edits.SetCameraLens(camera_id=ZOOM, back=FilmBack(12, 9), glass=Glass(0.1, 0.05, 0.2)).apply(SCENE)
-    scene = replace(scene, cut=(CutEntry(1001, mill_race.BANK), CutEntry(1030, front.id), CutEntry(1060, ZOOM)))
+    scene = replace(scene, cut=Cut.of((1001, mill_race.BANK), (1030, front.id), (1060, ZOOM)))
     work = baker(scene)
     points = work.joint_positions(scene.characters[0])
     cut = work.cut_path().project(points).pixels

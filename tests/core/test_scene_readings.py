@@ -7,6 +7,7 @@ from dataclasses import replace
 import pytest
 
 from eddyfield.core import edits
+from eddyfield.core.cut.cut import Cut
 from eddyfield.core.performance.ride import Ride
 from eddyfield.core.readings import scene_readings as rules
 from eddyfield.core.readings.reading import Reading
@@ -62,7 +63,7 @@ def test_riding_mends_what_strobes() -> None:
 def test_only_what_the_cut_shows_of_a_camera_is_told_through_the_cut() -> None:
     first, last = SCENE.frames.first, SCENE.frames.last
     middle = (first + last) // 2
-    cut = (replace(SCENE.cut[0], camera_id=SCENE.cameras[2].id), replace(SCENE.cut[0], first=middle))
+    cut = Cut.of((first, SCENE.cameras[2].id), (middle, SCENE.cameras[0].id))
     scene = replace(SCENE, cut=cut)
     for reading in scene_readings(baker(scene), None, None, fail):
         if reading.camera_id is not None:

@@ -90,7 +90,7 @@ export function sceneView(change: Partial<SceneView> = {}): SceneView {
     cameras: [cameraView()],
     characters: [characterView()],
     set_pieces: [],
-    cut: [{ first: 1001, camera_id: CAMERA }],
+    cut: [{ first: 1001, last: 1012, camera_id: CAMERA }],
     arc: null,
     subjects: null,
     readings: [],

@@ -8,6 +8,7 @@ import signal
 import subprocess
 import threading
 import time
+import uuid
 from collections.abc import Iterator
 from datetime import timedelta
 from fractions import Fraction
@@ -17,7 +18,8 @@ import pymysql
 import pytest
 
 from eddyfield.core import edits
-from eddyfield.core.cameras.camera import CameraChannels
+from eddyfield.core.cameras.camera import Camera, CameraChannels
+from eddyfield.core.cut.cut import Cut
 from eddyfield.core.scene import Scene
 from eddyfield.core.time.channels import Channel, Key
 from eddyfield.core.time.frames import FrameRange, Rate
@@ -288,7 +290,9 @@ def test_edits_of_many_scenes_at_once_do_not_wait_for_each_other(database: Datab
 
 
 def _scene(scene_id: str) -> Scene:
-    return Scene(scene_id, "Many", Rate.parse("24"), FrameRange(1, 24))
+    camera = Camera(str(uuid.uuid4()), "Wide")
+    frames = FrameRange(1, 24)
+    return Scene(scene_id, "Many", Rate.parse("24"), frames, cameras=(camera,), cut=Cut.of((1, camera.id)))
 
 
 # --- what errors mean, and what is cleared ---

@@ -28,6 +28,7 @@ from eddyfield.core.cameras.framing import Framing, SizeHold
 from eddyfield.core.cameras.mounts import Trailing
 from eddyfield.core.cameras.room import Room
 from eddyfield.core.cameras.subjects import Subject, Target
+from eddyfield.core.cut.cut import Cut
 from eddyfield.core.edits.dolly_zooms import DollyZoom
 from eddyfield.core.errors import DomainError
 from eddyfield.core.optics.lens import DeliveryFrame
@@ -66,7 +67,7 @@ def standing(database: Database) -> Standing:
     base = mill_race.scene(*NAMES)
     camera = replace(base.cameras[0], id=fresh(), locks=())
     scene = replace(
-        base, id=fresh(), cameras=(camera,), cut=(replace(base.cut[0], camera_id=camera.id),),
+        base, id=fresh(), cameras=(camera,), cut=Cut.of((1001, camera.id)),
         characters=tuple(replace(c, id=fresh()) for c in base.characters), set_pieces=(replace(base.set_pieces[0], id=fresh()),),
     )  # fmt: skip
     return Scenes(database).create(scene)

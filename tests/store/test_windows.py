@@ -11,6 +11,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from eddyfield.core import edits
+from eddyfield.core.cut.cut import Cut
 from eddyfield.core.errors import DomainError
 from eddyfield.core.scene import Scene
 from eddyfield.store.changes import KEPT_REVISIONS, Changes
@@ -149,7 +150,7 @@ def test_taking_back_all_of_both_windows_in_any_order_leaves_the_first_rows(
     made = replace(
         standing.scene, id=scene_id,
         cameras=(camera := replace(standing.scene.cameras[0], id=fresh()),),
-        cut=(replace(standing.scene.cut[0], camera_id=camera.id),),
+        cut=Cut.of((1001, camera.id)),
         characters=tuple(replace(c, id=fresh()) for c in standing.scene.characters),
         set_pieces=(replace(standing.scene.set_pieces[0], id=fresh()),),
     )  # fmt: skip

@@ -6,9 +6,10 @@ import numpy as np
 import pytest
 
 from eddyfield.core.cameras.camera import Camera, Glass
+from eddyfield.core.cut.cut import Cut
 from eddyfield.core.readings.camera_readings import camera_readings
 from eddyfield.core.rig import transforms
-from eddyfield.core.scene import CutEntry, Scene
+from eddyfield.core.scene import Scene
 from eddyfield.core.time.frames import seconds_at
 from eddyfield.demo import mill_race
 from eddyfield.formats import gltf
@@ -17,7 +18,7 @@ from tests.core.scenery import SCENE, baker
 
 
 def cut_to(*entries: tuple[int, str]) -> Scene:
-    return replace(SCENE, cut=tuple(CutEntry(first, camera_id) for first, camera_id in entries))
+    return replace(SCENE, cut=Cut.of(*entries))
 
 
 def test_a_cut_of_two_cameras_carries_both() -> None:

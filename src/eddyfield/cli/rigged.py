@@ -13,11 +13,12 @@ from eddyfield.core.cameras.camera import POSE_NAMES, Camera, CameraChannels, Fi
 from eddyfield.core.cameras.framing import Framing, SizeHold
 from eddyfield.core.cameras.room import Room
 from eddyfield.core.cameras.subjects import Subject, Target
+from eddyfield.core.cut.cut import Cut
 from eddyfield.core.optics.camera_path import CameraPath
 from eddyfield.core.optics.lens import DeliveryFrame, Lens
 from eddyfield.core.rig import transforms
 from eddyfield.core.rig.rig import Rig
-from eddyfield.core.scene import Character, CutEntry, RigSource, Scene, SetPiece
+from eddyfield.core.scene import Character, RigSource, Scene, SetPiece
 from eddyfield.core.time.frames import FrameRange
 from eddyfield.core.time.key_reduction import keys_on_every_frame
 
@@ -54,7 +55,7 @@ def rigged_scene(
         (_camera(path, frames, options),),
         (character,),
         (SetPiece("set", "set", of_set),) if around is not None else (),
-        (CutEntry(frames.first, CAMERA),),
+        cut=Cut.of((frames.first, CAMERA)),
         room=getattr(options, "room", None) or Room(),
     )
     rigs = {source.digest: rig, of_set.digest: around}

@@ -14,7 +14,7 @@ from functools import cached_property
 from typing import Any, TypeVar
 
 import numpy as np
-from numpy.typing import ArrayLike, NDArray
+from numpy.typing import NDArray
 
 from .arrays import Floats, Ints
 from .cameras.camera import Camera
@@ -22,6 +22,7 @@ from .cameras.camera_frames import CameraFrames, camera_frames
 from .cameras.placement import body_points, calm_joint, front_of
 from .cameras.subjects import FOLLOWS, Follows
 from .content import content_name
+from .cut.cut_path import cut_path
 from .optics import screen
 from .optics.camera_path import CameraPath
 from .performance import contacts as contact_rules
@@ -117,8 +118,7 @@ class Baker:
         return content_name("subjects", self.camera_name(camera), *motions)
 
     def cut_name(self) -> str:
-        ids = dict.fromkeys(e.camera_id for e in self.scene.cut)
-        return content_name("cut", self.scene.cut, *(self.camera_name(self.scene.camera(i)) for i in ids))
+        return content_name("cut", self.scene.cut, *map(self.camera_name, self.scene.cameras_of_cut))
 
     def shown_name(self, character: Character) -> str:
         rides = character.ride.way != "off" and self.holds_poses(character)
@@ -255,47 +255,18 @@ class Baker:
         return self.camera(camera).path
 
     def cut_rows(self) -> tuple[Ints, Ints]:
-        """Per frame: the index of the cut entry that rules it, and the frame on which its span begins in this range."""
-        frames, firsts = self.scene.frames.frames(), np.array([e.first for e in self.scene.cut], dtype=np.int64)
-        entry = np.maximum(np.searchsorted(firsts, frames, side="right") - 1, 0)
-        # The first entry rules what lies before it as well.
-        starts = np.where(firsts[entry] > frames, self.scene.frames.first, firsts[entry])
-        return entry, np.maximum(starts, self.scene.frames.first)
+        """Per frame: the index of the cut's entry that rules it, and the frame on which its span begins in this range."""
+        return self.scene.cut.entry_rows(self.scene.frames)
 
     def cut_path(self) -> CameraPath:
         """The camera of the cut at each frame. With one camera in the cut this is that camera's own path."""
-        ids = list(dict.fromkeys(e.camera_id for e in self.scene.cut))
-        if len(ids) == 1:
-            return self.camera_path(self.scene.camera(ids[0]))
+        cameras = self.scene.cameras_of_cut
+        if len(cameras) == 1:
+            return self.camera_path(cameras[0])
+        entries = self.scene.cut.entries
 
         def compute() -> CameraPath:
-            entry, _ = self.cut_rows()
-            paths = [self.camera_path(self.scene.camera(e.camera_id)) for e in self.scene.cut]
-            rows = np.arange(self.scene.frames.count)
-
-            def of_cut(numbers: list[ArrayLike]) -> Floats:
-                return np.stack([np.broadcast_to(np.asarray(n, dtype=np.float64), rows.shape) for n in numbers])[
-                    entry, rows
-                ]
-
-            world = np.stack([p.world_from_camera for p in paths])[entry, rows]
-            # Different backs are told by focal length alone: the same pixels per slope on the first back.
-            first, delivery = paths[0].lens, self.scene.delivery
-            unit = first.with_focal(1.0).pixels_per_slope(delivery)[1]
-            lenses = [p.lens for p in paths]
-            lens = replace(
-                first,
-                focal_mm=of_cut([lens.pixels_per_slope(delivery)[1] for lens in lenses]) / unit,
-                shift_x=of_cut([lens.shift_x for lens in lenses]),
-                shift_y=of_cut([lens.shift_y for lens in lenses]),
-                near_m=of_cut([lens.near_m for lens in lenses]),
-                orthographic_height_m=of_cut(
-                    [np.nan if lens.orthographic_height_m is None else lens.orthographic_height_m for lens in lenses]
-                )
-                if any(lens.orthographic_height_m is not None for lens in lenses)
-                else None,
-            )
-            return replace(paths[0], world_from_camera=world, lens=lens)
+            return cut_path([self.camera_path(self.scene.camera(e.camera_id)) for e in entries], self.cut_rows()[0])
 
         return self.part(self.cut_name(), compute)
 

@@ -9,6 +9,7 @@ from typing import Literal
 
 from .cameras.camera import Camera
 from .cameras.room import Room
+from .cut.cut import Cut
 from .errors import DomainError
 from .optics.lens import DeliveryFrame
 from .performance.exposure import Stepping
@@ -59,14 +60,6 @@ class SetPiece:
 
 
 @dataclass(frozen=True)
-class CutEntry:
-    """From ``first`` on, the picture is this camera's, until the next entry."""
-
-    first: int
-    camera_id: str
-
-
-@dataclass(frozen=True)
 class Scene:
     """A scene of the production. ``frames`` is its playing range, both ends included."""
 
@@ -78,7 +71,8 @@ class Scene:
     cameras: tuple[Camera, ...] = ()
     characters: tuple[Character, ...] = ()
     set_pieces: tuple[SetPiece, ...] = ()
-    cut: tuple[CutEntry, ...] = field(default=())
+    cut: Cut = field(kw_only=True)
+    """Of cameras that are in the scene."""
     room: Room = Room()
 
     def __post_init__(self) -> None:
@@ -86,6 +80,10 @@ class Scene:
             raise DomainError(
                 f"The scene would have {self.frames.count:,} frames.", f"Keep it within {LONGEST_SCENE:,} frames."
             )
+
+        ids = {camera.id for camera in self.cameras}
+        if not ids.issuperset(self.cut.camera_ids):
+            raise DomainError("The cut shows a camera that is not in the scene.", "Give its place to another camera.")
 
     def camera(self, camera_id: str) -> Camera:
         place = self.camera_places.get(camera_id)
@@ -101,15 +99,14 @@ class Scene:
     @property
     def cameras_of_cut(self) -> tuple[Camera, ...]:
         """Each camera that the cut uses, once."""
-        return tuple(self.camera(i) for i in dict.fromkeys(entry.camera_id for entry in self.cut))
+        return tuple(map(self.camera, self.cut.camera_ids))
 
     def frames_of_cut(self, camera: Camera) -> list[tuple[int, int]]:
         """The spans of the cut that are a camera's: first and last frame of each."""
-        ends = [entry.first - 1 for entry in self.cut[1:]] + [self.frames.last]
-        return [(e.first, last) for e, last in zip(self.cut, ends, strict=True) if e.camera_id == camera.id]
+        return [(span.first, span.last) for span in self.cut.spans(self.frames) if span.camera_id == camera.id]
 
     def is_all_of_cut(self, camera: Camera) -> bool:
-        return {entry.camera_id for entry in self.cut} == {camera.id}
+        return self.cut.camera_ids == (camera.id,)
 
     def character(self, character_id: str) -> Character:
         for character in self.characters:

@@ -16,9 +16,10 @@ from eddyfield.core.cameras.camera import LOCK_GROUPS, Camera, CameraPose
 from eddyfield.core.cameras.focus import Focus
 from eddyfield.core.cameras.mounts import Crane, Rail
 from eddyfield.core.cameras.subjects import Subject, Target
+from eddyfield.core.cut.cut import Cut
 from eddyfield.core.performance.exposure import Stepping
 from eddyfield.core.rig.rig import Rig
-from eddyfield.core.scene import Character, CutEntry, RigSource, Scene, SetPiece
+from eddyfield.core.scene import Character, RigSource, Scene, SetPiece
 from eddyfield.core.time.frames import FrameRange, Rate
 from eddyfield.formats import gltf
 from eddyfield.formats.gltf import GltfWriter
@@ -108,7 +109,7 @@ def scene(oda_digest: str, quill_digest: str, set_digest: str) -> Scene:
         cameras=(Camera(BANK, "Bank rail 35"),),
         characters=(oda, quill),
         set_pieces=(SetPiece(MILL, "Mill race", sources["set"]),),
-        cut=(CutEntry(FIRST, BANK),),
+        cut=Cut.of((FIRST, BANK)),
     )
     memory: dict[str, object] = {}
 

@@ -17,10 +17,11 @@ from eddyfield.core.cameras.focus import Focus
 from eddyfield.core.cameras.framing import Framing
 from eddyfield.core.cameras.mounts import Mount
 from eddyfield.core.cameras.room import Room
+from eddyfield.core.cut.cut import Cut, CutEntry
 from eddyfield.core.optics.lens import DeliveryFrame
 from eddyfield.core.performance.exposure import Stepping
 from eddyfield.core.performance.ride import Ride
-from eddyfield.core.scene import Character, CutEntry, RigSource, Scene, SetPiece
+from eddyfield.core.scene import Character, RigSource, Scene, SetPiece
 from eddyfield.core.time.channels import Channel, Handle, Key
 from eddyfield.core.time.frames import FrameRange, Rate
 
@@ -94,7 +95,7 @@ def _parts(scene: Scene, beside: Scene | None) -> dict[tuple[str, str], _Part]:
         parts["scene_character", character.id] = (character, scene.id, place)
     for place, piece in enumerate(scene.set_pieces):
         parts["set_piece", piece.id] = (piece, scene.id, place)
-    for entry in scene.cut:
+    for entry in scene.cut.entries:
         parts["cut_entry", str(entry.first)] = (entry, scene.id, 0)
     return parts
 
@@ -232,11 +233,8 @@ def scene_from_rows(rows: Iterable[tuple[str, Row]]) -> Scene:
         ),
         tuple(_character(r, feet[r["id"]]) for r in sorted(tables["scene_character"], key=lambda r: r["place"])),
         tuple(SetPiece(r["id"], r["name"], _source(r)) for r in sorted(tables["set_piece"], key=lambda r: r["place"])),
-        tuple(
-            CutEntry(r["first_frame"], r["camera_id"])
-            for r in sorted(tables["cut_entry"], key=lambda r: r["first_frame"])
-        ),
         Room(head["headroom_least"], head["headroom_most"], head["lead_least"]),
+        cut=Cut.of(*sorted((r["first_frame"], r["camera_id"]) for r in tables["cut_entry"])),
     )
 
 

@@ -11,6 +11,7 @@ from eddyfield.core.cameras.camera import FilmBack, Glass, LockGroup, Role
 from eddyfield.core.cameras.focus import Focus
 from eddyfield.core.cameras.framing import Framing
 from eddyfield.core.cameras.room import Room
+from eddyfield.core.cut.cut import Span
 from eddyfield.core.performance.ride import RideWay
 from eddyfield.core.readings.reading import Figure, ReadingKind
 from eddyfield.core.time.channels import KeyShape
@@ -146,11 +147,6 @@ class SetPieceView(Answer):
     rig: str
 
 
-class CutEntryView(Answer):
-    first: int
-    camera_id: str
-
-
 class FixView(Answer):
     """An edit that mends what a reading tells."""
 
@@ -196,7 +192,7 @@ class SceneHead(Answer):
     room: Room
     characters: list[CharacterView]
     set_pieces: list[SetPieceView]
-    cut: list[CutEntryView]
+    cut: list[Span]
     arc: str | None
     subjects: str | None
     """Name of the part with the figures of the subjects in the camera that is worked on."""

@@ -11,12 +11,13 @@ import numpy as np
 from eddyfield.core.arrays import Floats
 from eddyfield.core.cameras import placement
 from eddyfield.core.cameras.camera import Camera, CameraChannels
+from eddyfield.core.cut.cut import Cut
 from eddyfield.core.edits.names import usable_name
 from eddyfield.core.errors import DomainError
 from eddyfield.core.optics.lens import DeliveryFrame
 from eddyfield.core.rig import transforms
 from eddyfield.core.rig.rig import Rig
-from eddyfield.core.scene import LONGEST_SCENE, Character, CutEntry, RigSource, Scene
+from eddyfield.core.scene import LONGEST_SCENE, Character, RigSource, Scene
 from eddyfield.core.time.channels import Channel
 from eddyfield.core.time.frames import FrameRange, Rate, last_frame_of, seconds_at
 from eddyfield.formats.errors import FileError
@@ -90,7 +91,7 @@ def make_scene(request: MakeScene, data: bytes) -> Scene:
     character = Character(str(uuid.uuid4()), name, source, request.start, feet=placement.feet_of(rig))
     return Scene(
         str(uuid.uuid4()), name, rate, frames,
-        cameras=(camera,), characters=(character,), cut=(CutEntry(request.start, camera.id),),
+        cameras=(camera,), characters=(character,), cut=Cut.of((request.start, camera.id)),
     )  # fmt: skip
 
 

@@ -107,7 +107,7 @@ class SceneViews:
                 width=scene.delivery.width, height=scene.delivery.height, pixel_aspect=scene.delivery.pixel_aspect,
                 room=scene.room,
                 cameras=list(cameras.views), characters=characters, set_pieces=set_pieces,
-                cut=[answers.CutEntryView(first=e.first, camera_id=e.camera_id) for e in scene.cut],
+                cut=list(scene.cut.spans(scene.frames)),
                 arc=arc_name, subjects=subjects, readings=readings, fallbacks=fallbacks,
             ),
             parts=parts,

@@ -1240,14 +1240,6 @@ export interface CharacterView {
 }
 /**
  * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "CutEntryView".
- */
-export interface CutEntryView {
-  first: number;
-  camera_id: string;
-}
-/**
- * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "DeskAnswer".
  */
 export interface DeskAnswer {
@@ -1535,7 +1527,7 @@ export interface SceneSent {
   room: Room;
   characters: CharacterView[];
   set_pieces: SetPieceView[];
-  cut: CutEntryView[];
+  cut: Span[];
   arc: string | null;
   subjects: string | null;
   fallbacks: string[];
@@ -1550,6 +1542,17 @@ export interface SetPieceView {
   id: string;
   name: string;
   rig: string;
+}
+/**
+ * Frames ``first`` to ``last`` (both included) that one camera shows.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Span".
+ */
+export interface Span {
+  first: number;
+  last: number;
+  camera_id: string;
 }
 /**
  * An event: a scene was changed, by whom (empty: somebody without a name) and from which window.
@@ -1594,7 +1597,7 @@ export interface SceneView {
   room: Room;
   characters: CharacterView[];
   set_pieces: SetPieceView[];
-  cut: CutEntryView[];
+  cut: Span[];
   arc: string | null;
   subjects: string | null;
   fallbacks: string[];

@@ -87,8 +87,8 @@ function drawGrid(pen: Pen, ink: Ink, { scene, row }: SheetView, rows: Rows): vo
 }
 
 function drawCut(pen: Pen, ink: Ink, { scene, row }: SheetView): void {
-  scene.cut.forEach((entry, index) => {
-    const end = scene.cut[index + 1]?.first ?? scene.last + 1;
+  scene.cut.forEach((entry) => {
+    const end = entry.last + 1;
     const from = (Math.max(entry.first, scene.first) - scene.first) * row;
     const to = (Math.min(end, scene.last + 1) - scene.first) * row;
     if (to <= from) return;

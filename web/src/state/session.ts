@@ -227,9 +227,7 @@ export function cameraNamed(state: Pick<Session, "scene">, id: string | null | u
 export function cutCamera(state: Pick<Session, "scene" | "frame">): CameraView | null {
   const { scene, frame } = state;
   if (!scene) return null;
-  let id = scene.cut[0]?.camera_id;
-  for (const entry of scene.cut) if (entry.first <= frame) id = entry.camera_id;
-  return cameraNamed(state, id);
+  return cameraNamed(state, scene.cut.find((span) => frame <= span.last)?.camera_id);
 }
 
 /** The camera that hands and Card work on: the cut's while one looks through the cut, else the one that was chosen. */

@@ -55,7 +55,7 @@ class DeleteCamera(Edit):
         camera = scene.camera(self.camera_id)
         if len(scene.cameras) == 1:
             raise DomainError(f"“{camera.name}” is the only camera.", "Make another one first.")
-        used = [entry.first for entry in scene.cut if entry.camera_id == self.camera_id]
+        used = [entry.first for entry in scene.cut.entries if entry.camera_id == self.camera_id]
         if used and self.replace_by is None:
             frames = ", ".join(str(f) for f in used[:4])
             raise DomainError(
@@ -65,8 +65,7 @@ class DeleteCamera(Edit):
             other = scene.camera(self.replace_by or "")
             if other.id == self.camera_id:
                 raise DomainError(f"“{camera.name}” cannot take its own place.", "Choose another camera.")
-            cut = tuple(replace(e, camera_id=other.id) if e.camera_id == self.camera_id else e for e in scene.cut)
-            scene = replace(scene, cut=cut)
+            scene = replace(scene, cut=scene.cut.with_camera_replaced(self.camera_id, other.id))
         return replace(scene, cameras=tuple(c for c in scene.cameras if c.id != self.camera_id))
 
 

@@ -53,7 +53,7 @@ def _arc_readings(baker: Baker, character: Character, joint: str, camera: Camera
     arc = baker.arc(character, baker.rig_of(character.source).find(joint), camera)
 
     def camera_at(row: int) -> Camera:
-        return camera or baker.scene.camera(baker.scene.cut[int(baker.cut_rows()[0][row])].camera_id)
+        return camera or baker.scene.camera(baker.scene.cut.camera_id_at(frames.first + row))
 
     found = arc_readings(joint, arc.judgement, frames, camera_at)
     found += unframed_readings(joint, arc.unframed, frames, height)

@@ -1,0 +1,80 @@
+"""The cut of a scene: from which frame on which camera is shown."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from itertools import pairwise
+
+import numpy as np
+
+from ..arrays import Ints
+from ..errors import DomainError
+from ..time.frames import FrameRange
+
+
+@dataclass(frozen=True)
+class CutEntry:
+    """From ``first`` on, the picture is this camera's, until the next entry."""
+
+    first: int
+    camera_id: str
+
+
+@dataclass(frozen=True)
+class Span:
+    """Frames ``first`` to ``last`` (both included) that one camera shows."""
+
+    first: int
+    last: int
+    camera_id: str
+
+
+@dataclass(frozen=True)
+class Cut:
+    """Never empty, in order of time, one entry a frame at most. It covers every frame: the first entry rules what lies before
+    it as well."""
+
+    entries: tuple[CutEntry, ...]
+
+    def __post_init__(self) -> None:
+        if not self.entries:
+            raise DomainError("The cut shows no camera.", "Give it one from the first frame on.")
+        if any(later.first <= earlier.first for earlier, later in pairwise(self.entries)):
+            raise DomainError(
+                "Two entries of the cut are on one frame, or out of order.", "Give each a frame of its own."
+            )
+
+    @classmethod
+    def of(cls, *entries: tuple[int, str]) -> Cut:
+        """From pairs of a first frame and a camera's id."""
+        return cls(tuple(CutEntry(first, camera_id) for first, camera_id in entries))
+
+    @property
+    def camera_ids(self) -> tuple[str, ...]:
+        """Of each camera that is used, once, in the order in which they come."""
+        return tuple(dict.fromkeys(entry.camera_id for entry in self.entries))
+
+    def camera_id_at(self, frame: int) -> str:
+        return next((e.camera_id for e in reversed(self.entries) if e.first <= frame), self.entries[0].camera_id)
+
+    def spans(self, frames: FrameRange) -> tuple[Span, ...]:
+        """What is shown within a range of frames; entries that lie outside it show nothing there."""
+        ends = [entry.first - 1 for entry in self.entries[1:]] + [frames.last]
+        starts = [frames.first] + [entry.first for entry in self.entries[1:]]
+        spans = (
+            Span(max(start, frames.first), min(end, frames.last), entry.camera_id)
+            for entry, start, end in zip(self.entries, starts, ends, strict=True)
+        )
+        return tuple(span for span in spans if span.first <= span.last)
+
+    def entry_rows(self, frames: FrameRange) -> tuple[Ints, Ints]:
+        """Per frame: the index of the entry that rules it, and the frame on which its span begins in this range, (frames,)
+        each."""
+        every, firsts = frames.frames(), np.array([e.first for e in self.entries], dtype=np.int64)
+        entry = np.maximum(np.searchsorted(firsts, every, side="right") - 1, 0)
+        starts = np.where(entry == 0, frames.first, firsts[entry])
+        return entry, np.maximum(starts, frames.first)
+
+    def with_camera_replaced(self, camera_id: str, by: str) -> Cut:
+        """The cut with another camera wherever one was."""
+        return Cut(tuple(replace(e, camera_id=by) if e.camera_id == camera_id else e for e in self.entries))
