@@ -2,8 +2,8 @@
 import { Vector3 } from "three";
 import type { CameraPart, CameraView, RigPart, Subject } from "@/api/generated";
 import { compareLast, flickViews } from "@/picture/Compare";
-import { handlesOf, rulingTarget } from "@/picture/handles";
-import { uncrowded } from "@/picture/uncrowded";
+import { handlesOf, rulingTarget } from "@/marks/handles";
+import { uncrowded } from "@/marks/uncrowded";
 import { whyLocked } from "@/state/actions";
 import { changeSpeed, toggleMeasuring, toggleWalking } from "@/state/hands";
 import { DASHES, TINTS, dashesOf, patternOf, tokenOf } from "@/state/lines";

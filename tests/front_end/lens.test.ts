@@ -10,9 +10,9 @@ import {
   toFrame,
   toScreen,
   usedBack,
-} from "@/picture/lens";
+} from "@/optics/lens";
 import type { FilmBack, Glass } from "@/api/generated";
-import { onPlane } from "@/picture/CameraBodies";
+import { onPlane } from "@/marks/CameraBodies";
 import { cameraView, sceneView } from "./scenery";
 import ofTheCore from "../core/projected_by_the_core.json";
 

@@ -6,7 +6,7 @@ import {
   posedSight,
   projection,
   toScreen,
-} from "@/picture/lens";
+} from "@/optics/lens";
 import {
   type Pose,
   around,
@@ -16,7 +16,7 @@ import {
   slid,
   turned,
   worldFromCamera,
-} from "@/picture/pose";
+} from "@/optics/pose";
 import { cameraView, sceneView } from "./scenery";
 
 const level: Pose = {

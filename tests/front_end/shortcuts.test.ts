@@ -1,10 +1,6 @@
 /** Keys: each does one thing, and typing is left alone. */
-import {
-  SHORTCUTS,
-  HIGHEST_ROW,
-  LOWEST_ROW,
-  zoomRows,
-} from "@/workspace/shortcuts";
+import { SHORTCUTS } from "@/workspace/shortcuts";
+import { HIGHEST_ROW, LOWEST_ROW, zoomRows } from "@/state/rowHeight";
 import { fresh, session, setSession } from "@/state/session";
 
 const press = (key: string, more: Partial<KeyboardEventInit> = {}) =>

@@ -2,16 +2,16 @@
 import { useEffect, useRef, useState } from "react";
 import { IconAnchor, IconLock, IconRoute, IconViewfinder } from "@tabler/icons-react";
 import type { CameraPart, CameraView } from "../api/generated";
-import { frameAspect } from "../picture/lens";
-import { namedSight } from "../picture/sight";
+import { frameAspect } from "../optics/lens";
+import { namedSight } from "../state/sight";
 import { edit } from "../state/edits";
 import { lookThrough, lookThroughCut } from "../state/looking";
 import { useCalmFrame } from "../state/calmFrame";
 import { type Session, cutCamera, part, useSession, workedCamera } from "../state/session";
-import { LineSwatch } from "./LineSwatch";
-import { LivePicture } from "./LivePicture";
+import { LineSwatch } from "../marks/LineSwatch";
+import { LivePicture } from "../stage/LivePicture";
 import { MakeMenu } from "./MakeMenu";
-import { holdTiles } from "./tiles";
+import { holdTiles } from "../stage/tiles";
 
 const PICTURE = { width: 118, height: 66 };
 const STRIDE = PICTURE.width + 12;

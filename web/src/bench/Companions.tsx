@@ -5,13 +5,13 @@
 import { Select } from "@mantine/core";
 import { IconArrowsExchange } from "@tabler/icons-react";
 import type { SceneView } from "../api/generated";
-import { frameAspect } from "../picture/lens";
-import { currentSight, cutSight, namedSight, roamSight } from "../picture/sight";
+import { frameAspect } from "../optics/lens";
+import { currentSight, cutSight, namedSight, roamSight } from "../state/sight";
 import { PlanDrawing } from "../plan/Plan";
 import { refreshView } from "../state/edits";
 import { lookThrough, lookThroughCut } from "../state/looking";
 import { type Companion, type Session, cutCamera, session, setSession, useSession } from "../state/session";
-import { LivePicture } from "./LivePicture";
+import { LivePicture } from "../stage/LivePicture";
 
 export const COMPANION_WIDTH = 164;
 const PLAN_HEIGHT = 86;

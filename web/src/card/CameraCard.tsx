@@ -2,7 +2,7 @@
 import { Accordion } from "@mantine/core";
 import { useState } from "react";
 import type { CameraPart } from "../api/generated";
-import { bakedPose } from "../picture/lens";
+import { bakedPose } from "../optics/lens";
 import { useCalmFrame } from "../state/calmFrame";
 import { part, useSession, workedCamera } from "../state/session";
 import { subjectTitle } from "../state/subjects";

@@ -5,8 +5,8 @@ import { edit, refreshView } from "../state/edits";
 import { toggleFreeze } from "../state/looking";
 import { useCalmFrame } from "../state/calmFrame";
 import { chosenCharacter, part, setSession, useSession } from "../state/session";
-import { Figure, PixelsOf, px } from "./Figure";
-import { Fields, NumberField } from "./NumberField";
+import { Figure, PixelsOf, px } from "../widgets/Figure";
+import { Fields, NumberField } from "../widgets/NumberField";
 
 function turnFront(characterId: string, degrees: number | null): void {
   edit({ edit: "set front", character_id: characterId, front_deg: degrees });

@@ -3,7 +3,7 @@ import { NumberInput, Select, Switch } from "@mantine/core";
 import type { CharacterView, ShownPart, StrobingFigures, StrobingPart } from "../api/generated";
 import { setRide, setStep } from "../state/actions";
 import { chosenCharacter, cutCamera, part, useSession } from "../state/session";
-import { Figure, PixelsOf, px } from "./Figure";
+import { Figure, PixelsOf, px } from "../widgets/Figure";
 
 const STEPS: [number, string][] = [
   [1, "ones"],

@@ -6,7 +6,7 @@ import type { Subject } from "../api/generated";
 import { pickInPicture } from "../picture/gestures";
 import { useSession } from "../state/session";
 import { jointSubject, pointSubject, subjectChoices, subjectTitle, valueOf } from "../state/subjects";
-import { Fields, NumberField } from "./NumberField";
+import { Fields, NumberField } from "../widgets/NumberField";
 
 interface SubjectPickerProps {
   label: string;

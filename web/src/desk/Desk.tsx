@@ -1,10 +1,11 @@
 /** The first screen: the scenes, each with a picture, and bringing in a rig. */
+import "./desk.css";
 import { ActionIcon, Button, Menu, TextInput } from "@mantine/core";
 import { IconDots } from "@tabler/icons-react";
 import { useCallback, useEffect, useState } from "react";
 import { deleteScene, listScenes, restoreScene, sendEdit } from "../api/client";
 import type { SceneListed } from "../api/generated";
-import { Brand } from "../workspace/Brand";
+import { Brand } from "../widgets/Brand";
 import { AccessMenu } from "./AccessMenu";
 import { BringIn } from "./BringIn";
 

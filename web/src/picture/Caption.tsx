@@ -1,8 +1,8 @@
 /** The line above the Picture: what is being looked through, always, and where in time. */
 import { cameraNamed, setSession, useSession, workedCamera } from "../state/session";
 import { timecode } from "../state/timecode";
-import { bakedPose } from "./lens";
-import { workedPath } from "./sight";
+import { bakedPose } from "../optics/lens";
+import { workedPath } from "../state/sight";
 
 const TITLES = { cut: "CUT", camera: "CAMERA", roam: "ROAM" };
 

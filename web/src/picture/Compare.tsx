@@ -1,8 +1,8 @@
 /** Two saved views of a camera side by side, live, over the Picture. */
-import { LivePicture } from "../bench/LivePicture";
+import { LivePicture } from "../stage/LivePicture";
 import type { CameraPart, CameraView } from "../api/generated";
 import { cameraNamed, part, session, setSession, useSession } from "../state/session";
-import { bakedSight, frameAspect } from "./lens";
+import { bakedSight, frameAspect } from "../optics/lens";
 
 const GAP = 14;
 

@@ -5,9 +5,9 @@ import type { Edit } from "../api/client";
 import { edit, preview } from "../state/edits";
 import { notify, part, setSession, useSession, workedCamera } from "../state/session";
 import type { CameraPart } from "../api/generated";
-import { handlesOf } from "./handles";
-import { type FrameRect, onCanvas, pixelsPerMetre, toFrame, toScreen } from "./lens";
-import { currentSight } from "./sight";
+import { handlesOf } from "../marks/handles";
+import { type FrameRect, onCanvas, pixelsPerMetre, toFrame, toScreen } from "../optics/lens";
+import { currentSight } from "../state/sight";
 
 export function FramingMarks({ rect }: { rect: FrameRect }) {
   const state = useSession();

@@ -1,6 +1,6 @@
 /** Guides over the frame: thirds, the centre, and lines of one's own, which can be dragged at their grips. */
 import { useSession } from "../state/session";
-import type { FrameRect } from "./lens";
+import type { FrameRect } from "../optics/lens";
 
 export function GuideLines({ rect }: { rect: FrameRect }) {
   const guides = useSession((s) => s.guides);

@@ -2,8 +2,8 @@
 import { Vector3 } from "three";
 import { useSession } from "../state/session";
 import { Label } from "./Overlay";
-import { type FrameRect, onCanvas, toScreen } from "./lens";
-import { currentSight } from "./sight";
+import { type FrameRect, onCanvas, toScreen } from "../optics/lens";
+import { currentSight } from "../state/sight";
 
 export function Measure({ rect }: { rect: FrameRect }) {
   const state = useSession();

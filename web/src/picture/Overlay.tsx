@@ -3,14 +3,14 @@ import { memo } from "react";
 import { Vector3 } from "three";
 import type { ArcPart, RigPart, SceneView, ShownPart } from "../api/generated";
 import { chosenCharacter, part, useSession } from "../state/session";
-import { CameraBodies, RoamHandles } from "./CameraBodies";
+import { CameraBodies, RoamHandles } from "../marks/CameraBodies";
 import { FramingMarks } from "./FramingMarks";
 import { GuideLines } from "./GuideLines";
 import { Measure } from "./Measure";
 import type { HoveredJoint } from "./gestures";
-import { shownJoints } from "./joints";
-import { type FrameRect, toScreen } from "./lens";
-import { currentSight } from "./sight";
+import { shownJoints } from "../state/joints";
+import { type FrameRect, toScreen } from "../optics/lens";
+import { currentSight } from "../state/sight";
 
 const ACTION_SAFE = 0.93;
 const TITLE_SAFE = 0.9;

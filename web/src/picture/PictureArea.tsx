@@ -1,17 +1,17 @@
 /** The Picture with its caption and its controls. */
 import { useEffect, useMemo, useRef, useState } from "react";
 import { Companions } from "../bench/Companions";
-import { drawTiles, whenTileIsShown } from "../bench/tiles";
+import { drawTiles, whenTileIsShown } from "../stage/tiles";
 import { PlanDrawing } from "../plan/Plan";
 import { type Session, session, setSession, useSession, workedCamera } from "../state/session";
 import { Caption } from "./Caption";
 import { Compare } from "./Compare";
 import { Overlay } from "./Overlay";
 import { Transport } from "./Transport";
-import { type FrameRect, fittedFrame, frameAspect, usedBack } from "./lens";
+import { type FrameRect, fittedFrame, frameAspect, usedBack } from "../optics/lens";
 import { useGestures } from "./gestures";
-import { type FocusShown, Stage } from "./stage";
-import { currentSight, workedPath } from "./sight";
+import { type FocusShown, Stage } from "../stage/stage";
+import { currentSight, workedPath } from "../state/sight";
 import { useThumbnail } from "./thumbnail";
 
 const MARGIN = 12;

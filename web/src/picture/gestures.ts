@@ -8,10 +8,10 @@ import { edit, preview, refreshView } from "../state/edits";
 import { type Side, pivotNow, poseFraming, poseFrom, subjectNow, workedPose } from "../state/looking";
 import { stop } from "../state/playback";
 import { notify, part, session, setSession, workedCamera } from "../state/session";
-import { shownJoints } from "./joints";
-import { type FrameRect, onCanvas, rayThrough, toFrame, toScreen } from "./lens";
-import { type Pose, movedIn, orbited, slid, turned, walked } from "./pose";
-import { currentSight } from "./sight";
+import { shownJoints } from "../state/joints";
+import { type FrameRect, onCanvas, rayThrough, toFrame, toScreen } from "../optics/lens";
+import { type Pose, movedIn, orbited, slid, turned, walked } from "../optics/pose";
+import { currentSight } from "../state/sight";
 
 const DEGREES_PER_PIXEL = 0.3;
 const TURN_PER_PIXEL = 0.08;

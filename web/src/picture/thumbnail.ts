@@ -2,8 +2,8 @@
 import { type RefObject, useEffect } from "react";
 import { saveThumbnail } from "../api/client";
 import { session, useSession } from "../state/session";
-import { cutSight } from "./sight";
-import type { Stage } from "./stage";
+import { cutSight } from "../state/sight";
+import type { Stage } from "../stage/stage";
 
 const WAIT_MS = 2500;
 const WIDTH = 480;

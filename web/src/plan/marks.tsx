@@ -1,8 +1,8 @@
 /** What is drawn on the Plan: the grid, cameras with what they see, what they are carried by, the scale. */
 import { Vector3 } from "three";
 import type { CameraPart, CameraView, SceneView } from "../api/generated";
-import { pixelsPerMetre } from "../picture/lens";
-import { cameraSight } from "../picture/sight";
+import { pixelsPerMetre } from "../optics/lens";
+import { cameraSight } from "../state/sight";
 import { tintOf } from "../state/lines";
 import { lookThrough } from "../state/looking";
 import { useSession } from "../state/session";

@@ -2,7 +2,7 @@
 import { Button } from "@mantine/core";
 import type { Edit } from "../api/client";
 import type { FixView, ReadingView } from "../api/generated";
-import { PixelsOf } from "../card/Figure";
+import { PixelsOf } from "../widgets/Figure";
 import { edit } from "../state/edits";
 import { goTo } from "../state/playback";
 import { useCalmFrame } from "../state/calmFrame";

@@ -4,7 +4,7 @@ import { useEffect, useLayoutEffect, useRef, useState } from "react";
 import { moveCameraKey } from "../state/actions";
 import { goTo, stop } from "../state/playback";
 import { chosenCharacter, setSession, useSession, workedCamera } from "../state/session";
-import { zoomRows } from "../workspace/shortcuts";
+import { zoomRows } from "../state/rowHeight";
 import { COLUMNS, SHEET_WIDTH, drawSheet } from "./drawSheet";
 
 export function Sheet() {

@@ -1,6 +1,6 @@
 /** What keys and buttons do to the scene, with the reason where it cannot be done. */
 import type { CameraView } from "../api/generated";
-import type { Pose } from "../picture/pose";
+import type { Pose } from "../optics/pose";
 import { edit } from "./edits";
 import { workedPose } from "./looking";
 import { chosenCharacter, notify, session, setSession, workedCamera } from "./session";

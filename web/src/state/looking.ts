@@ -1,9 +1,9 @@
 /** What is looked through: the cut, one camera, or the free view of Roam. */
 import { Matrix4, Vector3 } from "three";
 import type { CameraPart, MotionPart, RigPart, ShownPart } from "../api/generated";
-import { shownJoints } from "../picture/joints";
-import { bakedPose, frameAspect } from "../picture/lens";
-import { type Pose, around, eulerOf } from "../picture/pose";
+import { shownJoints } from "./joints";
+import { bakedPose, frameAspect } from "../optics/lens";
+import { type Pose, around, eulerOf } from "../optics/pose";
 import { refreshView } from "./edits";
 import { cameraNamed, chosenCharacter, part, session, setSession, workedCamera } from "./session";
 

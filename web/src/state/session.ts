@@ -13,7 +13,7 @@ import type {
   StrobingPart,
   SubjectsPart,
 } from "../api/generated";
-import type { Pose } from "../picture/pose";
+import type { Pose } from "../optics/pose";
 import type { Refused } from "./unsent";
 
 export type Part =

@@ -3,7 +3,7 @@ import { ActionIcon, Button, Tooltip, useMantineColorScheme } from "@mantine/cor
 import { IconArrowBackUp, IconArrowForwardUp, IconHelp, IconMoon, IconSun } from "@tabler/icons-react";
 import { undoOrRedo } from "../state/edits";
 import { setSession, useSession } from "../state/session";
-import { Brand } from "./Brand";
+import { Brand } from "../widgets/Brand";
 
 export function Header({ onLeave }: { onLeave: () => void }) {
   const scene = useSession((s) => s.scene);

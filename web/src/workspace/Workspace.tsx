@@ -1,4 +1,10 @@
 /** One scene at work: Sheet on the left, Picture in the middle with Plan and Readings below, Card on the right. */
+import "./workspace.css";
+import "../bench/bench.css";
+import "../picture/picture.css";
+import "../sheet/sheet.css";
+import "../card/card.css";
+import "../card/camera/camera.css";
 import { useEffect, useState } from "react";
 import { Bench } from "../bench/Bench";
 import { ShrunkPicture } from "../bench/Companions";
@@ -15,7 +21,7 @@ import { Header } from "./Header";
 import { HelpDialog } from "./HelpDialog";
 import { RefusedDialog } from "./RefusedDialog";
 import { UndoDialog } from "./UndoDialog";
-import { useShortcuts } from "./shortcuts";
+import { useShortcuts } from "./useShortcuts";
 
 export default function Workspace({ sceneId, onLeave }: { sceneId: string; onLeave: () => void }) {
   const [failure, setFailure] = useState<string | null>(null);

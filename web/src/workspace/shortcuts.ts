@@ -1,5 +1,4 @@
 /** Every key and what it does, in one list that the help shows. */
-import { useEffect } from "react";
 import {
   setCameraKey,
   nudgeCameraKey,
@@ -10,18 +9,13 @@ import {
   toggleRide,
 } from "../state/actions";
 import { compareLast, flickViews } from "../picture/Compare";
-import {
-  endPicking,
-  levelView,
-  nudgeView,
-  placeViewFraming,
-  placeViewFrom,
-  walkView,
-} from "../picture/gestures";
+import { levelView, nudgeView, placeViewFraming, placeViewFrom, walkView } from "../picture/gestures";
 import { toggleGuide } from "../card/camera/GuidesSection";
 import { copyCamera, makeCameraHere } from "../state/makeCameras";
 import { changeSpeed, toggleMeasuring, toggleWalking } from "../state/hands";
 import { undoOrRedo } from "../state/edits";
+import { leave, saveView } from "./windowActions";
+import { zoomRows } from "../state/rowHeight";
 import { goTo, stop, togglePlay } from "../state/playback";
 import { flipPoses, goToNewPose } from "../state/poses";
 import { type FocusTint, playRange, session, setSession, workedCamera } from "../state/session";
@@ -33,7 +27,7 @@ import {
   toggleFreeze,
   toggleRoam,
 } from "../state/looking";
-import { edit, refreshView } from "../state/edits";
+import { refreshView } from "../state/edits";
 
 const ROUND_DEG = 5;
 const SLIDE_SHARE = 0.08;
@@ -404,66 +398,4 @@ export const SHORTCUTS: Shortcut[] = [
 
 function command(event: KeyboardEvent): boolean {
   return event.ctrlKey || event.metaKey;
-}
-
-function leave() {
-  endPicking();
-  setSession({
-    fullPicture: false,
-    magnify: false,
-    selectedKey: null,
-    notice: null,
-    comparing: null,
-    measuring: null,
-    largePlan: false,
-  });
-}
-
-function saveView() {
-  const camera = workedCamera(session());
-  const { frame } = session();
-  if (!camera) return;
-  edit({
-    edit: "save view",
-    camera_id: camera.id,
-    view_id: crypto.randomUUID(),
-    name: `View at ${frame}`,
-    time: String(frame),
-  });
-}
-
-export const LOWEST_ROW = 4;
-export const HIGHEST_ROW = 30;
-
-export function zoomRows(factor: number): void {
-  const height = Math.round(session().rowHeight * factor);
-  setSession({ rowHeight: Math.max(LOWEST_ROW, Math.min(HIGHEST_ROW, height)) });
-}
-
-function typing(target: EventTarget | null): boolean {
-  const element = target as HTMLElement | null;
-  return !!element?.closest("input, textarea, select, [role=dialog], [role=listbox], [contenteditable=true]");
-}
-
-/** Space and Enter belong to a button that has the focus. */
-function pressing(event: KeyboardEvent): boolean {
-  const element = event.target as HTMLElement | null;
-  return (
-    (event.key === " " || event.key === "Enter") && !!element?.closest("button, a, [role=switch], summary")
-  );
-}
-
-export function useShortcuts(active: boolean): void {
-  useEffect(() => {
-    if (!active) return;
-    const listen = (event: KeyboardEvent) => {
-      if (typing(event.target) || pressing(event)) return;
-      const found = SHORTCUTS.find((shortcut) => shortcut.match(event));
-      if (!found) return;
-      event.preventDefault();
-      found.run(event);
-    };
-    addEventListener("keydown", listen);
-    return () => removeEventListener("keydown", listen);
-  }, [active]);
 }

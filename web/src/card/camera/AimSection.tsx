@@ -4,7 +4,7 @@ import type { Aim, CameraPart, CameraView, Subject, Target } from "../../api/gen
 import { edit } from "../../state/edits";
 import { session } from "../../state/session";
 import { likelySubject } from "../../state/subjects";
-import { Fields, NumberField } from "../NumberField";
+import { Fields, NumberField } from "../../widgets/NumberField";
 import { SubjectPicker } from "../SubjectPicker";
 import { ChannelField } from "./ChannelField";
 import { FollowsSwitch } from "./mount/FollowsSwitch";

@@ -3,7 +3,7 @@ import { ActionIcon, Button, Menu, SegmentedControl, Select, TextInput } from "@
 import { IconCopy, IconTrash } from "@tabler/icons-react";
 import { useState } from "react";
 import type { CameraView } from "../../api/generated";
-import { LineSwatch } from "../../bench/LineSwatch";
+import { LineSwatch } from "../../marks/LineSwatch";
 import { LOCK_GROUPS, toggleLockGroup } from "../../state/actions";
 import { copyCamera } from "../../state/makeCameras";
 import { edit } from "../../state/edits";

@@ -2,7 +2,7 @@
 import type { CameraPart, CameraView } from "../../api/generated";
 import { edit } from "../../state/edits";
 import { session } from "../../state/session";
-import { NumberField } from "../NumberField";
+import { NumberField } from "../../widgets/NumberField";
 
 interface ChannelFieldProps {
   camera: CameraView;

@@ -6,7 +6,7 @@ import { edit } from "../../state/edits";
 import { goTo } from "../../state/playback";
 import { chosenCharacter, part, playRange, session, useSession } from "../../state/session";
 import { bodySubject } from "../../state/subjects";
-import { Fields, NumberField } from "../NumberField";
+import { Fields, NumberField } from "../../widgets/NumberField";
 import { SubjectPicker } from "../SubjectPicker";
 import { EASES } from "./AimSection";
 

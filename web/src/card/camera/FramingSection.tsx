@@ -5,7 +5,7 @@ import type { CameraPart, CameraView, Framing, SubjectsPart } from "../../api/ge
 import { edit } from "../../state/edits";
 import { chosenCharacter, part, session, useSession } from "../../state/session";
 import { bodySubject, jointSubject } from "../../state/subjects";
-import { Fields, NumberField } from "../NumberField";
+import { Fields, NumberField } from "../../widgets/NumberField";
 import { SubjectPicker } from "../SubjectPicker";
 import { Subjects } from "./AimSection";
 import { ChannelField } from "./ChannelField";

@@ -2,7 +2,7 @@
 import { Button, Switch } from "@mantine/core";
 import { toggleMeasuring, toggleWalking } from "../../state/hands";
 import { type Guide, type GuideLine, session, setSession, useSession } from "../../state/session";
-import { NumberField } from "../NumberField";
+import { NumberField } from "../../widgets/NumberField";
 
 const GUIDES: { name: Guide; label: string }[] = [
   { name: "thirds", label: "thirds (T)" },

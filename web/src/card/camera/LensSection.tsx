@@ -2,12 +2,12 @@
 import { Select, Switch } from "@mantine/core";
 import { useState } from "react";
 import type { CameraPart, CameraView, FilmBack, Glass, SceneView } from "../../api/generated";
-import { frameAspect, usedBack } from "../../picture/lens";
-import type { Pose } from "../../picture/pose";
+import { frameAspect, usedBack } from "../../optics/lens";
+import type { Pose } from "../../optics/pose";
 import { edit } from "../../state/edits";
 import { useSession } from "../../state/session";
-import { Figure, degrees } from "../Figure";
-import { Fields, NumberField } from "../NumberField";
+import { Figure, degrees } from "../../widgets/Figure";
+import { Fields, NumberField } from "../../widgets/NumberField";
 
 const BACKS: [string, number, number][] = [
   ["Full frame", 36, 24],

@@ -3,13 +3,13 @@ import { ActionIcon, Button, TextInput } from "@mantine/core";
 import { IconEye, IconX } from "@tabler/icons-react";
 import type { CameraView, SubjectsPart } from "../../api/generated";
 import { levelView, placeViewFraming, placeViewFrom } from "../../picture/gestures";
-import type { Pose } from "../../picture/pose";
+import type { Pose } from "../../optics/pose";
 import { placeAtRoam, putBack, setCameraKey } from "../../state/actions";
 import { edit } from "../../state/edits";
 import { SIDE_NAMES, roamFromHere, toggleRoam } from "../../state/looking";
 import { chosenCharacter, part, session, setSession, useSession } from "../../state/session";
-import { Figure, metres, px } from "../Figure";
-import { Fields, NumberField } from "../NumberField";
+import { Figure, metres, px } from "../../widgets/Figure";
+import { Fields, NumberField } from "../../widgets/NumberField";
 
 const PLACE = ["x", "y", "z"] as const;
 const ANGLES = ["pan", "tilt", "roll"] as const;

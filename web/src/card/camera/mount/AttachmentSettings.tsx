@@ -1,7 +1,7 @@
 /** What carries a camera, rigidly or trailing, and which axes of it are let through. */
 import { Checkbox } from "@mantine/core";
 import type { CameraView } from "../../../api/generated";
-import { NumberField } from "../../NumberField";
+import { NumberField } from "../../../widgets/NumberField";
 import { SubjectPicker } from "../../SubjectPicker";
 import { FollowsSwitch } from "./FollowsSwitch";
 import { type Attachment, mount } from "./mounting";

@@ -1,6 +1,6 @@
 /** A crane: its arm, base and heading, and what of the arm its head follows. */
 import { Switch } from "@mantine/core";
-import { Fields, NumberField } from "../../NumberField";
+import { Fields, NumberField } from "../../../widgets/NumberField";
 import { ChannelField } from "../ChannelField";
 import { type Of, type SettingsProps, mount } from "./mounting";
 

@@ -1,7 +1,7 @@
 /** How is it carried? The mount, its settings and its channels. */
 import { Select } from "@mantine/core";
 import type { CameraPart, CameraView } from "../../../api/generated";
-import { Fields } from "../../NumberField";
+import { Fields } from "../../../widgets/NumberField";
 import { SubjectPicker } from "../../SubjectPicker";
 import { ChannelField } from "../ChannelField";
 import { AttachmentSettings } from "./AttachmentSettings";

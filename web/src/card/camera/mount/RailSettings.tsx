@@ -3,7 +3,7 @@ import { Button, Select, Switch } from "@mantine/core";
 import { useState } from "react";
 import { edit } from "../../../state/edits";
 import { chosenCharacter, useSession } from "../../../state/session";
-import { Fields, NumberField } from "../../NumberField";
+import { Fields, NumberField } from "../../../widgets/NumberField";
 import { ChannelField } from "../ChannelField";
 import { type Of, type SettingsProps, lay, mount } from "./mounting";
 

@@ -1,7 +1,7 @@
 /** The joints of a character, as shown on this frame: stepped and riding. */
 import { Matrix4, Vector3 } from "three";
 import type { CharacterView, MotionPart, RigPart, ShownPart } from "../api/generated";
-import { type Session, chosenCharacter, part } from "../state/session";
+import { type Session, chosenCharacter, part } from "./session";
 
 export function shownJoints(
   state: Pick<Session, "scene" | "parts" | "frame" | "characterId">,

@@ -1,6 +1,6 @@
 /** One small live picture of the scene. */
 import { useEffect, useRef } from "react";
-import type { Sight } from "../picture/lens";
+import type { Sight } from "../optics/lens";
 import type { Session } from "../state/session";
 import { showTile } from "./tiles";
 

@@ -9,8 +9,16 @@ import { type Session, cutCamera, part, useSession, workedCamera } from "../stat
 import { uncrowded } from "./uncrowded";
 import { HandleDots } from "./HandleDots";
 import { type Handle, handlesOf } from "./handles";
-import { type FrameRect, type Sight, onCanvas, pixelsPerMetre, rayThrough, toFrame, toScreen } from "./lens";
-import { cameraSight, currentSight } from "./sight";
+import {
+  type FrameRect,
+  type Sight,
+  onCanvas,
+  pixelsPerMetre,
+  rayThrough,
+  toFrame,
+  toScreen,
+} from "../optics/lens";
+import { cameraSight, currentSight } from "../state/sight";
 
 const WEDGE_M = 1.6;
 /** A box with a hood that opens towards what is seen, and a keel below. */

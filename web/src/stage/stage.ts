@@ -20,7 +20,7 @@ import { type Part, part } from "../state/session";
 import { Figure } from "./figure";
 import { type Blur, Defocus } from "./defocus";
 import { focusUniforms } from "./flatMaterial";
-import { type FrameRect, type Sight, projection } from "./lens";
+import { type FrameRect, type Sight, projection } from "../optics/lens";
 
 const SKY = "#d9dccd";
 const PAPER_GROUND = "#d6d1c4";

@@ -6,7 +6,7 @@ import { Vector3 } from "three";
 import type { CameraPart, CameraView, Subject, Target } from "../api/generated";
 import type { Edit } from "../api/client";
 import { type Session, part } from "../state/session";
-import { bakedPose } from "./lens";
+import { bakedPose } from "../optics/lens";
 
 export type HandleKind = "camera" | "rail point" | "add point" | "crane base" | "pivot" | "target";
 

@@ -1,7 +1,7 @@
 /** How the Picture is looked at just now: a gesture first, then Roam, a camera, or the camera of the cut. */
 import type { CameraPart, CameraView } from "../api/generated";
-import { type Session, cameraNamed, cutCamera, part, workedCamera } from "../state/session";
-import { type Sight, bakedSight, posedSight } from "./lens";
+import { type Session, cameraNamed, cutCamera, part, workedCamera } from "./session";
+import { type Sight, bakedSight, posedSight } from "../optics/lens";
 
 type Seen = Pick<
   Session,

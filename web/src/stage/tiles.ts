@@ -3,8 +3,8 @@
  * longest waiting first.
  */
 import type { SceneView } from "../api/generated";
-import type { Sight } from "../picture/lens";
-import type { Stage } from "../picture/stage";
+import type { Sight } from "../optics/lens";
+import type { Stage } from "./stage";
 import type { Session } from "../state/session";
 
 /** How many may be on their way at a time while nothing plays. */

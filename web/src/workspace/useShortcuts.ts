@@ -1,0 +1,31 @@
+/** Listens for keys, unless somebody is typing or presses a button. */
+import { useEffect } from "react";
+import { SHORTCUTS } from "./shortcuts";
+
+function typing(target: EventTarget | null): boolean {
+  const element = target as HTMLElement | null;
+  return !!element?.closest("input, textarea, select, [role=dialog], [role=listbox], [contenteditable=true]");
+}
+
+/** Space and Enter belong to a button that has the focus. */
+function pressing(event: KeyboardEvent): boolean {
+  const element = event.target as HTMLElement | null;
+  return (
+    (event.key === " " || event.key === "Enter") && !!element?.closest("button, a, [role=switch], summary")
+  );
+}
+
+export function useShortcuts(active: boolean): void {
+  useEffect(() => {
+    if (!active) return;
+    const listen = (event: KeyboardEvent) => {
+      if (typing(event.target) || pressing(event)) return;
+      const found = SHORTCUTS.find((shortcut) => shortcut.match(event));
+      if (!found) return;
+      event.preventDefault();
+      found.run(event);
+    };
+    addEventListener("keydown", listen);
+    return () => removeEventListener("keydown", listen);
+  }, [active]);
+}
