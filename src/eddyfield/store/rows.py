@@ -7,15 +7,11 @@ from collections.abc import Iterable, Mapping
 from fractions import Fraction
 from functools import lru_cache
 from itertools import zip_longest
-from typing import Annotated, Any, NamedTuple
+from typing import Any, NamedTuple
 
-from pydantic import Field, TypeAdapter
+from pydantic import TypeAdapter
 
-from eddyfield.core.cameras.aim import Aim
 from eddyfield.core.cameras.camera import CHANNEL_NAMES, Camera, CameraChannels, FilmBack, Glass, SavedView
-from eddyfield.core.cameras.focus import Focus
-from eddyfield.core.cameras.framing import Framing
-from eddyfield.core.cameras.mounts import Mount
 from eddyfield.core.cameras.room import Room
 from eddyfield.core.cut.cut import Cut, CutEntry
 from eddyfield.core.optics.lens import DeliveryFrame
@@ -25,11 +21,11 @@ from eddyfield.core.scene import Character, RigSource, Scene, SetPiece
 from eddyfield.core.time.channels import Channel, Handle, Key
 from eddyfield.core.time.frames import FrameRange, Rate
 
+from .records import AIM, FOCUS, FRAMING, MOUNT, read_if_any
+
 Row = dict[str, Any]
 
 
-_MOUNT: TypeAdapter[Mount] = TypeAdapter(Annotated[Mount, Field(discriminator="kind")])
-_AIM, _FOCUS, _FRAMING = TypeAdapter(Aim), TypeAdapter(Focus), TypeAdapter(Framing)
 _VALUES: TypeAdapter[tuple[tuple[str, float], ...]] = TypeAdapter(tuple[tuple[str, float], ...])
 _PLAIN = CameraChannels().by_name()
 """Channels as they are where nobody has set them: these are not written."""
@@ -141,9 +137,9 @@ def _camera_rows(camera: Camera, scene_id: str, place: int, beside: Camera | Non
         "back_width_mm": back.width_mm, "back_height_mm": back.height_mm, "gate": back.gate, "squeeze": back.squeeze,
         "shift_x": glass.shift_x, "shift_y": glass.shift_y, "near_m": glass.near_m, "far_m": glass.far_m,
         "orthographic_height_m": glass.orthographic_height_m, "circle_mm": glass.circle_mm,
-        "shutter_deg": glass.shutter_deg, "mount": _text(_MOUNT, camera.mount),
-        "aim": _text(_AIM, camera.aim), "focus": _text(_FOCUS, camera.focus),
-        "framing": _text(_FRAMING, camera.framing),
+        "shutter_deg": glass.shutter_deg, "mount": MOUNT.write(camera.mount),
+        "aim": AIM.write(camera.aim), "focus": FOCUS.write(camera.focus),
+        "framing": FRAMING.write(camera.framing),
     }  # fmt: skip
     rows: dict[RowKey, Row] = {RowKey("camera", (camera.id,)): row}
     others = beside.channels.by_name() if beside else {}
@@ -171,13 +167,9 @@ def _camera_rows(camera: Camera, scene_id: str, place: int, beside: Camera | Non
     for number, view in enumerate(camera.views):
         rows[RowKey("camera_view", (view.id,))] = {
             "id": view.id, "camera_id": camera.id, "place": number, "name": view.name,
-            "channel_values": _text(_VALUES, view.values), "mount": _text(_MOUNT, view.mount),
+            "channel_values": _VALUES.dump_json(view.values).decode(), "mount": MOUNT.write(view.mount),
         }  # fmt: skip
     return rows
-
-
-def _text(model: TypeAdapter[Any], value: Any) -> str | None:
-    return None if value is None else model.dump_json(value).decode()
 
 
 def _character_rows(character: Character, scene_id: str, place: int) -> Rows:
@@ -271,12 +263,12 @@ def _camera(row: Row, channel_rows: list[Row], keys: dict[tuple[str, str], list[
         ),
         CameraChannels(**channels),
         tuple((n, unkeyed[n]) for n in CHANNEL_NAMES if n in unkeyed),
-        _MOUNT.validate_json(row["mount"]),
-        _AIM.validate_json(row["aim"]) if row["aim"] else None,
-        _FOCUS.validate_json(row["focus"]) if row["focus"] else None,
-        _FRAMING.validate_json(row["framing"]) if row["framing"] else None,
+        MOUNT.read(row["mount"]),
+        read_if_any(AIM, row["aim"]),
+        read_if_any(FOCUS, row["focus"]),
+        read_if_any(FRAMING, row["framing"]),
         tuple(
-            SavedView(v["id"], v["name"], _VALUES.validate_json(v["channel_values"]), _MOUNT.validate_json(v["mount"]))
+            SavedView(v["id"], v["name"], _VALUES.validate_json(v["channel_values"]), MOUNT.read(v["mount"]))
             for v in sorted(view_rows, key=lambda v: v["place"])
         ),
     )  # fmt: skip

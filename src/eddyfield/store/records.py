@@ -1,0 +1,60 @@
+"""Small records that are written as JSON into one column: each with its version, read strictly, and brought forward."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from typing import Annotated, Any, Generic, TypeVar
+
+import orjson
+from pydantic import BaseModel, ConfigDict, Field, create_model
+
+from eddyfield.core.cameras.aim import Aim
+from eddyfield.core.cameras.focus import Focus
+from eddyfield.core.cameras.framing import Framing
+from eddyfield.core.cameras.mounts import Mount
+
+Value = TypeVar("Value")
+Step = Callable[[dict[str, Any]], dict[str, Any]]
+"""From the fields of one version to those of the next."""
+
+
+class Record(Generic[Value]):
+    """One kind of record. Its version is one more than the ``steps`` that bring older ones forward; what was written before
+    there were versions is of the first one. An unknown field is an error: it is never dropped."""
+
+    def __init__(self, model: Any, steps: Sequence[Step] = ()) -> None:
+        self._steps = tuple(steps)
+        self._model: type[BaseModel] = create_model("Record", __config__=ConfigDict(extra="forbid"), value=(model, ...))
+
+    @property
+    def version(self) -> int:
+        return 1 + len(self._steps)
+
+    def write(self, value: Value | None) -> str | None:
+        """As text; None stays None."""
+        if value is None:
+            return None
+        fields = self._model.model_construct(value=value).model_dump(mode="json")["value"]
+        return orjson.dumps({"version": self.version, **fields}).decode()
+
+    def read(self, text: str) -> Value:
+        """From text of this version or an older one. Raises ``ValueError`` for what is of a later one, or is none."""
+        fields = orjson.loads(text)
+        version = fields.pop("version", 1)
+        if not 1 <= version <= self.version:
+            raise ValueError(f"The record is of version {version}: Eddyfield has to be brought up to date.")
+        for step in self._steps[version - 1 :]:
+            fields = step(fields)
+        value: Value = self._model.model_validate({"value": fields}).value  # type: ignore[attr-defined]
+        return value
+
+
+def read_if_any(record: Record[Value], text: str | None) -> Value | None:
+    """The same where there may be none."""
+    return record.read(text) if text else None
+
+
+MOUNT: Record[Mount] = Record(Annotated[Mount, Field(discriminator="kind")])
+AIM: Record[Aim] = Record(Aim)
+FOCUS: Record[Focus] = Record(Focus)
+FRAMING: Record[Framing] = Record(Framing)
