@@ -503,7 +503,7 @@ def test_cameras_follow_the_motion_or_the_shown_pose() -> None:
     assert np.allclose(hand[4:8], hand[4]), "held for four frames"
     assert np.allclose(baker(scene).camera_path(scene.camera(ZOOM)).project(hand).pixels, [960, 540], atol=1e-6)
     on_ones = edits.StepCharacter(character_id=ODA.id, stepping=Stepping(1)).apply(scene)
-    assert baker(on_ones).camera_name(on_ones.camera(ZOOM)) != baker(scene).camera_name(scene.camera(ZOOM))
-    assert baker(on_ones).camera_name(on_ones.camera(TWO)) == baker(scene).camera_name(scene.camera(TWO)), (
+    assert baker(on_ones).camera_part(on_ones.camera(ZOOM)).key != baker(scene).camera_part(scene.camera(ZOOM)).key
+    assert baker(on_ones).camera_part(on_ones.camera(TWO)).key == baker(scene).camera_part(scene.camera(TWO)).key, (
         "one that follows the motion is not baked again when poses are stepped otherwise"
     )

@@ -104,7 +104,7 @@ def _is_a_way(knots: list[tuple[float, float, float]]) -> bool:
     if (length < 0.4).any():
         return False
     turn = (legs[1:] * legs[:-1]).sum(axis=1) / (length[1:] * length[:-1])
-    return bool((turn > -0.9).all() and length.max() < 12 * length.min())
+    return bool((turn > -0.8).all() and length.max() < 12 * length.min())
 
 
 points = st.lists(st.tuples(*[st.floats(-6, 6)] * 3), min_size=3, max_size=7).filter(_is_a_way)

@@ -1,169 +1,58 @@
-"""Bake: a scene and its rigs in, arrays per frame out.
+"""Bake: the parts of a scene, each by exactly what it depends on. What computes them stands beside what it is about.
 
-The work falls into parts. A part is named by everything it depends on, and is looked up under that name before it is
-computed, so that nothing is computed again that did not change. Frames are those of ``scene.frames``; row i is frame
-``first + i``.
+Frames are those of ``scene.frames``; row i is frame ``first + i``.
 """
 
 from __future__ import annotations
 
-from collections.abc import Callable, MutableMapping, Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Callable, Iterable
 from fractions import Fraction
 from functools import cached_property
-from typing import Any, TypeVar
+from typing import TypeVar
 
 import numpy as np
-from numpy.typing import NDArray
 
 from .arrays import Floats, Ints
+from .cameras.around import Around, Bounds, FollowedCharacter, object_bounds
 from .cameras.camera import Camera
 from .cameras.camera_frames import CameraFrames, camera_frames
-from .cameras.placement import body_points, calm_joint, front_of
-from .cameras.subjects import FOLLOWS, Follows
-from .content import content_name
+from .cameras.placement import body_points, front_of
+from .cameras.subjects import Follows
+from .content import content_key
+from .cut.cut import Cut
 from .cut.cut_path import cut_path
-from .optics import screen
 from .optics.camera_path import CameraPath
-from .performance import contacts as contact_rules
-from .performance import exposure
-from .performance.ride import Ride, ride_transforms
-from .readings.arcs import ArcJudgement, judge_arc, with_causes
-from .readings.strobing import Strobing, strobing
-from .readings.unframed import Unframed, seen_otherwise
+from .parts import LookOf, Memory, Part, Resolver, RigOf
+from .performance import exposure, shown
+from .performance.contact_price import ContactPrice, contact_price
+from .performance.ride import Ride
+from .readings.arc_figures import ArcFigures, arc_figures
+from .readings.strobing import Strobing, nothing_slips, strobing
 from .rig import transforms
 from .rig.rig import Rig
 from .scene import Character, RigSource, Scene, SetPiece
-from .time.frames import FrameRange, Rate, exact_times, seconds_at
+from .time.frames import FrameRange, Rate, seconds_at
 
-Part = TypeVar("Part")
-Memory = MutableMapping[str, Any]
-
-
-@dataclass(frozen=True, eq=False)
-class ArcFigures:
-    """The track of one joint, per frame: pixels (frames, 2), spacing px, shares px (signed along the step), judgement; and
-    where nothing can be told through the camera, what is told otherwise."""
-
-    pixels: Floats
-    in_front: NDArray[np.bool_]
-    spacing_px: Floats
-    subject_px: Floats
-    camera_px: Floats
-    judgement: ArcJudgement
-    unframed: tuple[Unframed, ...]
-
-
-@dataclass(frozen=True, eq=False)
-class ContactPrice:
-    """Slide of the feet on the ground in metres, with Ride off and as shown."""
-
-    before_m: float
-    after_m: float
-    shown_per_row_m: Floats
+Value = TypeVar("Value")
 
 
 class Baker:
-    """Computes the parts of one scene; ``memory`` is shared between bakes and may forget at any time."""
+    """The parts of one scene, and what cameras go by in it (``Surroundings``); ``memory`` is shared between bakes and may
+    forget at any time."""
 
     def __init__(self, scene: Scene, rig_of: Callable[[RigSource], Rig], memory: Memory) -> None:
         self.scene = scene
         self.rig_of = rig_of
-        self._memory = memory
+        self._parts = Resolver(lambda source: self.rig_of(source), memory)
+        self._cameras: dict[str, Part[CameraFrames]] = {}
         self._holding: dict[tuple[str, exposure.Stepping], bool] = {}
 
-    def part(self, name: str, compute: Callable[[], Part]) -> Part:
-        """A part under its name: from the memory, else computed and kept."""
-        value: Part | None = self._memory.get(name)
+    def part(self, key: str, compute: Callable[[], Value]) -> Value:
+        """What is kept under a key of the caller's: from the memory, else computed."""
+        value: Value | None = self._parts.memory.get(key)
         if value is None:
-            value = self._memory[name] = compute()
+            value = self._parts.memory[key] = compute()
         return value
-
-    @cached_property
-    def _timing(self) -> tuple[object, ...]:
-        return (self.scene.frames, self.scene.rate)
-
-    # --- names: what each part depends on ---
-
-    def motion_name(self, character: Character) -> str:
-        return content_name("motion", character.source, character.start, *self._timing)
-
-    def camera_name(self, camera: Camera) -> str:
-        """By its own settings and keys, and by the motion of what it follows."""
-
-        def compute() -> str:
-            followed = {self._followed_name(s.owner_id, f) for s, f in camera.followed() if s.owner_id}
-            return content_name("camera", camera.looks_by, self.scene.delivery, *self._timing, *sorted(followed))
-
-        # Remembered by all that could be followed: in a scene of hundreds of cameras most names are asked for again.
-        return self.part(content_name("name of a camera", camera.looks_by, self.around_name), compute)
-
-    @cached_property
-    def around_name(self) -> str:
-        """Of everything that a camera could depend on beside itself."""
-        ids = [*(c.id for c in self.scene.characters), *(p.id for p in self.scene.set_pieces)]
-        things = [(i, f, self._followed_name(i, f)) for i in ids for f in FOLLOWS]
-        return content_name("around", self.scene.delivery, *self._timing, *things)
-
-    def _followed_name(self, owner_id: str, follows: Follows) -> str:
-        for character in self.scene.characters:
-            if character.id == owner_id:
-                stepping = character.stepping if follows == "shown" else None
-                return content_name("followed", self.motion_name(character), stepping, character.front_deg)
-        return content_name("followed", self.scene.piece(owner_id).source)
-
-    def subjects_name(self, camera: Camera) -> str:
-        """Of the figures of all characters in a camera."""
-        motions = [(c.id, c.name, c.front_deg, self.motion_name(c)) for c in self.scene.characters]
-        return content_name("subjects", self.camera_name(camera), *motions)
-
-    def cut_name(self) -> str:
-        return content_name("cut", self.scene.cut, *map(self.camera_name, self.scene.cameras_of_cut))
-
-    def shown_name(self, character: Character) -> str:
-        rides = character.ride.way != "off" and self.holds_poses(character)
-        through = self.cut_name() if rides else ""
-        return content_name("shown", self.motion_name(character), character.stepping, character.ride, through)
-
-    def strobing_name(self, character: Character) -> str:
-        # Where nothing is held nothing slips, whatever the camera does.
-        through = self.cut_name() if self.holds_poses(character) else ""
-        return content_name("strobing", self.shown_name(character), through)
-
-    def arc_name(self, character: Character, node: int, camera: Camera | None, frozen_row: int | None) -> str:
-        through = self.camera_name(camera) if camera else self.cut_name()
-        return content_name("arc", self.motion_name(character), node, frozen_row, through)
-
-    # --- parts ---
-
-    def world(self, character: Character) -> Floats:
-        """The unstepped motion: ``world_from_node`` (frames, nodes, 4, 4)."""
-
-        def compute() -> Floats:
-            seconds = seconds_at(self.scene.frames.frames(), character.start, self.scene.rate)
-            return self.rig_of(character.source).world_matrices(seconds)
-
-        return self.part(self.motion_name(character), compute)
-
-    def joint_positions(self, character: Character) -> Floats:
-        """Places of the joints, unstepped, (frames, joints, 3)."""
-        rig = self.rig_of(character.source)
-        return self.part(
-            content_name("joints", self.motion_name(character)),
-            lambda: np.ascontiguousarray(self.world(character)[..., :3, 3][:, rig.joints]),
-        )
-
-    def front(self, character: Character) -> Floats:
-        """Level unit vector that the character faces, (3,)."""
-        if character.front_deg is not None:
-            turn = np.radians(character.front_deg)
-            return np.array([np.sin(turn), 0.0, np.cos(turn)])
-        return self.part(
-            content_name("front", self.motion_name(character)),
-            lambda: front_of(self.rig_of(character.source), self.world(character)[..., :3, 3]),
-        )
-
-    # --- what cameras go by (``Surroundings``) ---
 
     @property
     def frames(self) -> FrameRange:
@@ -173,227 +62,287 @@ class Baker:
     def rate(self) -> Rate:
         return self.scene.rate
 
-    def _rows(self, character: Character, follows: Follows) -> Ints | slice:
-        return slice(None) if follows == "motion" else self.exposure_starts(character) - self.scene.frames.first
+    def row_of(self, frame: int) -> int:
+        """The row of a frame, the nearest one where it is outside the scene."""
+        return max(0, min(frame, self.frames.last) - self.frames.first)
 
-    def joint_frames(self, character_id: str, joint: str, follows: Follows) -> Floats:
-        """``world_from_joint`` (frames, 4, 4). Raises ``DomainError`` for a joint that is not there."""
-        character = self.scene.character(character_id)
-        node = self.rig_of(character.source).find(joint)
-        return self.world(character)[self._rows(character, follows), node]
+    # --- parts, and what each is made from ---
 
-    def body_bounds(self, character_id: str, follows: Follows) -> tuple[Floats, Floats]:
-        """Lowest and highest corner of a character's joints, each (frames, 3)."""
-        character = self.scene.character(character_id)
+    def motion_part(self, character: Character) -> Part[Floats]:
+        return Part("motion", shown.performed, (RigOf(character.source), character.start, self.frames, self.rate))
 
-        def compute() -> tuple[Floats, Floats]:
-            joints = self.joint_positions(character)
-            return joints.min(axis=1), joints.max(axis=1)
+    def _joints_part(self, character: Character) -> Part[Floats]:
+        return Part("joints", shown.joint_places, (RigOf(character.source), self.motion_part(character)))
 
-        low, high = self.part(content_name("bounds", self.motion_name(character)), compute)
-        rows = self._rows(character, follows)
-        return low[rows], high[rows]
+    def _front_part(self, character: Character) -> Part[Floats]:
+        return Part("front", front_of, (RigOf(character.source), self._places_part(character)))
 
-    def body_sphere(self, character_id: str, follows: Follows) -> tuple[Floats, float]:
-        """The hips' way, moved by what lies between them and the middle of the body on average, and the radius around it
-        that holds all joints: what swings does not make it tremble."""
-        character = self.scene.character(character_id)
+    def _places_part(self, character: Character) -> Part[Floats]:
+        return Part("places", _places, (self.motion_part(character),), kept=False)
 
-        def compute() -> tuple[Floats, float]:
-            joints = self.joint_positions(character)
-            hips = self.joint_frames(character_id, calm_joint(self.rig_of(character.source)), "motion")[:, :3, 3]
-            middle = hips + ((joints.min(axis=1) + joints.max(axis=1)) / 2 - hips).mean(axis=0)
-            return middle, float(np.linalg.norm(joints - middle[:, None], axis=-1).max())
+    def _key_poses_part(self, character: Character) -> Part[tuple[Fraction, ...]]:
+        return Part("key poses", shown.key_poses, (RigOf(character.source), character.start, self.rate))
 
-        middle, radius = self.part(content_name("sphere", self.motion_name(character)), compute)
-        return middle[self._rows(character, follows)], radius
+    def _starts_part(self, character: Character) -> Part[Ints]:
+        inputs = (character.stepping, self.frames, self._key_poses_part(character))
+        return Part("exposures", exposure.exposure_starts, inputs)
 
-    def object_bounds(self, piece_id: str) -> tuple[Floats, Floats]:
-        """Lowest and highest corner of a set piece, each (3,)."""
-        source = self.scene.piece(piece_id).source
+    def _rows_part(self, character: Character) -> Part[Ints]:
+        return Part("rows", _rows, (self._starts_part(character), self.frames), kept=False)
 
-        def compute() -> tuple[Floats, Floats]:
-            points = body_points(self.rig_of(source), np.zeros(1))[0]
-            return points.min(axis=0), points.max(axis=0)
+    def _compared_part(self, character: Character) -> Part[Ints]:
+        return Part("compared", _compared, (self._starts_part(character), self.scene.cut, self.frames), kept=False)
 
-        return self.part(content_name("object", source), compute)
+    def _followed_part(self, character: Character, follows: Iterable[Follows]) -> Part[FollowedCharacter]:
+        rows = self._rows_part(character) if "shown" in follows else None
+        inputs = (RigOf(character.source), self.motion_part(character), rows, character.front_deg)
+        return Part("followed", FollowedCharacter, inputs, kept=False)
 
-    def set_triangles(self, piece: SetPiece) -> Floats:
-        """Corners of a set piece's triangles as it stands, (T, 3, 3)."""
+    def _object_part(self, piece: SetPiece) -> Part[Bounds]:
+        return Part("object", object_bounds, (RigOf(piece.source),))
 
-        def compute() -> Floats:
-            rig = self.rig_of(piece.source)
-            if rig.mesh is None or rig.skinning is None:
-                return np.zeros((0, 3, 3))
-            skin = rig.world_matrices(np.zeros(1), rig.skinning.nodes)[0] @ rig.skinning.joint_from_mesh
-            blended = np.einsum("vs,vsij->vij", rig.mesh.weights.astype(np.float64), skin[rig.mesh.slots])
-            return transforms.apply(blended, rig.mesh.positions.astype(np.float64))[rig.mesh.triangles]
+    def _around_part(self, camera: Camera) -> Part[Around]:
+        """Of what a camera follows, and nothing beside."""
+        followed: dict[str, set[Follows]] = {}
+        for subject, follows in camera.followed():
+            if subject.owner_id:
+                followed.setdefault(subject.owner_id, set()).add(follows)
+        characters = tuple(
+            (c.id, self._followed_part(c, followed[c.id])) for c in self.scene.characters if c.id in followed
+        )
+        objects = tuple((p.id, self._object_part(p)) for p in self.scene.set_pieces if p.id in followed)
+        return Part("around", Around, (self.frames, self.rate, characters, objects), kept=False)
 
-        return self.part(content_name("triangles", piece.source), compute)
+    def camera_part(self, camera: Camera) -> Part[CameraFrames]:
+        """By what decides its picture, and by the motion of what it follows."""
+        part = self._cameras.get(camera.looks_by)
+        if part is None:
+            inputs = (LookOf(camera), self._around_part(camera), self.scene.delivery)
+            part = self._cameras[camera.looks_by] = Part("camera", camera_frames, inputs)
+        return part
 
-    def front_of_character(self, character_id: str) -> Floats:
-        return self.front(self.scene.character(character_id))
+    def path_part(self, camera: Camera | None) -> Part[CameraPath]:
+        """Of a camera, or of the cut. With one camera in the cut it is that camera's own path."""
+        cameras = [camera] if camera else list(self.scene.cameras_of_cut)
+        if len(cameras) == 1:
+            return Part("path", _path_of, (self.camera_part(cameras[0]),), kept=False)
+        entries = tuple(self.camera_part(self.scene.camera(e.camera_id)) for e in self.scene.cut.entries)
+        return Part("cut", _path_of_cut, (entries, self.scene.cut, self.frames))
+
+    def _carried_part(self, character: Character, ride: Ride) -> Part[Floats]:
+        rides = ride.way != "off" and self.holds_poses(character)
+        inputs = (
+            ride if rides else Ride(), RigOf(character.source), self.motion_part(character),
+            self._rows_part(character), Part("compared rows", _rows, (self._compared_part(character), self.frames), False),
+            self.path_part(None) if rides else None,
+        )  # fmt: skip
+        return Part("ride", shown.carried, inputs)
+
+    def _strobing_part(self, character: Character, ride: Ride) -> Part[Strobing]:
+        if not self.holds_poses(character):  # then nothing slips, whatever the camera does
+            return Part("strobing", nothing_slips, (self.frames.count,))
+        inputs = (
+            self.path_part(None), self._joints_part(character), self._rows_part(character),
+            self._carried_part(character, ride), self._compared_part(character), self.frames,
+            self.span_start_rows(), self.rate,
+        )  # fmt: skip
+        return Part("strobing", _strobing_of, inputs)
+
+    def _price_part(self, character: Character, ride: Ride) -> Part[ContactPrice]:
+        inputs = (
+            RigOf(character.source), character.feet, self.motion_part(character), self._rows_part(character),
+            self._carried_part(character, ride), self.rate,
+        )  # fmt: skip
+        return Part("contacts", contact_price, inputs)
+
+    def arc_part(
+        self, character: Character, node: int, camera: Camera | None, frozen_row: int | None = None
+    ) -> Part[ArcFigures]:
+        spans = (0,) if camera or frozen_row is not None else self.span_start_rows()
+        parent = int(self.rig_of(character.source).parents[node])
+        inputs = (self.path_part(camera), self.motion_part(character), node, parent, frozen_row, spans)
+        return Part("arc", arc_figures, inputs)
+
+    # --- keys of what is put together from several ---
+
+    @cached_property
+    def around_key(self) -> str:
+        """Of everything that a camera could depend on beside itself."""
+        everything = tuple(self._followed_part(c, ("motion", "shown")).key for c in self.scene.characters)
+        pieces = tuple((p.id, p.source) for p in self.scene.set_pieces)
+        ids = tuple(c.id for c in self.scene.characters)
+        return content_key("around", self.scene.delivery, self.frames, self.rate, ids, everything, pieces)
+
+    def shown_key(self, character: Character) -> str:
+        """Of which pose each frame shows, and how it is carried."""
+        starts, carried = self._starts_part(character), self._carried_part(character, character.ride)
+        return content_key("shown", starts.key, carried.key)
+
+    def strobing_key(self, character: Character) -> str:
+        """Of slip and price, as shown and with another ride."""
+        rides = (character.ride, Ride(), Ride("rigid", 1.0, character.ride.anchor))
+        parts = [(self._strobing_part(character, r).key, self._price_part(character, r).key) for r in rides]
+        return content_key("strobing", *parts)
+
+    def subjects_key(self, camera: Camera) -> str:
+        """Of the figures of all characters in a camera."""
+        motions = [(c.id, c.name, c.front_deg, self.motion_part(c).key) for c in self.scene.characters]
+        return content_key("subjects", self.camera_part(camera).key, *motions)
+
+    # --- characters ---
+
+    def world(self, character: Character) -> Floats:
+        """The unstepped motion: ``world_from_node`` (frames, nodes, 4, 4)."""
+        return self._parts.value(self.motion_part(character))
+
+    def joint_positions(self, character: Character) -> Floats:
+        """Places of the joints, unstepped, (frames, joints, 3)."""
+        return self._parts.value(self._joints_part(character))
+
+    def front(self, character: Character) -> Floats:
+        """Level unit vector that the character faces, (3,)."""
+        if character.front_deg is not None:
+            return self._followed(character.id).front
+        return self._parts.value(self._front_part(character))
+
+    def key_poses(self, character: Character) -> tuple[Fraction, ...]:
+        """Key poses as exact frames."""
+        return self._parts.value(self._key_poses_part(character))
+
+    def exposure_starts(self, character: Character) -> Ints:
+        """The frame whose pose each frame shows, (frames,)."""
+        return self._parts.value(self._starts_part(character))
+
+    def comparison(self, character: Character) -> Ints:
+        """The frame that each frame should look like, (frames,)."""
+        return self._parts.value(self._compared_part(character))
+
+    def holds_poses(self, character: Character) -> bool:
+        """Whether any frame shows the pose of an earlier one."""
+        key = (character.id, character.stepping)
+        if key not in self._holding:
+            self._holding[key] = bool((self.comparison(character) != self.frames.frames()).any())
+        return self._holding[key]
+
+    def anchor_node(self, character: Character) -> int:
+        return shown.anchor_node(self.rig_of(character.source), character.ride.anchor)
+
+    def ride_transforms(self, character: Character, ride: Ride | None = None) -> Floats:
+        """T(f), (frames, 4, 4): the shown performance is ``T(f) W(e(f))``."""
+        return self._parts.value(self._carried_part(character, ride or character.ride))
+
+    def shown_points(self, character: Character, points: Floats, ride: Ride | None = None) -> Floats:
+        """Points of the unstepped motion (frames, points, 3) as they are shown: stepped and ridden."""
+        rows = self._parts.value(self._rows_part(character))
+        return shown.shown_points(points, rows, self.ride_transforms(character, ride))
+
+    def strobing(self, character: Character, ride: Ride | None = None) -> Strobing:
+        """Slip and reversals through the cut, as shown (or with another ride)."""
+        return self._parts.value(self._strobing_part(character, ride or character.ride))
+
+    def contact_price(self, character: Character, ride: Ride | None = None) -> ContactPrice | None:
+        """What riding costs on the ground; None where the character's feet are not known."""
+        if not any(name in self.rig_of(character.source).index_of for name in character.feet):
+            return None
+        return self._parts.value(self._price_part(character, ride or character.ride))
 
     def body_blocks(self, character: Character) -> list[Floats]:
         """Points that hold the body over the whole scene, in blocks (frames, points, 3)."""
         rig = self.rig_of(character.source)
-        seconds = seconds_at(self.scene.frames.frames(), character.start, self.scene.rate)
+        seconds = seconds_at(self.frames.frames(), character.start, self.rate)
         size = max(1, 2_000_000 // max(1, 8 * len(rig.names)))
         return [body_points(rig, seconds[at : at + size]) for at in range(0, len(seconds), size)]
 
-    def row_of(self, frame: int) -> int:
-        """The row of a frame, the nearest one where it is outside the scene."""
-        return max(0, min(frame, self.scene.frames.last) - self.scene.frames.first)
+    def set_triangles(self, piece: SetPiece) -> Floats:
+        """Corners of a set piece's triangles as it stands, (T, 3, 3)."""
+        return self._parts.value(Part("triangles", _triangles, (RigOf(piece.source),)))
 
-    # --- cameras ---
+    # --- what cameras go by (``Surroundings``) ---
+
+    def _followed(self, character_id: str) -> FollowedCharacter:
+        return self._parts.value(self._followed_part(self.scene.character(character_id), ("motion", "shown")))
+
+    def joint_frames(self, character_id: str, joint: str, follows: Follows) -> Floats:
+        """``world_from_joint`` (frames, 4, 4). Raises ``DomainError`` for a joint that is not there."""
+        character = self._followed(character_id)
+        return character.world[character.rows(follows), character.rig.find(joint)]
+
+    def body_bounds(self, character_id: str, follows: Follows) -> Bounds:
+        """Lowest and highest corner of a character's joints, each (frames, 3)."""
+        character = self._followed(character_id)
+        (low, high), rows = character.bounds, character.rows(follows)
+        return low[rows], high[rows]
+
+    def body_sphere(self, character_id: str, follows: Follows) -> tuple[Floats, float]:
+        """A steady sphere around a character: its middle (frames, 3), and one radius."""
+        character = self._followed(character_id)
+        middle, radius = character.sphere
+        return middle[character.rows(follows)], radius
+
+    def object_bounds(self, piece_id: str) -> Bounds:
+        """Lowest and highest corner of a set piece, each (3,)."""
+        return self._parts.value(self._object_part(self.scene.piece(piece_id)))
+
+    def front_of_character(self, character_id: str) -> Floats:
+        return self.front(self.scene.character(character_id))
+
+    # --- cameras, the cut, arcs ---
 
     def camera(self, camera: Camera) -> CameraFrames:
         """A camera worked out over all frames."""
-        return self.part(self.camera_name(camera), lambda: camera_frames(camera, self, self.scene.delivery))
+        return self._parts.value(self.camera_part(camera))
 
     def camera_path(self, camera: Camera) -> CameraPath:
         return self.camera(camera).path
 
     def cut_rows(self) -> tuple[Ints, Ints]:
         """Per frame: the index of the cut's entry that rules it, and the frame on which its span begins in this range."""
-        return self.scene.cut.entry_rows(self.scene.frames)
+        return self.scene.cut.entry_rows(self.frames)
 
     def cut_path(self) -> CameraPath:
-        """The camera of the cut at each frame. With one camera in the cut this is that camera's own path."""
-        cameras = self.scene.cameras_of_cut
-        if len(cameras) == 1:
-            return self.camera_path(cameras[0])
-        entries = self.scene.cut.entries
-
-        def compute() -> CameraPath:
-            return cut_path([self.camera_path(self.scene.camera(e.camera_id)) for e in entries], self.cut_rows()[0])
-
-        return self.part(self.cut_name(), compute)
+        """The camera of the cut at each frame."""
+        return self._parts.value(self.path_part(None))
 
     def span_start_rows(self) -> tuple[int, ...]:
         """Rows on which a span of the cut begins."""
-        _, firsts = self.cut_rows()
-        return tuple(sorted({int(f) - self.scene.frames.first for f in firsts}))
-
-    def key_poses(self, character: Character) -> tuple[Fraction, ...]:
-        """Key poses as exact frames: times at which at least half of the animated joints have a key."""
-
-        def compute() -> tuple[Fraction, ...]:
-            seconds = self.rig_of(character.source).motion.key_pose_seconds
-            return tuple(character.start + time for time in exact_times(seconds, self.scene.rate))
-
-        return self.part(content_name("key poses", character.source, character.start, self.scene.rate), compute)
-
-    def exposure_starts(self, character: Character) -> Ints:
-        return self.part(
-            content_name("exposures", character.source, character.start, *self._timing, character.stepping),
-            lambda: exposure.exposure_starts(character.stepping, self.scene.frames, self.key_poses(character)),
-        )
-
-    def holds_poses(self, character: Character) -> bool:
-        """Whether any frame shows the pose of an earlier one."""
-        key = (character.id, character.stepping)
-        if key not in self._holding:
-            self._holding[key] = bool((self.comparison(character) != self.scene.frames.frames()).any())
-        return self._holding[key]
-
-    def comparison(self, character: Character) -> Ints:
-        return exposure.comparison_frames(self.exposure_starts(character), self.cut_rows()[1])
-
-    def anchor_node(self, character: Character) -> int:
-        """The node that a held pose is carried by; the rig's own where the one that was chosen is not there."""
-        rig = self.rig_of(character.source)
-        anchor = rig.index_of.get(character.ride.anchor or "")
-        return rig.default_anchor() if anchor is None else anchor
-
-    def ride_transforms(self, character: Character, ride: Ride | None = None) -> Floats:
-        """T(f), (frames, 4, 4): the shown performance is ``T(f) W(e(f))``."""
-        ride = ride or character.ride
-
-        def compute() -> Floats:
-            rows = self.exposure_starts(character) - self.scene.frames.first
-            anchor = self.world(character)[..., :3, 3][rows, self.anchor_node(character)]
-            camera = self.cut_path() if ride.way != "off" else None
-            if camera is None:
-                return np.broadcast_to(np.eye(4), (self.scene.frames.count, 4, 4)).copy()
-            return ride_transforms(ride, camera, anchor, self.comparison(character) - self.scene.frames.first)
-
-        return self.part(content_name("ride", self.shown_name(replace(character, ride=ride))), compute)
-
-    def shown_points(self, character: Character, points: Floats, ride: Ride | None = None) -> Floats:
-        """Points of the unstepped motion (frames, points, 3) as they are shown: stepped and ridden."""
-        rows = self.exposure_starts(character) - self.scene.frames.first
-        return transforms.apply(self.ride_transforms(character, ride)[:, None], points[rows])
-
-    def strobing(self, character: Character, ride: Ride | None = None) -> Strobing:
-        """Slip and reversals through the cut, as shown (or with another ride)."""
-        as_shown = replace(character, ride=ride or character.ride)
-
-        def compute() -> Strobing:
-            shown = self.shown_points(as_shown, self.joint_positions(character))
-            spans, first = self.span_start_rows(), self.scene.frames.first
-            half_second = round(float(self.scene.rate) / 2)
-            return strobing(self.cut_path(), shown, self.comparison(character), first, 1.0, spans, half_second)
-
-        return self.part(self.strobing_name(as_shown), compute)
-
-    def contact_price(self, character: Character, ride: Ride | None = None) -> ContactPrice | None:
-        """What riding costs on the ground; None where the character's feet are not known."""
-        rig = self.rig_of(character.source)
-        feet = [rig.index_of[name] for name in character.feet if name in rig.index_of]
-        if not feet:
-            return None
-        as_shown = replace(character, ride=ride or character.ride)
-
-        def compute() -> ContactPrice:
-            points = self.world(character)[..., :3, 3][:, feet]
-            poses = self.exposure_starts(character) - self.scene.frames.first
-            found = contact_rules.find_contacts(points, self.scene.rate)
-            before = self.shown_points(character, points, Ride())
-            after = self.shown_points(as_shown, points)
-            return ContactPrice(
-                contact_rules.slide_m(found, before, poses),
-                contact_rules.slide_m(found, after, poses),
-                contact_rules.slide_per_row(found, after, poses),
-            )
-
-        return self.part(content_name("contacts", character.feet, self.strobing_name(as_shown)), compute)
+        return tuple(span.first - self.frames.first for span in self.scene.cut.spans(self.frames))
 
     def arc(self, character: Character, node: int, camera: Camera | None, frozen_row: int | None = None) -> ArcFigures:
         """The track of a node's unstepped motion through a camera (None: the cut), or frozen on one row's camera."""
-        path = self.camera_path(camera) if camera else self.cut_path()
-
-        def compute() -> ArcFigures:
-            points = np.ascontiguousarray(self.world(character)[:, node, :3, 3])
-            spans = (0,) if camera or frozen_row is not None else self.span_start_rows()
-            through = path if frozen_row is None else screen.frozen(path, frozen_row)
-            seen = screen.track(through, points)
-            steps = screen.spacing(seen.pixels, through)
-            moved = np.diff(seen.pixels, axis=0, prepend=np.nan)
-            subject, carried = screen.shares(through, points)
-            later_spans = [s for s in spans if s > 0]
-            for figures in (steps, moved, subject, carried):
-                figures[later_spans] = np.nan
-            judged = judge_arc(seen.pixels, self.scene.delivery, tuple(spans))
-            return ArcFigures(
-                seen.pixels,
-                seen.in_front,
-                steps,
-                screen.component_along(subject, moved, through),
-                screen.component_along(carried, moved, through),
-                judged if frozen_row is not None else with_causes(judged, path, points),
-                seen_otherwise(judged, through, points, self._parents_of(character, node), _closed(spans, len(points))),
-            )
-
-        return self.part(self.arc_name(character, node, camera, frozen_row), compute)
-
-    def _parents_of(self, character: Character, node: int) -> Floats | None:
-        """Places (frames, 3) of the node that a node hangs on."""
-        parent = int(self.rig_of(character.source).parents[node])
-        return None if parent < 0 else self.world(character)[:, parent, :3, 3]
+        return self._parts.value(self.arc_part(character, node, camera, frozen_row))
 
 
-def _closed(starts: Sequence[int], count: int) -> list[tuple[int, int]]:
-    """Spans by their first and last rows, from their first rows."""
-    ends = [*starts[1:], count]
-    return [(start, end - 1) for start, end in zip(starts, ends, strict=True)]
+def _places(world: Floats) -> Floats:
+    return world[..., :3, 3]
+
+
+def _rows(frames_shown: Ints, frames: FrameRange) -> Ints:
+    return frames_shown - frames.first
+
+
+def _compared(starts: Ints, cut: Cut, frames: FrameRange) -> Ints:
+    return exposure.comparison_frames(starts, cut.entry_rows(frames)[1])
+
+
+def _path_of(camera: CameraFrames) -> CameraPath:
+    return camera.path
+
+
+def _path_of_cut(cameras: tuple[CameraFrames, ...], cut: Cut, frames: FrameRange) -> CameraPath:
+    return cut_path([camera.path for camera in cameras], cut.entry_rows(frames)[0])
+
+
+def _strobing_of(
+    path: CameraPath, joints: Floats, rows: Ints, carried: Floats, compared: Ints, frames: FrameRange,
+    span_starts: tuple[int, ...], rate: Rate,
+) -> Strobing:  # fmt: skip
+    points = shown.shown_points(joints, rows, carried)
+    return strobing(path, points, compared, frames.first, 1.0, span_starts, round(float(rate) / 2))
+
+
+def _triangles(rig: Rig) -> Floats:
+    if rig.mesh is None or rig.skinning is None:
+        return np.zeros((0, 3, 3))
+    skin = rig.world_matrices(np.zeros(1), rig.skinning.nodes)[0] @ rig.skinning.joint_from_mesh
+    blended = np.einsum("vs,vsij->vij", rig.mesh.weights.astype(np.float64), skin[rig.mesh.slots])
+    return transforms.apply(blended, rig.mesh.positions.astype(np.float64))[rig.mesh.triangles]

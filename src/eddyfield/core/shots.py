@@ -17,7 +17,7 @@ from .cameras.framing import Framing, SizeHold
 from .cameras.mounts import attached
 from .cameras.placement import ACTION_SAFE, camera_that_frames
 from .cameras.subjects import Subject, Target, group_of
-from .content import content_name
+from .content import content_key
 from .rig import transforms
 from .scene import Character
 from .time.channels import Channel
@@ -42,7 +42,7 @@ SHOULDER_PLACE = (0.58, 0.34)
 def face_of(baker: Baker, character: Character) -> Face:
     """The character's face, measured once."""
     rig = baker.rig_of(character.source)
-    return baker.part(content_name("face", character.source), lambda: measure_face(rig))
+    return baker.part(content_key("face", character.source), lambda: measure_face(rig))
 
 
 def head_subject(face: Face, character: Character) -> Subject:

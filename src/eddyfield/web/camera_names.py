@@ -10,7 +10,7 @@ from typing import Any, TypeVar
 
 from eddyfield.core.bake import Baker
 from eddyfield.core.cameras.camera import Camera
-from eddyfield.core.content import content_name
+from eddyfield.core.content import content_key
 
 KEPT_SCENES = 32
 KEPT_REVISIONS = 64
@@ -55,13 +55,13 @@ class CameraNames:
         """The cameras of the baker's scene, named."""
         scene, cameras = baker.scene, baker.scene.cameras
         last = self._last.get(scene.id, NOTHING)
-        if last.around != baker.around_name:
+        if last.around != baker.around_key:
             last = NOTHING
         changed = _changed_places(cameras, last.cameras)
         known = {id(n.camera): n for n in last.named} if len(changed) > 1 else {}  # moved to other places
         named = {p: known.get(id(cameras[p])) or _named(baker, cameras[p]) for p in changed}
         found = NamedCameras(
-            baker.around_name,
+            baker.around_key,
             cameras,
             _with(last.named, named, len(cameras)),
             _with(last.views, {place: n.view for place, n in named.items()}, len(cameras)),
@@ -103,7 +103,7 @@ def _keep(memory: OrderedDict[Key, Value], key: Key, value: Value, most: int) ->
 
 
 def _named(baker: Baker, camera: Camera) -> NamedCamera:
-    path = baker.camera_name(camera)
+    path = baker.camera_part(camera).key
     saved = [replace(camera, mount=view.mount, unkeyed=view.values) for view in camera.views]
-    view = content_name("camera view", camera.shown_by, path)
-    return NamedCamera(camera, path, view, tuple((shown, baker.camera_name(shown)) for shown in saved))
+    view = content_key("camera view", camera.shown_by, path)
+    return NamedCamera(camera, path, view, tuple((shown, baker.camera_part(shown).key) for shown in saved))

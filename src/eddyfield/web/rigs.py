@@ -12,7 +12,7 @@ import numpy as np
 from cachetools import LRUCache
 from pydantic import BaseModel
 
-from eddyfield.core.content import content_name
+from eddyfield.core.content import content_key
 from eddyfield.core.rig.rig import Rig
 from eddyfield.core.scene import RigSource
 from eddyfield.formats.table import read_rig
@@ -78,7 +78,7 @@ class Rigs:
         self._memory = memory
 
     def __call__(self, source: RigSource) -> Rig:
-        name = content_name("rig file", source)
+        name = content_key("rig file", source)
         rig = self._memory.get(name)
         if rig is None:
             rig = read_rig(self._blobs.get(source.digest), source)

@@ -15,7 +15,7 @@ from eddyfield.core.arrays import Floats
 from eddyfield.core.bake import Baker
 from eddyfield.core.cameras.camera import Camera
 from eddyfield.core.cameras.placement import calm_joint
-from eddyfield.core.content import content_name
+from eddyfield.core.content import content_key
 from eddyfield.core.performance.exposure import lost_key_poses
 from eddyfield.core.performance.ride import Ride
 from eddyfield.core.readings.reading import Reading
@@ -99,7 +99,7 @@ class SceneViews:
         readings = _readings(baker, view, through) if judged and view.judged else None
         subjects = None
         if through is not None:
-            subjects = offer(baker.subjects_name(through), partial(subjects_part, baker, through))
+            subjects = offer(baker.subjects_key(through), partial(subjects_part, baker, through))
         return answers.SceneAnswer(
             scene=answers.SceneSent(
                 id=scene.id, name=scene.name, revision=standing.revision, undo=standing.undo, redo=standing.redo,
@@ -125,9 +125,9 @@ class SceneViews:
             calm_joint=calm_joint(rig),
             front=[float(v) for v in baker.front(character)], front_deg=character.front_deg,
             rig=_offer_rig(baker, character.source, offer),
-            motion=offer(baker.motion_name(character), lambda: _motion_part(baker, character, rig)),
-            shown=offer(baker.shown_name(character), lambda: _shown_part(baker, character)),
-            strobing=offer(baker.strobing_name(character), lambda: _strobing_part(baker, character)),
+            motion=offer(baker.motion_part(character).key, lambda: _motion_part(baker, character, rig)),
+            shown=offer(baker.shown_key(character), lambda: _shown_part(baker, character)),
+            strobing=offer(baker.strobing_key(character), lambda: _strobing_part(baker, character)),
         )  # fmt: skip
 
 
@@ -160,7 +160,7 @@ def _arc(
         fallbacks.append(f"Frame {view.frozen_frame} is not in the scene, so the arc is not frozen on it.")
     camera, joint = seen_through(baker, through), view.joint or ""
     return offer(
-        baker.arc_name(chosen, node, camera, frozen), lambda: _arc_part(baker, chosen, node, camera, frozen, joint)
+        baker.arc_part(chosen, node, camera, frozen).key, lambda: _arc_part(baker, chosen, node, camera, frozen, joint)
     )
 
 
@@ -175,7 +175,7 @@ def _write_down(subject: str, error: Exception) -> None:
 
 
 def _offer_rig(baker: Baker, source: RigSource, offer: Callable[..., str]) -> str:
-    return offer(content_name("rig", source), lambda: _rig_part(baker.rig_of(source)))
+    return offer(content_key("rig", source), lambda: _rig_part(baker.rig_of(source)))
 
 
 def _rig_part(rig: Rig) -> answers.RigPart:

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Literal
 
-from ..content import content_name
+from ..content import content_key
 from ..errors import DomainError
 from ..optics.lens import NEAR_M, Gate, Lens
 from ..time.channels import Channel
@@ -104,7 +104,7 @@ class CameraChannels:
     @cached_property
     def content(self) -> str:
         """A name of all keys and defaults, made once."""
-        return content_name("channels", self)
+        return content_key("channels", self)
 
 
 @dataclass(frozen=True)
@@ -207,13 +207,18 @@ class Camera:
     def looks_by(self) -> str:
         """A name of everything that decides its picture."""
         c = self
-        return content_name("view", c.channels.content, c.unkeyed, c.back, c.glass, c.mount, c.aim, c.focus, c.framing)
+        return content_key("view", c.channels.content, c.unkeyed, c.back, c.glass, c.mount, c.aim, c.focus, c.framing)
+
+    @property
+    def look(self) -> Camera:
+        """The camera without what does not decide its picture."""
+        return replace(self, id="", name="", role="shot", tint=0, pattern=0, locks=(), views=())
 
     @cached_property
     def shown_by(self) -> str:
         """A name of everything about it."""
         c = self
-        return content_name("camera", c.id, c.name, c.role, c.tint, c.pattern, c.locks, c.views, c.looks_by)
+        return content_key("camera", c.id, c.name, c.role, c.tint, c.pattern, c.locks, c.views, c.looks_by)
 
     def followed(self) -> Iterator[tuple[Subject, Follows]]:
         """All subjects that it goes by, each with which pose of it."""

@@ -8,7 +8,7 @@ import numpy as np
 
 from ..arrays import Floats
 from ..bake import Baker
-from ..content import content_name
+from ..content import content_key
 from ..rig import transforms
 from ..rig.hanging import outermost
 from ..scene import Character
@@ -52,7 +52,7 @@ def body_marks(baker: Baker, character: Character) -> BodyMarks:
         nothing = np.zeros((baker.scene.frames.count, 0, 3))
         return BodyMarks(head, np.concatenate([nothing, *soles], axis=1), estimate)
 
-    return baker.part(content_name("marks", baker.motion_name(character), character.feet), compute)
+    return baker.part(content_key("marks", baker.motion_part(character).key, character.feet), compute)
 
 
 def _carried(baker: Baker, character: Character, joint: str, points: Floats) -> Floats:

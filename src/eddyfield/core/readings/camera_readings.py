@@ -6,7 +6,7 @@ from dataclasses import replace
 
 from ..bake import Baker
 from ..cameras.camera import Camera
-from ..content import content_name
+from ..content import content_key
 from .framing_readings import framing_readings
 from .lens_readings import focus_readings, plane_readings
 from .reading import Reading
@@ -16,14 +16,14 @@ from .rigging_readings import chord_readings, lock_readings, wrong_joint_reading
 def camera_readings(baker: Baker, camera: Camera) -> list[Reading]:
     """Kept under the names of the camera and of what it sees. A parallel review camera is asked only for its lock."""
     # Names, as readings speak of characters by them: twins from one file are two.
-    shown = [(c.id, c.name, baker.shown_name(c)) for c in baker.scene.characters]
+    shown = [(c.id, c.name, baker.shown_key(c)) for c in baker.scene.characters]
     sets = tuple(p.source for p in baker.scene.set_pieces)
     spans = tuple(baker.scene.frames_of_cut(camera))
-    name = content_name(
+    name = content_key(
         "camera readings",
         camera.id,
         camera.locked,
-        baker.camera_name(camera),
+        baker.camera_part(camera).key,
         camera.role,
         spans,
         baker.scene.room,

@@ -16,7 +16,7 @@ from ..arrays import Bools, Floats
 from ..bake import Baker
 from ..cameras.camera import Camera
 from ..cameras.placement import ACTION_SAFE
-from ..content import content_name
+from ..content import content_key
 from ..optics.screen import track
 from ..rig import transforms
 from ..scene import Character
@@ -50,9 +50,9 @@ def framing_readings(baker: Baker, camera: Camera, character: Character) -> list
     range where the cut does not use it."""
     scene = baker.scene
     spans = tuple(scene.frames_of_cut(camera)) or ((scene.frames.first, scene.frames.last),)
-    shown = [(c.id, c.name, c.feet, baker.shown_name(c)) for c in scene.characters]
+    shown = [(c.id, c.name, c.feet, baker.shown_key(c)) for c in scene.characters]
     sets = tuple(p.source for p in scene.set_pieces)
-    name = content_name("framing", baker.camera_name(camera), character.id, spans, shown, sets, scene.room)
+    name = content_key("framing", baker.camera_part(camera).key, character.id, spans, shown, sets, scene.room)
     return baker.part(name, lambda: _Framed(baker, camera, character, spans).readings())
 
 

@@ -6,7 +6,7 @@ import numpy as np
 
 from ..arrays import Bools, Floats
 from ..bake import Baker
-from ..content import content_name
+from ..content import content_key
 from ..optics.camera_path import CameraPath
 from ..optics.sight_lines import behind_ellipsoids, hidden_rows, sight_origins
 from ..scene import Character
@@ -56,7 +56,7 @@ def _ellipsoids(baker: Baker, character: Character) -> Floats | None:
             boxes.append(box)
         return np.array(nodes, dtype=np.float64), np.array(boxes).reshape(-1, 4, 4)
 
-    nodes, boxes = baker.part(content_name("limbs", character.source), compute)
+    nodes, boxes = baker.part(content_key("limbs", character.source), compute)
     if not len(nodes):
         return None
 
@@ -66,4 +66,4 @@ def _ellipsoids(baker: Baker, character: Character) -> Floats | None:
         carried = baker.ride_transforms(character)
         return np.asarray(carried[:, None] @ world @ boxes)
 
-    return baker.part(content_name("limbs as shown", baker.shown_name(character)), placed)
+    return baker.part(content_key("limbs as shown", baker.shown_key(character)), placed)

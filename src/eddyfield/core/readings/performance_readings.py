@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from ..bake import Baker
-from ..content import content_name
+from ..content import content_key
 from ..edits.performances import RideCharacter
 from ..performance.exposure import LEAST_COST, lost_key_poses, nearest_frame, shown_beside_key_poses
 from ..performance.ride import Ride
@@ -20,7 +20,7 @@ from .thresholds import SLIDE_M, STROBE_PERMILLE
 def performance_readings(baker: Baker, character: Character) -> list[Reading]:
     """All of a character, kept under the names of what they go by."""
     own = character.id, character.name, character.feet, character.ride, baker.scene.delivery.height
-    name = content_name("performance readings", *own, baker.strobing_name(character))
+    name = content_key("performance readings", *own, baker.strobing_key(character))
     return baker.part(name, lambda: _all(baker, character))
 
 

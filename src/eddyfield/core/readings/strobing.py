@@ -45,6 +45,12 @@ class Strobing:
     stretches: tuple[Stretch, ...]
 
 
+def nothing_slips(count: int) -> Strobing:
+    """Where every frame shows a pose of its own, whatever the camera does."""
+    still = np.zeros(count)
+    return Strobing(still > 0, still, still, 0.0, 0.0, None, (), 0, ())
+
+
 def strobing(
     camera: CameraPath,
     shown_points: Floats,

@@ -1,0 +1,49 @@
+"""A performance as it is shown: stepped, and carried along with the camera where it rides."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+
+import numpy as np
+
+from ..arrays import Floats, Ints
+from ..optics.camera_path import CameraPath
+from ..rig import transforms
+from ..rig.rig import Rig
+from ..time.frames import FrameRange, Rate, exact_times, seconds_at
+from .ride import Ride, ride_transforms
+
+
+def performed(rig: Rig, start: int, frames: FrameRange, rate: Rate) -> Floats:
+    """The unstepped motion: ``world_from_node`` (frames, nodes, 4, 4)."""
+    return rig.world_matrices(seconds_at(frames.frames(), start, rate))
+
+
+def joint_places(rig: Rig, world: Floats) -> Floats:
+    """Places of the joints, (frames, joints, 3)."""
+    return np.ascontiguousarray(world[..., :3, 3][:, rig.joints])
+
+
+def key_poses(rig: Rig, start: int, rate: Rate) -> tuple[Fraction, ...]:
+    """Key poses as exact frames: times at which at least half of the animated joints have a key."""
+    return tuple(start + time for time in exact_times(rig.motion.key_pose_seconds, rate))
+
+
+def anchor_node(rig: Rig, anchor: str | None) -> int:
+    """The node that a held pose is carried by; the rig's own where the one that was chosen is not there."""
+    node = rig.index_of.get(anchor or "")
+    return rig.default_anchor() if node is None else node
+
+
+def carried(ride: Ride, rig: Rig, world: Floats, rows: Ints, compared_rows: Ints, path: CameraPath | None) -> Floats:
+    """T(f), (frames, 4, 4): the shown performance is ``T(f) W(e(f))``, ``rows`` being those of e(f) and ``compared_rows`` of
+    r(f). Without a ``path`` nothing rides."""
+    if path is None:
+        return np.broadcast_to(np.eye(4), (len(rows), 4, 4)).copy()
+    anchor = world[..., :3, 3][rows, anchor_node(rig, ride.anchor)]
+    return ride_transforms(ride, path, anchor, compared_rows)
+
+
+def shown_points(points: Floats, rows: Ints, carried_by: Floats) -> Floats:
+    """Points of the unstepped motion (frames, points, 3) as they are shown: stepped and ridden."""
+    return transforms.apply(carried_by[:, None], points[rows])
