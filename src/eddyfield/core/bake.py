@@ -13,7 +13,7 @@ from typing import TypeVar
 import numpy as np
 
 from .arrays import Floats, Ints
-from .cameras.around import Around, Bounds, FollowedCharacter, object_bounds
+from .cameras.around import Around, Bounds, ByCharacter, FollowedCharacter, object_bounds
 from .cameras.camera import Camera
 from .cameras.camera_frames import CameraFrames, camera_frames
 from .cameras.placement import body_points, front_of
@@ -36,7 +36,7 @@ from .time.frames import FrameRange, Rate, seconds_at
 Value = TypeVar("Value")
 
 
-class Baker:
+class Baker(ByCharacter):
     """The parts of one scene, and what cameras go by in it (``Surroundings``); ``memory`` is shared between bakes and may
     forget at any time."""
 
@@ -202,7 +202,7 @@ class Baker:
     def front(self, character: Character) -> Floats:
         """Level unit vector that the character faces, (3,)."""
         if character.front_deg is not None:
-            return self._followed(character.id).front
+            return self.followed(character.id).front
         return self._parts.value(self._front_part(character))
 
     def key_poses(self, character: Character) -> tuple[Fraction, ...]:
@@ -259,25 +259,8 @@ class Baker:
 
     # --- what cameras go by (``Surroundings``) ---
 
-    def _followed(self, character_id: str) -> FollowedCharacter:
+    def followed(self, character_id: str) -> FollowedCharacter:
         return self._parts.value(self._followed_part(self.scene.character(character_id), ("motion", "shown")))
-
-    def joint_frames(self, character_id: str, joint: str, follows: Follows) -> Floats:
-        """``world_from_joint`` (frames, 4, 4). Raises ``DomainError`` for a joint that is not there."""
-        character = self._followed(character_id)
-        return character.world[character.rows(follows), character.rig.find(joint)]
-
-    def body_bounds(self, character_id: str, follows: Follows) -> Bounds:
-        """Lowest and highest corner of a character's joints, each (frames, 3)."""
-        character = self._followed(character_id)
-        (low, high), rows = character.bounds, character.rows(follows)
-        return low[rows], high[rows]
-
-    def body_sphere(self, character_id: str, follows: Follows) -> tuple[Floats, float]:
-        """A steady sphere around a character: its middle (frames, 3), and one radius."""
-        character = self._followed(character_id)
-        middle, radius = character.sphere
-        return middle[character.rows(follows)], radius
 
     def object_bounds(self, piece_id: str) -> Bounds:
         """Lowest and highest corner of a set piece, each (3,)."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from abc import ABC, abstractmethod
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -62,8 +63,37 @@ class FollowedCharacter:
         return np.array([np.sin(turn), 0.0, np.cos(turn)])
 
 
+class ByCharacter(ABC):
+    """The part of ``Surroundings`` that is told by characters."""
+
+    @abstractmethod
+    def followed(self, character_id: str) -> FollowedCharacter:
+        """Raises ``DomainError`` where it is not there."""
+
+    def joint_frames(self, character_id: str, joint: str, follows: Follows) -> Floats:
+        """``world_from_joint`` (frames, 4, 4). Raises ``DomainError`` for a joint that is not there."""
+        character = self.followed(character_id)
+        return character.world[character.rows(follows), character.rig.find(joint)]
+
+    def body_bounds(self, character_id: str, follows: Follows) -> Bounds:
+        """Lowest and highest corner of a character's joints, each (frames, 3)."""
+        character = self.followed(character_id)
+        (low, high), rows = character.bounds, character.rows(follows)
+        return low[rows], high[rows]
+
+    def body_sphere(self, character_id: str, follows: Follows) -> tuple[Floats, float]:
+        """A steady sphere around a character: its middle (frames, 3), and one radius."""
+        character = self.followed(character_id)
+        middle, radius = character.sphere
+        return middle[character.rows(follows)], radius
+
+    def front_of_character(self, character_id: str) -> Floats:
+        """Level unit vector that a character faces, (3,)."""
+        return self.followed(character_id).front
+
+
 @dataclass(frozen=True, eq=False)
-class Around:
+class Around(ByCharacter):
     """``Surroundings`` of these characters and set pieces, by their ids."""
 
     frames: FrameRange
@@ -71,34 +101,18 @@ class Around:
     characters: tuple[tuple[str, FollowedCharacter], ...]
     objects: tuple[tuple[str, Bounds], ...]
 
-    def character(self, character_id: str) -> FollowedCharacter:
+    def followed(self, character_id: str) -> FollowedCharacter:
         for known, character in self.characters:
             if known == character_id:
                 return character
         raise DomainError("That character is not in the scene any more.", "Choose another character.")
 
-    def joint_frames(self, character_id: str, joint: str, follows: Follows) -> Floats:
-        character = self.character(character_id)
-        return character.world[character.rows(follows), character.rig.find(joint)]
-
-    def body_bounds(self, character_id: str, follows: Follows) -> Bounds:
-        character = self.character(character_id)
-        (low, high), rows = character.bounds, character.rows(follows)
-        return low[rows], high[rows]
-
-    def body_sphere(self, character_id: str, follows: Follows) -> tuple[Floats, float]:
-        character = self.character(character_id)
-        middle, radius = character.sphere
-        return middle[character.rows(follows)], radius
-
     def object_bounds(self, piece_id: str) -> Bounds:
+        """Lowest and highest corner of a set piece, each (3,)."""
         for known, bounds in self.objects:
             if known == piece_id:
                 return bounds
         raise DomainError("That set piece is not in the scene any more.", "Choose another one.")
-
-    def front_of_character(self, character_id: str) -> Floats:
-        return self.character(character_id).front
 
 
 def object_bounds(rig: Rig) -> Bounds:
