@@ -575,6 +575,14 @@ test("what is known, or is of another scene, or was done here, is not asked for 
   expect(asked).toEqual([]);
 });
 
+test("what was missed while nobody listened is shown, and that there was something is said", async () => {
+  answers = () => ok(9);
+  heardOfChange("listening");
+  await settled();
+  expect(session().scene!.revision).toBe(9);
+  expect(session().notice?.text).toBe("Another window has changed the scene.");
+});
+
 test("after a break in the stream the scene is looked at again, but not under an edit that is on its way", async () => {
   heardOfChange("listening");
   await settled();

@@ -170,7 +170,7 @@ export function heardOfChange(what: Heard): void {
   const scene = session().scene;
   if (!scene || scene.id !== opened) return;
   if (what === "listening") {
-    void follow();
+    void follow(true);
     return;
   }
   if (what.scene_id !== opened || what.window_id === knownWindowId() || what.revision <= scene.revision)
@@ -181,12 +181,15 @@ export function heardOfChange(what: Heard): void {
   void follow();
 }
 
-/** Take what others have made of the scene. What is on its way will meet it by itself. */
-async function follow(): Promise<void> {
+/** Take what others have made of the scene; `unheard`, nobody has told of it yet. What is on its way will meet it by itself. */
+async function follow(unheard = false): Promise<void> {
   const id = opened;
   if (!id || queue.length) return;
   try {
-    take(await viewScene(id, { ...currentView(), judged: false }));
+    const answer = await viewScene(id, { ...currentView(), judged: false });
+    const known = session().scene?.revision ?? answer.scene.revision;
+    take(answer);
+    if (unheard && answer.scene.revision > known) notify("Another window has changed the scene.");
   } catch (error) {
     // A window that is only looking on keeps what it has, and is told when it changes something.
     if (id === opened && error instanceof UnreachableError) setSession({ connected: false });
