@@ -90,9 +90,11 @@ class EventStreams:
                 if not self._listeners or self._closed.is_set():
                     self._asking = None
                     return
-                listeners = list(self._listeners)
             try:
-                for change in self._changes.new():
+                changes = self._changes.new()
+                with self._lock:  # only now: whoever has come meanwhile is told as well
+                    listeners = list(self._listeners)
+                for change in changes:
                     for listener in listeners:
                         _put(listener, change)
                 self._closed.wait(ASK_SECONDS)
