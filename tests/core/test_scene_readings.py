@@ -6,7 +6,6 @@ from dataclasses import replace
 
 import pytest
 
-from eddyfield.core import edits
 from eddyfield.core.cut.cut import Cut
 from eddyfield.core.performance.ride import Ride
 from eddyfield.core.readings import scene_readings as rules
@@ -88,4 +87,3 @@ def test_every_fix_can_be_made_on_the_scene_that_it_is_told_of() -> None:
         for reading in scene_readings(baker(), None, camera, fail):
             for fix in reading.fixes:
                 assert fix.edit.apply(SCENE, baker()) != SCENE
-    assert edits.BY_KIND

@@ -81,12 +81,21 @@ def test_streams_have_their_places_and_give_them_back(database: Database) -> Non
     next(first), next(second)
     with pytest.raises(TooManyStreams):
         streams.listen()
-    first.close()  # type: ignore[attr-defined]
+    first.close()
     third = streams.listen()
     assert next(third).startswith(b"retry")
     streams.close()
     assert list(second) == []
     assert list(third) == []
+
+
+def test_a_stream_that_nobody_reads_gives_its_place_back(make_client: Callable[..., FlaskClient]) -> None:
+    """As one that is only asked about (HEAD), or whose window is gone before the first word."""
+    api = Api(make_client(streams_at_once=1))
+    for _ in range(3):
+        answer = api.client.head("/api/events")
+        assert answer.status_code == 200
+        answer.close()
 
 
 def test_too_many_windows_are_told_so(make_client: Callable[..., FlaskClient]) -> None:
@@ -109,7 +118,7 @@ def test_a_stream_outlives_a_database_that_is_away(monkeypatch: pytest.MonkeyPat
     def new() -> object:
         asked.append(away.is_set())
         if away.is_set():
-            raise Unavailable("gone")
+            raise Unavailable("gone") if len(asked) % 2 else RuntimeError("what nobody thought of")
         return really()
 
     monkeypatch.setattr(changes, "new", new)

@@ -108,7 +108,7 @@ def read_entry(cursor: DictCursor, scene_id: str, number: int) -> Entry | None:
 
 def to_undo(cursor: DictCursor, scene_id: str, window_id: str | None, of_others: bool) -> Heading | None:
     """The newest entry that stands and is a window's own, or nobody's; else, or where no window asks, the newest at all."""
-    standing = "scene_id = %s AND NOT undone"
+    standing = "scene_id = %s AND undone = FALSE"
     own = None
     if window_id is not None:
         own = _heading(cursor, f"{standing} AND (window_id = %s OR window_id IS NULL)", NEWEST, scene_id, window_id)
@@ -118,19 +118,19 @@ def to_undo(cursor: DictCursor, scene_id: str, window_id: str | None, of_others:
 def to_redo(cursor: DictCursor, scene_id: str, window_id: str | None) -> Heading | None:
     """The entry that a window took back last."""
     if window_id is None:
-        return _heading(cursor, "scene_id = %s AND undone", LAST_UNDONE, scene_id)
-    own = "scene_id = %s AND undone AND (undone_by = %s OR undone_by IS NULL)"
+        return _heading(cursor, "scene_id = %s AND undone = TRUE", LAST_UNDONE, scene_id)
+    own = "scene_id = %s AND undone = TRUE AND (undone_by = %s OR undone_by IS NULL)"
     return _heading(cursor, own, LAST_UNDONE, scene_id, window_id)
 
 
 def newer(cursor: DictCursor, scene_id: str, number: int) -> list[Heading]:
     """Entries that stand and are newer than one, the oldest first."""
-    return _headings(cursor, "scene_id = %s AND number > %s AND NOT undone", "number", scene_id, number)
+    return _headings(cursor, "scene_id = %s AND number > %s AND undone = FALSE", "number", scene_id, number)
 
 
 def older_undone_since(cursor: DictCursor, scene_id: str, entry: Heading) -> list[Heading]:
     """Entries that are older than one that is undone, and were undone after it."""
-    where = "scene_id = %s AND number < %s AND undone AND undone_at > %s"
+    where = "scene_id = %s AND number < %s AND undone = TRUE AND undone_at > %s"
     return _headings(cursor, where, "number", scene_id, entry.number, entry.undone_at)
 
 
@@ -154,7 +154,9 @@ def mark_done_again(cursor: DictCursor, scene_id: str, number: int) -> None:
 
 def forget_undone(cursor: DictCursor, scene_id: str, window_id: str | None) -> None:
     """Take out the entries that a window took back and that are not brought back any more."""
-    which = "scene_id = %s AND undone" + ("" if window_id is None else " AND (undone_by = %s OR undone_by IS NULL)")
+    which = "scene_id = %s AND undone = TRUE" + (
+        "" if window_id is None else " AND (undone_by = %s OR undone_by IS NULL)"
+    )
     values = (scene_id,) if window_id is None else (scene_id, window_id)
     cursor.execute(f"SELECT number FROM journal WHERE {which}", values)
     numbers = [row["number"] for row in cursor.fetchall()]

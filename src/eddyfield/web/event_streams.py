@@ -10,12 +10,11 @@ import logging
 import queue
 import threading
 import time
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 
 from flask import Flask, Response
 
 from eddyfield.store.changes import Change, Changes
-from eddyfield.store.database import DiskFull, Unavailable
 
 from .answers import SceneChanged
 from .refusals import refuse
@@ -35,6 +34,23 @@ class TooManyStreams(Exception):
     """As many windows listen as there are places."""
 
 
+class Stream:
+    """What one window is sent. It gives its place back when it is closed, even if nobody has read from it."""
+
+    def __init__(self, events: Iterator[bytes], leave: Callable[[], None]) -> None:
+        self._events, self.close = events, leave
+
+    def __iter__(self) -> Iterator[bytes]:
+        return self
+
+    def __next__(self) -> bytes:
+        try:
+            return next(self._events)
+        except StopIteration:
+            self.close()
+            raise
+
+
 class EventStreams:
     """The streams of one process. Ends them all with ``close``."""
 
@@ -46,8 +62,8 @@ class EventStreams:
         self._asking: threading.Thread | None = None
         self._closed = threading.Event()
 
-    def listen(self) -> Iterator[bytes]:
-        """A stream from now on. Raises ``TooManyStreams`` and ``Unavailable``."""
+    def listen(self) -> Stream:
+        """A stream from now on; its ``close`` gives its place back. Raises ``TooManyStreams`` and ``Unavailable``."""
         listener: Listener = queue.Queue(MOST_WAITING)
         with self._lock:
             if len(self._listeners) >= self._most:
@@ -58,7 +74,11 @@ class EventStreams:
             if self._asking is None:
                 self._asking = threading.Thread(target=self._ask, name="changes", daemon=True)
                 self._asking.start()
-        return self._stream(listener)
+        return Stream(self._stream(listener), lambda: self._leave(listener))
+
+    def _leave(self, listener: Listener) -> None:
+        with self._lock:
+            self._listeners.discard(listener)
 
     def close(self) -> None:
         """End all streams; there will be no others."""
@@ -68,20 +88,16 @@ class EventStreams:
 
     def _stream(self, listener: Listener) -> Iterator[bytes]:
         until = time.monotonic() + LIFE_SECONDS
-        try:
-            yield f"retry: {RETRY_MS}\nevent: listening\ndata:\n\n".encode()
-            while time.monotonic() < until and not self._closed.is_set():
-                try:
-                    change = listener.get(timeout=STILL_THERE_SECONDS)
-                except queue.Empty:
-                    yield b": still there\n\n"
-                    continue
-                if change is None:
-                    return
-                yield _event(change)
-        finally:
-            with self._lock:
-                self._listeners.discard(listener)
+        yield f"retry: {RETRY_MS}\nevent: listening\ndata:\n\n".encode()
+        while time.monotonic() < until and not self._closed.is_set():
+            try:
+                change = listener.get(timeout=STILL_THERE_SECONDS)
+            except queue.Empty:
+                yield b": still there\n\n"
+                continue
+            if change is None:
+                return
+            yield _event(change)
 
     def _ask(self) -> None:
         """Until nobody listens any more."""
@@ -98,8 +114,8 @@ class EventStreams:
                     for listener in listeners:
                         _put(listener, change)
                 self._closed.wait(ASK_SECONDS)
-            except (Unavailable, DiskFull) as error:
-                logging.getLogger("eddyfield").warning("changes cannot be asked for: %s", error)
+            except Exception as error:  # whatever it is: without this thread nobody would be told of anything any more
+                logging.getLogger("eddyfield").warning("changes cannot be asked for: %r", error)
                 self._closed.wait(AFTER_A_FAULT_SECONDS)
 
 

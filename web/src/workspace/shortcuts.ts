@@ -13,7 +13,6 @@ import { levelView, nudgeView, placeViewFraming, placeViewFrom, walkView } from 
 import { toggleGuide } from "../card/camera/GuidesSection";
 import { copyCamera, makeCameraHere } from "../state/makeCameras";
 import { changeSpeed, toggleMeasuring, toggleWalking } from "../state/hands";
-import { undoOrRedo } from "../state/edits";
 import { leave, saveView } from "./windowActions";
 import { zoomRows } from "../state/rowHeight";
 import { goTo, stop, togglePlay } from "../state/playback";
@@ -27,7 +26,7 @@ import {
   toggleFreeze,
   toggleRoam,
 } from "../state/looking";
-import { refreshView } from "../state/edits";
+import { refreshView, undoOrRedo } from "../state/edits";
 
 const ROUND_DEG = 5;
 const SLIDE_SHARE = 0.08;

@@ -4,7 +4,9 @@ ALTER TABLE journal
   ADD COLUMN IF NOT EXISTS undone BOOLEAN NOT NULL DEFAULT FALSE,
   ADD COLUMN IF NOT EXISTS undone_by CHAR(36) CHARACTER SET ascii NULL,
   ADD COLUMN IF NOT EXISTS undone_at BIGINT NOT NULL DEFAULT 0,
-  ADD COLUMN IF NOT EXISTS arguments MEDIUMTEXT NULL;
+  ADD COLUMN IF NOT EXISTS arguments MEDIUMTEXT NULL,
+  ADD INDEX IF NOT EXISTS standing (scene_id, undone, number, window_id),
+  ADD INDEX IF NOT EXISTS taken_back (scene_id, undone, undone_at, number);
 -- needs scene_standing.journal_head
 UPDATE journal j JOIN scene_standing s ON s.scene_id = j.scene_id SET j.undone = j.number > s.journal_head;
 ALTER TABLE scene_standing DROP COLUMN IF EXISTS journal_head;
