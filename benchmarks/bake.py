@@ -8,6 +8,7 @@ import numpy as np
 
 from eddyfield.core.bake import Baker
 from eddyfield.core.cut.cut import Cut
+from eddyfield.core.performance.performance import Performance
 from eddyfield.core.performance.ride import Ride
 from eddyfield.core.rig.rig import Rig
 from eddyfield.core.scene import Scene
@@ -20,11 +21,13 @@ from .timing import medians, show
 
 def run() -> None:
     demo = mill_race.scene("0" * 64, "1" * 64, "2" * 64)
-    sources = [c.source for c in demo.characters] + [p.source for p in demo.set_pieces]
+    sources = [c.performance.source for c in demo.characters] + [p.source for p in demo.set_pieces]
     rigs: dict[object, Rig] = dict(zip(sources, map(mill_race.demo_rig, ("oda", "quill", "set")), strict=True))
     _measure("demo scene", demo, rigs)
-    first, second = (replace(demo.characters[0].source, digest=str(n) * 64) for n in (2, 3))
-    pair = tuple(replace(demo.characters[0], id=s.digest[:36], source=s, feet=()) for s in (first, second))
+    first, second = (replace(demo.characters[0].performance.source, digest=str(n) * 64) for n in (2, 3))
+    pair = tuple(
+        replace(demo.characters[0], id=s.digest[:36], performance=Performance(s), feet=()) for s in (first, second)
+    )
     cameras = tuple(replace(demo.cameras[0], id=f"{n:036d}", name=f"Camera {n}") for n in range(6))
     cut = Cut.of((demo.frames.first, cameras[0].id))
     large = replace(demo, frames=FrameRange(1001, 1240), characters=pair, cameras=cameras, cut=cut)
@@ -44,8 +47,8 @@ def _measure(name: str, scene: Scene, rigs: dict[object, Rig]) -> None:
 
     def one_by_one() -> None:
         for character in scene.characters:
-            rig = rigs[character.source]
-            for time in seconds_at(scene.frames.frames(), character.start, scene.rate):
+            rig = rigs[character.performance.source]
+            for time in seconds_at(scene.frames.frames(), character.performance.start, scene.rate):
                 rig.world_matrices(np.array([time]))
 
     own, other = medians(lambda: bake(baker()), one_by_one, rounds=7)
@@ -59,6 +62,6 @@ def _measure(name: str, scene: Scene, rigs: dict[object, Rig]) -> None:
             fresh.strobing(character)
             fresh.strobing(character, Ride("rigid"))
             fresh.contact_price(character)
-            fresh.arc(character, int(rigs[character.source].joints[-1]), None)
+            fresh.judged_arc(character, int(rigs[character.performance.source].joints[-1]), None)
 
     show(f"readings of the cut, {name}", medians(read, rounds=11)[0])

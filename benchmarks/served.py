@@ -65,7 +65,7 @@ class Client:
 
     def _change(self, way: str, edit: dict[str, object], more: dict[str, object]) -> float:
         held = [name for name in self.parts if name not in self._of_cameras]
-        view = {"held": held, "cameras_of_revision": self.scene["revision"], "judged": False, **self._view}
+        view = {"known_parts": held, "cameras_of_revision": self.scene["revision"], "judged": False, **self._view}
         body = {**more, "edit": edit, "view": view}
         began = perf_counter()
         answer = self._ask("POST", f"/api/scenes/{self.scene_id}/{way}", body)
@@ -77,7 +77,9 @@ class Client:
 
     def _keep(self, scene: dict[str, Any]) -> None:
         self.scene = scene
-        self._of_cameras = {name for view in scene["cameras"] for name in (view, self.parts[view]["path"])}
+        self._of_cameras = {
+            name for view in scene["cameras"] for name in (view, self.parts[view]["path"], self.parts[view]["channels"])
+        }
 
     def _take(self, answer: bytes) -> dict[str, Any]:
         state = msgpack.unpackb(answer)
@@ -95,7 +97,7 @@ class Client:
 
     def view(self) -> dict[str, Any]:
         """The scene as it is stored."""
-        body = {"view": {"held": list(self.parts)}}
+        body = {"view": {"known_parts": list(self.parts)}}
         return self._take(self._ask("POST", f"/api/scenes/{self.scene_id}/view", body))
 
     def raw(self, method: str, path: str, data: bytes, headers: dict[str, str] | None = None) -> tuple[int, bytes]:

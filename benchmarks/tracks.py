@@ -18,7 +18,7 @@ READ_ONLY = """
 import sys
 from eddyfield.cli.shot import open_shot
 from eddyfield.cli.tracks import parser
-from eddyfield.core.screen import track
+from eddyfield.core.optics.screen import track
 shot = open_shot(parser().parse(sys.argv[1:]))
 frames = shot.frames.frames()
 for first in range(0, len(frames), 1000):

@@ -72,6 +72,7 @@ def take(app: App) -> None:
         app.keys("p")
     shoot(app, "moved-not-keyed")
     app.stage("time")
+    app.go_to(1048)
     with saving(app):
         app.keys("b")
     shoot(app, "time")

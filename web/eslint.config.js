@@ -27,7 +27,7 @@ const oneWay = LAYERS.map((layer, index) => ({
 }));
 
 export default tseslint.config(
-  { ignores: ["src/api/generated.ts"] },
+  { ignores: ["src/api/generated.ts", "src/api/tables.ts"] },
   js.configs.recommended,
   tseslint.configs.strict,
   {
@@ -36,6 +36,19 @@ export default tseslint.config(
       "react-hooks/rules-of-hooks": "error",
       "react-hooks/exhaustive-deps": "error",
       "@typescript-eslint/no-non-null-assertion": "off",
+    },
+  },
+  {
+    files: ["src/**"],
+    ignores: ["src/theme.ts", "src/stage/colours.ts"],
+    rules: {
+      "no-restricted-syntax": [
+        "error",
+        {
+          selector: "Literal[value=/^#[0-9a-fA-F]{3,8}$/]",
+          message: "Colours come from the tokens in styles.css, those of the stage from stage/colours.ts.",
+        },
+      ],
     },
   },
   ...oneWay,

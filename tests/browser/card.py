@@ -43,11 +43,15 @@ def choose(app: App, list_label: str, option: str) -> None:
 
 
 def type_number(app: App, label: str, value: str) -> None:
-    field = app.field(label)
-    app.script("arguments[0].scrollIntoView({block: 'center'})", field)
-    field.click()
-    field.send_keys(Keys.CONTROL, "a")
-    field.send_keys(value, Keys.ENTER)
+    def take() -> WebElement:
+        field = app.field(label)
+        app.script("arguments[0].scrollIntoView({block: 'center'})", field)
+        field.click()
+        return field
+
+    # What was changed before may just be drawing the Card anew.
+    app.wait(take, f"{label} to type into").send_keys(Keys.CONTROL, "a")
+    app.driver.switch_to.active_element.send_keys(value, Keys.ENTER)
 
 
 def number(app: App, label: str) -> float:

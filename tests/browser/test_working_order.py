@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import csv
-import io
 from pathlib import Path
 
 import numpy as np
@@ -13,7 +11,6 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
 from eddyfield.demo import mill_race
-from eddyfield.formats import gltf
 from tests.formats.builders import BVH
 
 from .conftest import App
@@ -301,129 +298,6 @@ def row_height(app: App) -> str:
 # --- 5: an arc ---
 
 
-def test_an_arc_is_picked_in_the_picture_drawn_and_told(app: App) -> None:
-    app.choose_joint("lantern")
-    x, y = app.joint_place()
-    app.choose_joint("head")
-    picture = app.by_id("picture")
-    rect = picture.rect
-    scale = min((rect["width"] - 24) / 1920, (rect["height"] - 24) / 1080)
-    left, top = (rect["width"] - 1920 * scale) / 2, (rect["height"] - 1080 * scale) / 2
-    offset = (int(left + x * scale - rect["width"] / 2), int(top + y * scale - rect["height"] / 2))
-    chain = ActionChains(app.driver).move_to_element_with_offset(picture, *offset)
-    chain.perform()
-    name = app.by_id("hovered-joint").text
-    assert name in ("Oda lantern", "Oda lantern_ring", "Oda pole_tip")
-    chain.click().perform()
-    app.wait(lambda: app.text(".card h2").startswith(name.split()[1]), "the joint's card")
-
-
-def test_the_arc_has_a_mark_a_frame_and_the_cards_figures_are_right(app: App) -> None:
-    app.choose_joint("lantern")
-    app.go_to(1043)
-    assert len(app.all("[data-testid=arc] > rect")) == 48, "new poses on twos"
-    assert len(app.all("[data-testid=arc] > path")) == 2 + 48, "the line twice, a stroke a held frame"
-    app.by_id("arc-now")
-    assert "off the arc" in app.by_id("arc-fault").text
-    assert "1043" in app.by_id("arc-fault").text
-    link = app.button("Arc as CSV").get_attribute("href")
-    rows = list(csv.DictReader(io.StringIO(fetched(app, str(link)))))
-    row = rows[42]
-    assert float(app.by_id("spacing-here").text) == pytest.approx(float(row["spacing_px"]), abs=0.051)
-    assert float(app.by_id("camera-share").text.split()[0]) == pytest.approx(float(row["camera_share_px"]), abs=0.051)
-    assert app.joint_place() == pytest.approx((float(row["x_px"]), float(row["y_px"])), abs=0.05), (
-        "a new pose is on the arc"
-    )
-    spread = [float(r["spacing_px"]) for r in rows[1:]]
-    said = app.text(".card .body")
-    for value in (min(spread), max(spread), float(np.mean(spread))):
-        assert f"{value:.1f} px" in said
-
-
-def fetched(app: App, link: str) -> str:
-    app.driver.set_script_timeout(20)
-    return str(app.driver.execute_async_script("fetch(arguments[0]).then(r => r.text()).then(arguments[1])", link))
-
-
-def arc_path(app: App) -> str:
-    return str(app.by_id("arc-line").get_attribute("d"))
-
-
-def test_the_arc_is_frozen_and_follows_the_camera(app: App) -> None:
-    app.choose_joint("hips")
-    app.go_to(1049)
-    through = arc_path(app)
-    app.keys("i")
-    app.wait(lambda: "arc frozen on 1049" in app.caption, "the caption says that it is frozen")
-    app.wait(lambda: arc_path(app) != through, "another path")
-    frozen = np.array([p.split() for p in arc_path(app).replace("M", "").split("L")], dtype=float)
-    assert (np.diff(frozen[:, 0]) > -0.5).all(), "frozen, she walks across the picture; through the cut it is a knot"
-    app.keys("i")
-    app.wait(lambda: arc_path(app) == through, "the path through the cut again")
-    start = app.revision
-    app.keys("l")
-    app.saved(start + 1)
-    app.drag(60, 0)
-    app.saved(start + 2)
-    assert arc_path(app) != through
-
-
-# --- 6 and 7: step it, see it strobe, let it ride ---
-
-
-def test_stepping_changes_what_is_held(app: App) -> None:
-    app.choose_joint("head")
-    app.stage("step")
-    start = app.revision
-    sheet = app.find(".sheet canvas").screenshot_as_png
-    app.button("threes").click()
-    app.saved(start + 1)
-    assert len(app.all("[data-testid=arc] > rect")) == 32
-    assert app.find(".sheet canvas").screenshot_as_png != sheet
-    app.script("document.activeElement.blur()")
-    app.keys(Keys.ARROW_RIGHT)
-    assert app.frame == 1004
-    app.button("ones").click()
-    app.saved(start + 2)
-    assert len(app.all("[data-testid=arc] > rect")) == 96
-    assert "nothing is held" in app.text(".card .body")
-    app.button("twos").click()
-    app.saved(start + 3)
-    field = app.find(".card input")
-    field.send_keys(Keys.ARROW_UP)
-    app.saved(start + 4)
-    app.script("document.activeElement.blur()")
-    app.keys(Keys.HOME, Keys.ARROW_RIGHT)
-    assert app.frame == 1002, "the grid moved by a frame"
-
-
-def test_riding_takes_the_strobing_away_and_shows_its_price(app: App) -> None:
-    app.choose_joint("head")
-    app.stage("step")
-    assert float(app.by_id("slip-rms").text) > 5
-    assert int(app.by_id("reversals").text) > 30
-    app.go_to(1041)
-    at_pose = app.joint_place()
-    app.keys(Keys.ARROW_DOWN)
-    drifted = app.joint_place()
-    assert np.hypot(drifted[0] - at_pose[0], drifted[1] - at_pose[1]) > 3
-    start, before = app.revision, app.picture()
-    app.keys("y")
-    app.saved(start + 1)
-    assert app.joint_place() == pytest.approx(at_pose, abs=0.05), "the held pose stands still on the screen"
-    assert app.by_id("slip-rms").text == "0.0"
-    assert app.by_id("reversals").text == "0"
-    assert int(app.by_id("feet-slide").text.split()[0]) > 5, "the price, in millimetres"
-    riding = app.picture()
-    assert differs(riding, before) > 0.002, "and the Picture shows it"
-    app.find("[aria-label='Ride the camera']").send_keys(Keys.SPACE)
-    app.saved(start + 2)
-    assert differs(app.picture(), before) < 0.001
-
-
-# --- 8: bring in a rig ---
-
-
 @pytest.mark.parametrize(("name", "data"), [("oda.glb", mill_race.oda_glb()), ("walk.bvh", BVH.encode())])
 def test_a_rig_is_brought_in_and_fits_the_picture(app: App, tmp_path: Path, name: str, data: bytes) -> None:
     app.button("Eddyfield").click()
@@ -479,23 +353,6 @@ def test_scenes_are_renamed_deleted_and_brought_back(app: App) -> None:
 
 
 # --- 9: take it out ---
-
-
-def test_the_shot_is_taken_out(app: App) -> None:
-    app.stage("hand over")
-    app.wait(lambda: "film back" in app.text("[data-testid=export-notes]"), "what the format cannot carry")
-    link = str(app.button("Shot as .glb").get_attribute("href"))
-    size = app.driver.execute_async_script(
-        "fetch(arguments[0]).then(r => r.arrayBuffer()).then(b => arguments[1](Array.from(new Uint8Array(b))))", link
-    )
-    rig = gltf.read(bytes(size))
-    assert rig.cameras[0].name == "Bank rail 35"
-    assert "lantern" in rig.names
-    slip = fetched(app, str(app.button("Slip as CSV").get_attribute("href")))
-    assert len(slip.splitlines()) == 97
-
-
-# --- around it ---
 
 
 def test_keys_help_and_the_dim_theme(app: App) -> None:

@@ -15,7 +15,8 @@ from scipy.spatial.transform import Rotation
 from eddyfield.core import edits
 from eddyfield.core.arrays import Floats
 from eddyfield.core.cameras.aim import Aim, aim_directions, turn_towards
-from eddyfield.core.cameras.camera import Camera, CameraChannels, FilmBack, Glass
+from eddyfield.core.cameras.camera import Camera, FilmBack, Glass
+from eddyfield.core.cameras.camera_channels import camera_channels
 from eddyfield.core.cameras.camera_frames import CameraFrames, camera_frames
 from eddyfield.core.cameras.dolly_zoom import apparent_sizes_px
 from eddyfield.core.cameras.framing import Framing, SizeHold
@@ -45,7 +46,7 @@ def drifting(seed: int, **settings: object) -> Camera:
         times = (1001, 1020, 1044, 1072)
         return Channel(0, tuple(Key(FrameTime(t), middle + reach * rng.uniform(-1, 1)) for t in times))
 
-    channels = CameraChannels(
+    channels = camera_channels(
         x=channel(0, 2), y=channel(1.5, 1), z=channel(8, 1), pan=channel(0, 20), tilt=channel(0, 10),
         roll=channel(0, 25), focal_mm=channel(50, 20),
     )  # fmt: skip
@@ -143,12 +144,10 @@ def test_turning_brings_a_direction_onto_a_line_of_sight(
         assert np.allclose(rotation.apply(sight)[0], world, atol=1e-7)
     else:
         # The nearest that pan and tilt can do is no farther than any other tilt tried.
-        tried = [
-            Rotation.from_euler("YXZ", [-p, t, -roll], degrees=True).apply(sight) @ world
-            for p in np.linspace(-180, 180, 73)
-            for t in np.linspace(-90, 90, 37)
-        ]
-        assert rotation.apply(sight)[0] @ world >= max(tried) - 1e-6
+        pans, tilts = (a.ravel() for a in np.meshgrid(np.linspace(-180, 180, 73), np.linspace(-90, 90, 37)))
+        angles = np.column_stack([-pans, tilts, np.full(len(pans), -roll)])
+        tried = Rotation.from_euler("YXZ", angles, degrees=True).apply(sight) @ world
+        assert rotation.apply(sight)[0] @ world >= tried.max() - 1e-6
     assert abs(found.pan[0] - near_pan) <= 360
 
 
@@ -170,7 +169,7 @@ def test_an_aim_turns_pan_and_tilt_and_keeps_the_roll(seed: int) -> None:
     before, after = (camera_frames(c, AROUND, HD) for c in (plain, aimed))
     assert np.allclose(seen(after, place_of(joint(), AROUND)), [960, 540], atol=1e-6)
     assert np.allclose(after.pose[:, [0, 1, 2, 5, 6]], before.pose[:, [0, 1, 2, 5, 6]])
-    half = camera_frames(replace(aimed, channels=replace(aimed.channels, aim_weight=Channel(0.0))), AROUND, HD)
+    half = camera_frames(replace(aimed, channels=aimed.channels.having(aim_weight=Channel(0.0))), AROUND, HD)
     assert np.allclose(half.path.world_from_camera, before.path.world_from_camera, atol=1e-9), "weight 0 is no aim"
 
 
@@ -235,7 +234,7 @@ def test_a_held_size_is_held_to_a_thousandth_by_dolly_and_by_zoom(
 def test_what_a_lock_cannot_reach_is_told_frame_by_frame() -> None:
     above = Stage({"head": lambda s: transforms.rigid(np.eye(3), np.stack([0 * s, 30 + 0 * s, 40 * s - 60], axis=-1))})
     camera = Camera("c", "c", framing=Framing((joint(),), 0.95, 0.5))
-    found = camera_frames(replace(camera, channels=CameraChannels(focal_mm=Channel(18.0))), above, HD)
+    found = camera_frames(replace(camera, channels=camera_channels(focal_mm=Channel(18.0))), above, HD)
     assert 0 < found.place_reached.sum() < len(found.place_reached)
     reached = seen(found, place_of(joint(), above))[found.place_reached]
     assert np.allclose(reached, [0.95 * 1920, 540], atol=1e-3)
@@ -262,7 +261,7 @@ def test_weight_and_half_life_let_the_frame_breathe() -> None:
     framing = Framing((joint(),), 0.5, 0.5)
     plain, whole = camera_frames(drifting(6), AROUND, HD), camera_frames(drifting(6, framing=framing), AROUND, HD)
     off = drifting(6, framing=framing)
-    off = replace(off, channels=replace(off.channels, framing_weight=Channel(0.0)))
+    off = replace(off, channels=off.channels.having(framing_weight=Channel(0.0)))
     assert np.allclose(camera_frames(off, AROUND, HD).path.world_from_camera, plain.path.world_from_camera, atol=1e-9)
     late = camera_frames(drifting(6, framing=replace(framing, half_life_s=0.2)), AROUND, HD)
     assert np.allclose(late.pose[0], whole.pose[0]), "it starts at rest where it should be"
@@ -311,8 +310,8 @@ def test_baking_gives_the_same_picture(camera_id: str) -> None:
     baked = few.camera(camera_id)
     assert (baked.mount.kind, baked.aim, baked.framing) == ("free", None, None)
     most = 90 if camera_id == mill_race.FACE else 60  # a head seen from near by moves on every frame
-    assert len(baked.channels.x.keys) < most < len(every.camera(camera_id).channels.x.keys) == 96
-    for channel in baked.channels.by_name().values():
+    assert len(baked.channels["x"].keys) < most < len(every.camera(camera_id).channels["x"].keys) == 96
+    for channel in baked.channels.values():
         for number in (n for k in channel.keys for h in (k.handle_in, k.handle_out) if h for n in (h.frames, h.value)):
             assert type(number) is float, "plain numbers, as the store takes them"
     # Every face and joint that is in the frame stays within half a pixel of where it was, on every frame.
@@ -328,7 +327,7 @@ def test_baking_gives_the_same_picture(camera_id: str) -> None:
         assert np.nanmax(np.where(inside_frame(seen, HD), moved, 0.0), initial=0.0) < 0.55, character.name
     # What nobody set does not count: another focus distance changes no key.
     far = scene.with_camera(replace(scene.camera(camera_id), focus=None))
-    channels = replace(far.camera(camera_id).channels, focus_m=Channel(300.0))
+    channels = far.camera(camera_id).channels.having(focus_m=Channel(300.0))
     far = far.with_camera(replace(far.camera(camera_id), channels=channels))
     if scene.camera(camera_id).focus is None:
         again = (
@@ -336,7 +335,7 @@ def test_baking_gives_the_same_picture(camera_id: str) -> None:
             .apply(far, baker(far))
             .camera(camera_id)
         )
-        assert again.channels.x == baked.channels.x
+        assert again.channels["x"] == baked.channels["x"]
 
 
 def test_an_orbit_around_a_followed_pivot_and_an_aim_work_together() -> None:

@@ -12,7 +12,7 @@ from eddyfield.core.optics.lens import DeliveryFrame, Lens
 from eddyfield.core.readings.arc_readings import arc_readings, unframed_readings
 from eddyfield.core.readings.arcs import ArcJudgement, judge_arc, with_causes
 from eddyfield.core.readings.faults import find_faults, fit, travel_components
-from eddyfield.core.readings.unframed import seen_otherwise, untold
+from eddyfield.core.readings.unframed import seen_otherwise, undetectable
 from eddyfield.core.rig import transforms
 from eddyfield.core.time.frames import FrameRange
 
@@ -45,7 +45,7 @@ def test_a_displaced_frame_is_found_with_its_size(seed: int, row: int, angle: fl
     judged = judge_arc(track, FRAME)
     assert [f.row for f in judged.faults] == [row]
     fault = judged.faults[0]
-    assert fault.kind in ("off the arc", "off the spacing")
+    assert fault.kind in ("off_arc", "off_spacing")
     assert np.hypot(judged.off_arc[row], judged.off_spacing[row]) == pytest.approx(size, abs=1.5)
     assert np.allclose(fault.mend_px, -shift, atol=1.5)
     assert fault.least_px >= 1.62
@@ -55,7 +55,7 @@ def test_right_of_the_travel_is_positive() -> None:
     track = np.stack([100 + 12.0 * np.arange(COUNT), np.full(COUNT, 500.0)], axis=-1)
     track[40, 1] += 9  # travelling right with y down, the right-hand side is below
     fault = judge_arc(track, FRAME).faults[0]
-    assert (fault.row, fault.kind) == (40, "off the arc")
+    assert (fault.row, fault.kind) == (40, "off_arc")
     assert fault.size_px == pytest.approx(9, abs=0.1)
 
 
@@ -139,9 +139,9 @@ def test_whose_fault_it_is() -> None:
             "hand", ArcJudgement(t, t, t, (fault,)), FrameRange(1, COUNT), lambda row: Camera("c", "Bank")
         )
         assert [(r.kind, r.subject) for r in told] == {
-            "subject": [("off the arc", "hand")],
-            "camera": [("camera jolts", "Bank")],
-            "both": [("off the arc", "hand"), ("camera jolts", "Bank")],
+            "subject": [("off_arc", "hand")],
+            "camera": [("camera_jolts", "Bank")],
+            "both": [("off_arc", "hand"), ("camera_jolts", "Bank")],
         }[cause]
 
 
@@ -210,12 +210,12 @@ def test_where_a_camera_shakes_too_much_the_arc_is_judged_otherwise() -> None:
     world = transforms.rigid(np.broadcast_to(np.eye(3), (COUNT, 3, 3)), eye)
     path = CameraPath(world, Lens(35.0), FRAME)
     judged = judge_arc(path.project(hand).pixels, FRAME)
-    assert untold(judged, 1080)[8:-8].all()
+    assert undetectable(judged, 1080)[8:-8].all()
     assert judged.faults == ()
     (found,) = seen_otherwise(judged, path, hand, body, [(0, COUNT - 1)])
-    assert [(f.fault.row, f.fault.kind) for f in found.faults] == [(50, "off the arc")]
+    assert [(f.fault.row, f.fault.kind) for f in found.faults] == [(50, "off_arc")]
     (told, fault) = unframed_readings("hand", (found,), FrameRange(1, COUNT), 1080)
-    assert (told.kind, told.remark, told.threshold) == ("nothing can be told", True, 10.8)
+    assert (told.kind, told.remark, told.threshold) == ("nothing_can_be_told", True, 10.8)
     assert told.size > 10.8
     assert (fault.first, fault.note) == (51, f"Told relative to {found.faults[0].basis}.")
     # A body that is carried along on a shaking cart: only relative to its parent anything can be told.

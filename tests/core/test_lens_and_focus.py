@@ -61,7 +61,7 @@ def test_discs_in_pixels_and_the_circle_of_the_used_back() -> None:
 
 
 def test_a_focus_pull_goes_from_one_subject_to_the_other() -> None:
-    around = Stage({"head": wandering(1), "hips": wandering(2)})
+    surroundings = Stage({"head": wandering(1), "hips": wandering(2)})
     scene = edits.SetCameraValues(camera_id=mill_race.SHOULDER, values={"aperture": 2.0}).apply(SCENE)
     found = baker(scene).camera(scene.camera(mill_race.SHOULDER))
     depth = {
@@ -73,7 +73,7 @@ def test_a_focus_pull_goes_from_one_subject_to_the_other() -> None:
     assert np.allclose(found.focus_m[last:], depth[mill_race.ODA][last:])
     assert found.focus_m[first] < found.focus_m[first + 7] < found.focus_m[last]
     held = Focus((Target((joint(),)),))
-    assert around.frames.count
+    assert surroundings.frames.count
     assert held.follows == "motion"
     let_go = edits.FocusCamera(camera_id=mill_race.SHOULDER, focus=None, frame=1080).apply(scene, baker(scene))
     after = baker(let_go).camera(let_go.camera(mill_race.SHOULDER))
@@ -122,7 +122,7 @@ def test_a_dolly_zoom_is_exact_on_the_final_camera_under_an_off_centre_lock(
     """On the demo: the dolly-zoom camera holds Oda far from the middle of the frame by a wide lens."""
     first, last = 1010, 1060
     camera = replace(SCENE.camera(ZOOM), framing=Framing((ODA,), 0.15, 0.8, half_life_s=half_life))
-    camera = replace(camera, channels=replace(camera.channels, framing_weight=Channel(weight), focal_mm=Channel(18.0)))
+    camera = replace(camera, channels=camera.channels.having(framing_weight=Channel(weight), focal_mm=Channel(18.0)))
     scene = SCENE.with_camera(camera)
     before = baker(scene).camera(camera)
     height = float(apparent_sizes_px(before.path, group_of((ODA,), baker()))[first - 1001]) / 1080

@@ -22,7 +22,7 @@ from eddyfield.core.cameras.subjects import Subject
 from eddyfield.core.errors import DomainError
 from eddyfield.core.optics.lens import DeliveryFrame
 from eddyfield.core.rig import transforms
-from eddyfield.core.time.channels import Channel, Key
+from eddyfield.core.time.channels import Channel
 from eddyfield.core.time.frames import FrameRange, Rate
 from eddyfield.demo import mill_race
 
@@ -30,8 +30,14 @@ from .scenery import SCENE, baker
 from .surroundings import Stage, joint, wandering
 
 CAMERA = mill_race.ZOOM
+
+
 HEAD, HIPS = Subject("joint", mill_race.ODA, "head"), Subject("joint", mill_race.ODA, "hips")
+
+
 POINTS = ((-2.0, 1.0, 0.0), (-1.0, 1.4, 2.0), (1.0, 1.0, 2.5), (2.5, 1.2, 0.5))
+
+
 MOUNTS: list[Mount] = [
     Free(),
     Rail(points=POINTS),
@@ -44,6 +50,8 @@ MOUNTS: list[Mount] = [
     Carried(subject=HIPS, through=(True, False, True, True, False, False)),
     Trailing(subject=HEAD, half_life_s=0.3),
 ]
+
+
 poses = st.builds(
     CameraPose,
     *[st.floats(-6, 6)] * 3,
@@ -169,10 +177,10 @@ def test_the_spline_is_the_centripetal_one() -> None:
 
 
 def test_bumps_and_height_lift_the_head() -> None:
-    around = Stage({})
+    surroundings = Stage({})
     rail = Rail(points=((0, 0, 0), (10, 0, 0)), height_m=0.5, bumps=(Bump(0.5, 0.04, 1.0),))
-    positions = np.linspace(0, 1, around.frames.count)
-    lift = rail.world_from_mount({"rail": positions}, around)[:, 1, 3]
+    positions = np.linspace(0, 1, surroundings.frames.count)
+    lift = rail.world_from_mount({"rail": positions}, surroundings)[:, 1, 3]
     assert lift.max() == pytest.approx(0.54, abs=2e-3)
     away = np.abs(positions - 0.5) * 10
     assert np.allclose(lift[away > 0.5], 0.5)
@@ -201,23 +209,23 @@ def test_mounts_that_cannot_be_are_refused(wrong: object) -> None:
 
 
 def test_a_crane_by_hand() -> None:
-    around = Stage({})
-    ones = np.ones(around.frames.count)
+    surroundings = Stage({})
+    ones = np.ones(surroundings.frames.count)
     values = {"arm_pitch": 30 * ones, "arm_yaw": 90 * ones, "arm_length": 2 * ones}
-    level = Crane(base=(1, 2, 3)).world_from_mount(values, around)[0]
+    level = Crane(base=(1, 2, 3)).world_from_mount(values, surroundings)[0]
     # Heading 0 looks along -Z; yaw 90 to the right is +X, 30 degrees up.
     assert np.allclose(level[:3, 3], [1 + 2 * np.cos(np.pi / 6), 2 + 1, 3])
     assert np.allclose(level[:3, :3], np.eye(3)), "the head stays level and keeps its own heading"
-    following = Crane(base=(1, 2, 3), follow_pitch=True, follow_yaw=True).world_from_mount(values, around)[0]
+    following = Crane(base=(1, 2, 3), follow_pitch=True, follow_yaw=True).world_from_mount(values, surroundings)[0]
     assert np.allclose(-following[:3, 2], [np.cos(np.pi / 6), 0.5, 0]), "along the arm"
 
 
 def test_an_orbit_counts_from_the_front_and_looks_at_its_pivot() -> None:
-    around = Stage({"head": wandering(3)}, front=(1.0, 0.0, 0.0))
-    ones = np.ones(around.frames.count)
+    surroundings = Stage({"head": wandering(3)}, front=(1.0, 0.0, 0.0))
+    ones = np.ones(surroundings.frames.count)
     values = {"azimuth": 90 * ones, "elevation": 30 * ones, "distance": 4 * ones}
-    found = Orbit(pivot=joint()).world_from_mount(values, around)
-    pivot = around.joints["head"](around.seconds)[:, :3, 3]
+    found = Orbit(pivot=joint()).world_from_mount(values, surroundings)
+    pivot = surroundings.joints["head"](surroundings.seconds)[:, :3, 3]
     # It faces +X: its left is -Z.
     assert np.allclose(found[:, :3, 3] - pivot, [0, 2, -4 * np.cos(np.pi / 6)])
     toward = transforms.normalized(pivot - found[:, :3, 3], (0, 0, 1))
@@ -228,26 +236,26 @@ def test_an_orbit_counts_from_the_front_and_looks_at_its_pivot() -> None:
 
 
 def test_carried_keeps_the_offset_that_it_had_when_attached() -> None:
-    around = Stage({"head": wandering(1)})
-    head = around.joints["head"](around.seconds)
-    camera = Camera("c", "c", mount=attached(joint(), 20, around))
+    surroundings = Stage({"head": wandering(1)})
+    head = surroundings.joints["head"](surroundings.seconds)
+    camera = Camera("c", "c", mount=attached(joint(), 20, surroundings))
     wanted = transforms.rigid(transforms.rotation_from_angles(160, -5, 3), np.array([0.4, 1.2, 2.0]))
-    values = camera_frames(camera, around, DeliveryFrame()).values
-    standing = channels_standing_at(camera, wanted, 20, values, around, keep_offset=False)
-    channels = replace(camera.channels, **{n: Channel(v) for n, v in standing.items()})
-    path = camera_frames(replace(camera, channels=channels), around, DeliveryFrame()).path
+    values = camera_frames(camera, surroundings, DeliveryFrame()).values
+    standing = channels_standing_at(camera, wanted, 20, values, surroundings, keep_offset=False)
+    channels = camera.channels.having(**{n: Channel(v) for n, v in standing.items()})
+    path = camera_frames(replace(camera, channels=channels), surroundings, DeliveryFrame()).path
     offset = transforms.rigid_inverse(head) @ path.world_from_camera
     assert np.allclose(offset, offset[20], atol=1e-9)
     assert np.allclose(path.world_from_camera[20], wanted, atol=1e-9)
 
 
 def test_each_axis_is_let_through_or_held() -> None:
-    around = Stage({"head": wandering(2)}, front=(0.6, 0.0, 0.8))
-    head = around.joints["head"](around.seconds)
-    whole = attached(joint(), 5, around)
+    surroundings = Stage({"head": wandering(2)}, front=(0.6, 0.0, 0.8))
+    head = surroundings.joints["head"](surroundings.seconds)
+    whole = attached(joint(), 5, surroundings)
     for index in range(6):
         through = tuple(i == index for i in range(6))
-        found = replace(whole, through=through).world_from_mount({}, around)  # type: ignore[arg-type]
+        found = replace(whole, through=through).world_from_mount({}, surroundings)  # type: ignore[arg-type]
         if index < 3:
             assert np.allclose(found[:, index, 3], head[:, index, 3])
             still = [i for i in range(3) if i != index]
@@ -281,19 +289,19 @@ def tumbling(seconds: Floats) -> Floats:
     "through", [(False, True, True), (True, True, False), (True, False, True), (False, True, False)]
 )
 def test_nothing_flips_as_a_joint_goes_past_the_vertical(through: tuple[bool, bool, bool]) -> None:
-    around = Stage({"head": tumbling}, FrameRange(1, 97), Rate(Fraction(48)))
-    head = around.joints["head"](around.seconds)[:, :3, :3]
-    carried = replace(attached(joint(), 0, around), through=(True, True, True, *through))  # type: ignore[arg-type]
+    surroundings = Stage({"head": tumbling}, FrameRange(1, 97), Rate(Fraction(48)))
+    head = surroundings.joints["head"](surroundings.seconds)[:, :3, :3]
+    carried = replace(attached(joint(), 0, surroundings), through=(True, True, True, *through))  # type: ignore[arg-type]
     for mount in (carried, Trailing(joint(), carried.through, half_life_s=0.1)):
-        turns = mount.world_from_mount({}, around)[:, :3, :3]
+        turns = mount.world_from_mount({}, surroundings)[:, :3, :3]
         steps, own = (Rotation.from_matrix(np.swapaxes(t[:-1], 1, 2) @ t[1:]).magnitude() for t in (turns, head))
         assert steps.max() < 1.5 * own.max(), mount.kind
 
 
 def test_turns_lag_by_the_follower_about_one_axis() -> None:
     """About one axis the rotation vector is an angle: the scalar follower, past half a turn and the vertical as well."""
-    around = Stage({"head": wandering(3)}, FrameRange(1, 97))
-    angle = 2.0 * np.sin(2 * around.seconds) + 3 * around.seconds
+    surroundings = Stage({"head": wandering(3)}, FrameRange(1, 97))
+    angle = 2.0 * np.sin(2 * surroundings.seconds) + 3 * surroundings.seconds
     axis = np.array([2.0, -1.0, 2.0]) / 3
     turns = Rotation.from_rotvec(angle[:, None] * axis).as_matrix()
     late = lagged(angle, 1 / 24, 0.2)
@@ -304,15 +312,15 @@ def test_turns_lag_by_the_follower_about_one_axis() -> None:
 def test_a_rail_that_goes_straight_up_keeps_its_heading() -> None:
     points = ((0.0, 1.0, 0.0), (1.0, 1.0, -1.0), (2.0, 1.5, -2.0), (2.0, 3.0, -2.0), (2.0, 4.5, -2.0), (2.0, 6.0, -2.0))
     rail = Rail(points=points, facing="along")
-    around = Stage({"head": wandering(3)}, FrameRange(1, 200))
+    surroundings = Stage({"head": wandering(3)}, FrameRange(1, 200))
     for positions in (np.linspace(0, 1, 200), np.linspace(1, 0, 200)):
-        turns = rail.world_from_mount({"rail": positions}, around)[:, :3, :3]
+        turns = rail.world_from_mount({"rail": positions}, surroundings)[:, :3, :3]
         pan = transforms.angles_from_rotation(turns)[:, 0]
         assert np.abs(np.diff(pan)).max() < 12, "no flip anywhere"
     _, direction = rail.at(np.linspace(0.7, 1, 20))
     assert (np.hypot(direction[:, 0], direction[:, 2]) < 0.01).any(), "it does stand upright"
     mast = Rail(points=((0.0, 0.0, 0.0), (0.0, 2.0, 0.0), (0.0, 4.0, 0.0)), facing="along")
-    assert np.allclose(mast.world_from_mount({"rail": np.linspace(0, 1, 200)}, around)[:, :3, :3], np.eye(3))
+    assert np.allclose(mast.world_from_mount({"rail": np.linspace(0, 1, 200)}, surroundings)[:, :3, :3], np.eye(3))
 
 
 def test_trailing_agrees_at_24_48_and_96_frames_a_second() -> None:
@@ -328,9 +336,9 @@ def test_trailing_agrees_at_24_48_and_96_frames_a_second() -> None:
     found = {}
     for rate in (24, 48, 96):
         frames = FrameRange(0, rate)
-        around = Stage({"head": linear_between_24ths}, frames, Rate(Fraction(rate)))
+        surroundings = Stage({"head": linear_between_24ths}, frames, Rate(Fraction(rate)))
         mount = Trailing(subject=joint(), half_life_s=0.17)
-        found[rate] = mount.world_from_mount({}, around)[:: rate // 24]
+        found[rate] = mount.world_from_mount({}, surroundings)[:: rate // 24]
     assert np.allclose(found[24], found[48], atol=1e-9)
     assert np.allclose(found[24], found[96], atol=1e-9)
 
@@ -352,104 +360,3 @@ def test_the_follower_solves_its_differential_equation() -> None:
 
 
 # --- rails laid in one action ---
-
-
-@pytest.mark.parametrize("shape", ["straight", "ring", "square", "beside the path"])
-def test_rails_laid_in_one_action(shape: edits.RailShape) -> None:
-    before = world_at(FREE, 1050)
-    scene = edits.LayRail(camera_id=CAMERA, shape=shape, frame=1050, character_id=mill_race.ODA).apply(
-        FREE, baker(FREE)
-    )
-    rail = scene.camera(CAMERA).mount
-    assert isinstance(rail, Rail)
-    assert np.allclose(world_at(scene, 1050), before, atol=1e-9), "the picture is kept"
-    assert rail.closed == (shape in ("ring", "square"))
-    nearest = rail.at(np.array([rail.nearest(before[:3, 3])]))[0][0]
-    beside = shape == "beside the path"
-    assert np.linalg.norm(nearest - before[:3, 3]) < (0.15 if beside else 1e-3), "it runs through the camera"
-    way = rail.at(np.linspace(0, 1, 400))[0]
-    low, high = baker().body_bounds(mill_race.ODA, "motion")
-    middle = (low + high) / 2
-    if shape == "ring":
-        radius = np.hypot(*(way - middle[49])[:, [0, 2]].T)
-        assert np.ptp(radius) < 0.03 * radius.mean()
-    if shape == "square":
-        out = (before[:3, 3] - middle[49]) * [1, 0, 1]
-        turned = Rotation.from_euler("y", -np.degrees(np.arctan2(out[0], out[2])), degrees=True)
-        square = turned.apply((way - middle[49]) * [1, 0, 1])[:, [0, 2]] / np.hypot(out[0], out[2])
-        side = np.abs(square).max(axis=-1)
-        assert side.min() > 0.9, "near the square all along its rounded corners"
-        assert side.max() < 1.02
-        sides = np.abs(square).min(axis=-1) < 0.5
-        assert np.allclose(side[sides], 1, atol=0.015), "straight sides"
-        assert 1.2 < np.hypot(*square.T).max() < 1.38, "rounded corners"
-        assert 0 <= scene.camera(CAMERA).channels.rail.default < 1
-
-
-@pytest.mark.parametrize("side_m", [2.5, -4.0])
-def test_a_rail_is_laid_beside_the_path_and_the_camera_put_on_it(side_m: float) -> None:
-    scene = edits.LayRail(
-        camera_id=CAMERA, shape="beside the path", frame=1050, character_id=mill_race.ODA, side_m=side_m
-    ).apply(FREE, baker(FREE))
-    rail = scene.camera(CAMERA).mount
-    assert isinstance(rail, Rail)
-    low, high = baker().body_bounds(mill_race.ODA, "motion")
-    middle, way = (low + high) / 2, rail.at(np.linspace(0, 1, 400))[0]
-    away = np.array([np.hypot(*(middle - p)[:, [0, 2]].T).min() for p in way])
-    assert np.allclose(away, abs(side_m), atol=0.12)
-    assert (np.sign(way[:, 0]) == np.sign(side_m)).all(), "her left is +X"
-    steps = np.diff(way[:, [0, 2]], axis=0)
-    assert np.ptp(np.degrees(np.arctan2(*steps.T))) < 5, "straight on, without her sway"
-    world = world_at(scene, 1050)
-    assert np.abs(way - world[:3, 3]).sum(axis=-1).min() < 0.02, "it stands on the rail"
-    assert np.hypot(*(world[:3, 3] - middle[49])[[0, 2]]) == pytest.approx(abs(side_m), abs=0.05), "beside her"
-    to_her = middle[49] - world[:3, 3]
-    assert np.allclose(-world[:3, 2], to_her / np.linalg.norm(to_her), atol=1e-9), "and looks at her"
-    locked = edits.LockCamera(camera_id=CAMERA, locks=("angles",)).apply(FREE)
-    with pytest.raises(DomainError, match="locked"):
-        edits.LayRail(
-            camera_id=CAMERA, shape="beside the path", frame=1050, character_id=mill_race.ODA, side_m=side_m
-        ).apply(locked, baker(locked))
-
-
-def test_a_rail_beside_the_path_needs_a_side() -> None:
-    low, high = baker().body_bounds(mill_race.ODA, "motion")
-    ahead = (low + high)[49] / 2 + [0.1, 0, 1.0]
-    pose = CameraPose(*ahead, 0.0, 0.0, 0.0, 35.0)
-    scene = edits.PlaceCamera(camera_id=CAMERA, pose=pose, frame=1050).apply(FREE, baker(FREE))
-    with pytest.raises(DomainError, match="own way"):
-        edits.LayRail(camera_id=CAMERA, shape="beside the path", frame=1050, character_id=mill_race.ODA).apply(
-            scene, baker(scene)
-        )
-
-
-def test_running_a_rail_evenly() -> None:
-    scene = edits.LayRail(camera_id=CAMERA, shape="straight", frame=1050).apply(FREE, baker(FREE))
-    scene = edits.RunEvenly(camera_id=CAMERA, first=1001, last=1096).apply(scene)
-    place = baker(scene).camera_path(scene.camera(CAMERA)).world_from_camera[:, :3, 3]
-    steps = np.linalg.norm(np.diff(place, axis=0), axis=1)
-    assert np.allclose(steps, steps.mean(), rtol=1e-4)
-    with pytest.raises(DomainError, match="no rail"):
-        edits.RunEvenly(camera_id=CAMERA, first=1001, last=1096).apply(FREE)
-
-
-# --- from a chord to an orbit ---
-
-
-def test_an_orbit_instead_of_a_chord_has_the_same_end_pictures() -> None:
-    keys = lambda a, b: Channel(a, (Key(Fraction(1010), a, "ease"), Key(Fraction(1060), b, "ease")))  # noqa: E731
-    scene = FREE.with_camera(
-        replace(
-            FREE.camera(CAMERA),
-            channels=replace(FREE.camera(CAMERA).channels, x=keys(4.0, -3.5), z=keys(2.0, 5.0), pan=keys(-90, 60)),
-            unkeyed=(),
-        )
-    )
-    ends = [world_at(scene, f) for f in (1010, 1060)]
-    after = edits.OrbitInstead(camera_id=CAMERA, first=1010, last=1060, subject=HIPS).apply(scene, baker(scene))
-    for frame, end in zip((1010, 1060), ends, strict=True):
-        assert np.allclose(world_at(after, frame), end, atol=1e-9)
-    place = baker(after).camera_path(after.camera(CAMERA)).world_from_camera[9:60, :3, 3]
-    hips = baker().joint_frames(mill_race.ODA, "hips", "motion")[9:60, :3, 3]
-    away = np.linalg.norm(place - hips, axis=1)
-    assert away.min() > 0.999 * min(away[0], away[-1]), "it no longer cuts through the circle"

@@ -8,10 +8,17 @@ from dataclasses import replace
 import numpy as np
 
 from eddyfield.core import edits
+from eddyfield.core.cameras.camera import Camera
+from eddyfield.core.cameras.camera_channels import LOCK_GROUPS
+from eddyfield.core.cut.cut import Cut
 from eddyfield.core.parts import Part, Resolver, RigOf
 from eddyfield.core.performance.exposure import Stepping
+from eddyfield.core.performance.ride import Ride
+from eddyfield.core.readings.camera_readings import camera_readings_part
+from eddyfield.core.readings.performance_readings import performance_readings_part
 from eddyfield.core.rig.rig import Rig
-from eddyfield.core.scene import RigSource
+from eddyfield.core.rig.source import RigSource
+from eddyfield.core.scene import Scene
 from eddyfield.demo import mill_race
 
 from .scenery import DIGESTS, SCENE, baker
@@ -32,17 +39,25 @@ def noted(*inputs: object) -> int:
 def test_a_part_is_computed_once_from_its_inputs_and_nothing_else() -> None:
     calls.clear()
     inner = Part("inner", noted, (1, "a"))
-    outer = Part("outer", noted, (inner, (RigOf(ODA.source), inner), 2.5))
+    outer = Part("outer", noted, (inner, (RigOf(ODA.performance.source), inner), 2.5))
     resolver = Resolver(rig_of, {})
     assert resolver.value(outer) == resolver.value(Part("outer", noted, outer.inputs)) == 2
-    assert calls == [(1, "a"), (1, (rig_of(ODA.source), 1), 2.5)]
+    assert calls == [(1, "a"), (1, (rig_of(ODA.performance.source), 1), 2.5)]
 
 
 def test_keys_go_by_all_that_goes_in() -> None:
     inner = Part("inner", noted, (1,))
     keys = {
         Part("a", noted, inputs).key
-        for inputs in ((1,), (2,), ("1",), ((1,),), (inner,), (Part("inner", noted, (2,)),), (RigOf(ODA.source),))
+        for inputs in (
+            (1,),
+            (2,),
+            ("1",),
+            ((1,),),
+            (inner,),
+            (Part("inner", noted, (2,)),),
+            (RigOf(ODA.performance.source),),
+        )
     }
     assert len(keys) == 7
     assert Part("a", noted, (inner,)).key == Part("a", noted, (Part("inner", noted, (1,)),)).key
@@ -68,6 +83,48 @@ def test_a_part_of_the_demo_comes_to_the_same_in_another_process() -> None:
     assert np.array_equal(there.pixels, here.arc(ODA, 5, camera).pixels, equal_nan=True)
 
 
+def test_readings_can_be_worked_out_elsewhere() -> None:
+    here, elsewhere = baker(), baker()
+    parts = [camera_readings_part(here, SCENE.camera(mill_race.TWO)), performance_readings_part(here, ODA)]
+    for part in parts:
+        sent = pickle.loads(pickle.dumps(part))
+        assert sent.key == part.key
+        assert elsewhere.value(sent) == here.value(part) != []
+
+
+def test_a_camera_is_judged_anew_only_for_what_it_goes_by() -> None:
+    two, other = SCENE.camera(mill_race.TWO), SCENE.cameras[-1]
+
+    def key(scene: Scene, camera: Camera = two) -> str:
+        return camera_readings_part(baker(scene), camera).key
+
+    assert key(replace(SCENE, name="Other").with_camera(replace(other, name="Other"))) == key(SCENE)
+    assert key(SCENE, replace(two, tint=3)) == key(SCENE)
+    assert key(SCENE, replace(two, locks=LOCK_GROUPS)) != key(SCENE), "what it offers to mend"
+    cut = Cut.of((SCENE.frames.first, other.id), (SCENE.frames.first + 9, SCENE.cameras[0].id))
+    elsewhere = replace(SCENE, cut=cut)
+    assert key(elsewhere) == key(replace(SCENE, cut=Cut.of((SCENE.frames.first, other.id)))), "it is in neither"
+    assert key(replace(SCENE, cut=Cut.of((SCENE.frames.first + 5, two.id)))) != key(elsewhere)
+    ridden = SCENE.with_character(replace(ODA, ride=Ride("rigid")))
+    through = replace(ridden.cameras_of_cut[0], unkeyed=(("focal_mm", 70.0),))
+    assert key(ridden.with_camera(through)) != key(ridden), "she is carried along with the camera of the cut"
+
+
+def test_a_performance_is_judged_anew_only_for_what_it_goes_by() -> None:
+    def key(scene: Scene) -> str:
+        return performance_readings_part(baker(scene), scene.character(ODA.id)).key
+
+    quill = SCENE.characters[1]
+    off_the_cut = next(c for c in SCENE.cameras if c not in SCENE.cameras_of_cut)
+    assert key(SCENE.with_camera(replace(off_the_cut, unkeyed=(("focal_mm", 70.0),)))) == key(SCENE)
+    assert key(SCENE.with_character(replace(quill, name="Other", ride=Ride("rigid")))) == key(SCENE)
+    in_cut = SCENE.cameras_of_cut[0]
+    assert key(SCENE.with_camera(replace(in_cut, unkeyed=(("focal_mm", 70.0),)))) != key(SCENE)
+    on_ones = SCENE.with_character(replace(ODA, stepping=Stepping(1)))
+    moved = on_ones.with_camera(replace(in_cut, unkeyed=(("focal_mm", 70.0),)))
+    assert key(moved) == key(on_ones), "nothing is held, whatever the camera does"
+
+
 def test_a_camera_is_known_by_what_it_follows_and_by_its_picture() -> None:
     two = SCENE.camera(mill_race.TWO)
     key = baker().camera_part(two).key
@@ -75,7 +132,7 @@ def test_a_camera_is_known_by_what_it_follows_and_by_its_picture() -> None:
     assert baker().camera_part(replace(two, unkeyed=(("focus_m", 2.0),))).key != key
     stepped = edits.StepCharacter(character_id=ODA.id, stepping=Stepping(4)).apply(SCENE)
     assert baker(stepped).camera_part(two).key == key, "it follows the motion"
-    later = SCENE.with_character(replace(ODA, start=ODA.start + 1))
+    later = SCENE.with_character(replace(ODA, performance=replace(ODA.performance, start=ODA.performance.start + 1)))
     assert baker(later).camera_part(two).key != key
     still = SCENE.cameras[7]
     assert not list(still.followed())

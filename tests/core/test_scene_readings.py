@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from typing import get_args
 
 import pytest
 
 from eddyfield.core.cut.cut import Cut
 from eddyfield.core.performance.ride import Ride
 from eddyfield.core.readings import scene_readings as rules
-from eddyfield.core.readings.reading import Reading
+from eddyfield.core.readings.judges import all_judges
+from eddyfield.core.readings.reading import READING_TITLES, Reading, ReadingKind
 from eddyfield.core.readings.scene_readings import scene_readings
 
 from .scenery import SCENE, baker
@@ -34,8 +36,8 @@ def test_the_one_that_hurts_most_comes_first_and_remarks_last() -> None:
     [
         (Reading("strobes", "a", 1, 50, 4.0, "px", 2.0), 2.0),
         (Reading("hitch", "a", 1, 1, -6.0, "px", 2.0), 3.0),
-        (Reading("head out of the frame", "a", 1, 51, 20.0, "px", 0.0), 2.5),
-        (Reading("key pose not shown", "a", 7, 7, 1.0, "", 0.0), 1.0),
+        (Reading("head_out_of_frame", "a", 1, 51, 20.0, "px", 0.0), 2.5),
+        (Reading("key_pose_not_shown", "a", 7, 7, 1.0, "", 0.0), 1.0),
         (Reading("entrance", "a", 7, 9, 3.0, "frames", 0.0, remark=True), -1.0),
     ],
 )
@@ -78,7 +80,7 @@ def test_what_cannot_be_judged_says_so_and_stops_nothing_else(monkeypatch: pytes
     monkeypatch.setattr(rules, "performance_readings", broken)
     found = scene_readings(baker(), None, SCENE.cameras[2], lambda subject, _: told.append(subject))
     assert told == ["Oda", "Quill"]
-    assert [r.character_id for r in found if r.kind == "cannot be judged"] == [ODA.id, QUILL.id]
+    assert [r.character_id for r in found if r.kind == "cannot_be_judged"] == [ODA.id, QUILL.id]
     assert any(r.camera_id == SCENE.cameras[2].id for r in found)
 
 
@@ -87,3 +89,15 @@ def test_every_fix_can_be_made_on_the_scene_that_it_is_told_of() -> None:
         for reading in scene_readings(baker(), None, camera, fail):
             for fix in reading.fixes:
                 assert fix.edit.apply(SCENE, baker()) != SCENE
+
+
+def test_every_kind_has_a_title_and_no_two_the_same() -> None:
+    assert set(READING_TITLES) == set(get_args(ReadingKind))
+    assert len(set(READING_TITLES.values())) == len(READING_TITLES)
+
+
+def test_a_judgement_that_is_marked_is_asked_and_parallel_views_are_spared_what_needs_perspective() -> None:
+    judges = all_judges()
+    assert {judge.__name__ for judge in judges.of_parallel} == {"lock_readings"}
+    assert {judge.__name__ for judge in judges.of_camera} == {"focus_readings", "lock_readings", "wrong_joint_readings"}
+    assert {judge.__name__ for judge in judges.of_character} == {"chord_readings", "framing_readings", "plane_readings"}

@@ -15,7 +15,8 @@ from scipy.spatial.transform import Rotation
 from eddyfield.core import edits
 from eddyfield.core.arrays import Floats
 from eddyfield.core.cameras.aim import Aim
-from eddyfield.core.cameras.camera import POSE_NAMES, Camera, CameraChannels, Glass
+from eddyfield.core.cameras.camera import Camera, Glass
+from eddyfield.core.cameras.camera_channels import POSE_NAMES, camera_channels
 from eddyfield.core.cameras.camera_frames import camera_frames
 from eddyfield.core.cameras.framing import Framing, SizeHold
 from eddyfield.core.cameras.free_zone import place_in_zone
@@ -38,7 +39,7 @@ ODA_HEAD = Subject("joint", mill_race.ODA, "head")
 
 
 def still(**settings: object) -> Camera:
-    return Camera("c", "c", channels=CameraChannels(z=Channel(0.0)), **settings)  # type: ignore[arg-type]
+    return Camera("c", "c", channels=camera_channels(z=Channel(0.0)), **settings)  # type: ignore[arg-type]
 
 
 def circling(radius: float = 3.0, turns: float = 1.0, rise: float = 0.3) -> Stage:
@@ -59,7 +60,7 @@ def test_a_move_that_frames_well_by_itself_is_left_exactly_as_it_is() -> None:
     hard = camera_frames(drifting(4, framing=Framing((joint(),), 0.4, 0.6)), AROUND, HD)
     frames = AROUND.frames.frames().astype(np.float64)
     keyed = keys_on_every_frame(frames, dict(zip(POSE_NAMES, hard.pose.T, strict=True)))
-    camera = Camera("c", "c", channels=CameraChannels(**keyed), framing=Framing((joint(),), 0.4, 0.6, half_life_s=0.7))
+    camera = Camera("c", "c", channels=camera_channels(**keyed), framing=Framing((joint(),), 0.4, 0.6, half_life_s=0.7))
     soft = camera_frames(camera, AROUND, HD)
     assert np.allclose(soft.pose, hard.pose, atol=1e-9)
 
@@ -119,7 +120,7 @@ def test_a_change_of_mount_under_a_soft_lock_keeps_the_picture(mount: Mount, wei
         framing=Framing((ODA_HEAD,), 0.4, 0.35, half_life_s=0.5, size=SizeHold("zoom", 0.2)),
     )
     camera = replace(camera, framing=replace(camera.framing, subjects=(replace(ODA_HEAD, radius_m=0.2),)))  # type: ignore[type-var]
-    camera = replace(camera, channels=replace(camera.channels, framing_weight=Channel(weight)))
+    camera = replace(camera, channels=camera.channels.having(framing_weight=Channel(weight)))
     scene: Scene = SCENE.with_camera(camera)
     changed = edits.MountCamera(camera_id=camera.id, mount=mount, frame=frame).apply(scene, baker(scene))
     row = frame - 1001
@@ -141,7 +142,7 @@ def test_a_change_of_mount_under_a_soft_lock_keeps_the_picture(mount: Mount, wei
 def test_a_weighted_lock_never_spins_as_its_subject_circles_behind(weight: float, half_life: float) -> None:
     stage = circling(turns=2.0)
     camera = still(framing=Framing((joint(),), 0.6, 0.45, half_life_s=half_life))
-    camera = replace(camera, channels=replace(camera.channels, framing_weight=Channel(weight)))
+    camera = replace(camera, channels=camera.channels.having(framing_weight=Channel(weight)))
     found = camera_frames(camera, stage, HD)
     steps = Rotation.from_matrix(
         np.swapaxes(found.path.world_from_camera[:-1, :3, :3], 1, 2) @ found.path.world_from_camera[1:, :3, :3]
@@ -153,7 +154,7 @@ def test_a_weighted_lock_never_spins_as_its_subject_circles_behind(weight: float
 def test_a_weight_takes_its_share_of_the_turn() -> None:
     plain, whole = (camera_frames(drifting(9, framing=f), AROUND, HD) for f in (None, Framing((joint(),), 0.3, 0.6)))
     camera = drifting(9, framing=Framing((joint(),), 0.3, 0.6))
-    camera = replace(camera, channels=replace(camera.channels, framing_weight=Channel(0.5)))
+    camera = replace(camera, channels=camera.channels.having(framing_weight=Channel(0.5)))
     half = camera_frames(camera, AROUND, HD)
 
     def angle(a: Floats, b: Floats) -> Floats:
@@ -205,7 +206,7 @@ def test_a_walker_past_the_camera_leaves_no_jump_in_the_picture() -> None:
         aim=None,
         framing=Framing((ODA_HEAD,), zone_x=0.4, zone_y=0.3),
         unkeyed=(),
-        channels=CameraChannels(x=Channel(-1.0), y=Channel(1.0), z=Channel(1.5), pan=Channel(10.0)),
+        channels=camera_channels(x=Channel(-1.0), y=Channel(1.0), z=Channel(1.5), pan=Channel(10.0)),
     )
     scene = SCENE.with_camera(camera)
     found = baker(scene).camera(camera)
@@ -258,7 +259,7 @@ def test_an_aim_through_the_zenith_keeps_its_pan_where_none_is_told() -> None:
         return transforms.rigid(np.eye(3), place)
 
     stage = Stage({"head": over}, FrameRange(1, 49))
-    channels = CameraChannels(x=Channel(0.0), z=Channel(0.0), pan=Channel(77.0), roll=Channel(5.0))
+    channels = camera_channels(x=Channel(0.0), z=Channel(0.0), pan=Channel(77.0), roll=Channel(5.0))
     camera = Camera("c", "c", channels=channels, aim=Aim((Target((joint(),)),)))
     pose = camera_frames(camera, stage, HD).pose
     overhead = int(np.argmin(np.abs(3.0 - 3.0 * stage.seconds)))

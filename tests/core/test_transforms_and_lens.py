@@ -107,8 +107,8 @@ def test_used_back_has_the_aspect_of_the_frame(gate: str, squeeze: float, width:
     used = lens.used_back_mm(frame)
     assert used[0] / used[1] == pytest.approx(frame.aspect)
     inside = used[0] <= 36 * squeeze + 1e-9 and used[1] <= 24 + 1e-9
-    around = used[0] >= 36 * squeeze - 1e-9 and used[1] >= 24 - 1e-9
-    assert {"crop": inside, "reach": around, "width": used[0] == 36 * squeeze, "height": used[1] == 24.0}[gate]
+    surroundings = used[0] >= 36 * squeeze - 1e-9 and used[1] >= 24 - 1e-9
+    assert {"crop": inside, "reach": surroundings, "width": used[0] == 36 * squeeze, "height": used[1] == 24.0}[gate]
 
 
 def test_field_of_view_and_a_given_vertical_one() -> None:

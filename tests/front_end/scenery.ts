@@ -67,6 +67,7 @@ export function cameraView(change: Partial<CameraView> = {}): CameraView {
     focus: null,
     framing: null,
     path: "camera 1",
+    channels: "channels 1",
     views: [],
     ...change,
   };
@@ -92,6 +93,7 @@ export function sceneView(change: Partial<SceneView> = {}): SceneView {
     set_pieces: [],
     cut: [{ first: 1001, last: 1012, camera_id: CAMERA }],
     arc: null,
+    arc_judgement: null,
     subjects: null,
     readings: [],
     fallbacks: [],

@@ -130,6 +130,29 @@ def test_the_front_end_is_built_again_only_when_a_source_changes(machine: Machin
     assert [words[:2] for words in ran] == [["npm", "run"]]
 
 
+def test_loops_are_compiled_once_and_where_they_cannot_be_it_is_said(
+    machine: Machine, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+) -> None:
+    source = machine.root / "src/eddyfield/core/rig/compiled.py"
+    source.parent.mkdir(parents=True)
+    source.write_text("loops")
+    machine.venv.mkdir(parents=True)
+    tried: list[list[str]] = []
+
+    def run(words: list[str], **_: Any) -> SimpleNamespace:
+        tried.append(words)
+        return SimpleNamespace(returncode=1, stdout="a trace\nImportError: no compiler")
+
+    monkeypatch.setattr(setup.subprocess, "run", run)
+    machine.need_compiled_loops()
+    machine.need_compiled_loops()
+    assert len(tried) == 1
+    assert "ImportError: no compiler" in capsys.readouterr().err
+    source.write_text("other loops")
+    machine.need_compiled_loops()
+    assert len(tried) == 2
+
+
 def test_a_folder_that_cannot_be_written_is_told(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.delenv("EDDYFIELD_VAR", raising=False)
     blocked = Machine(tmp_path)

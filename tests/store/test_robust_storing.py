@@ -18,7 +18,8 @@ import pymysql
 import pytest
 
 from eddyfield.core import edits
-from eddyfield.core.cameras.camera import Camera, CameraChannels
+from eddyfield.core.cameras.camera import Camera
+from eddyfield.core.cameras.camera_channels import camera_channels
 from eddyfield.core.cut.cut import Cut
 from eddyfield.core.scene import Scene
 from eddyfield.core.time.channels import Channel, Key
@@ -211,7 +212,7 @@ def with_keys(scene: Scene, count: int) -> Scene:
 
     channels["focal_mm"] = Channel(35.0, focal)
     return replace(scene, frames=FrameRange(1001, 1000 + count)).with_camera(
-        replace(camera, channels=CameraChannels(**channels))
+        replace(camera, channels=camera_channels(**channels))
     )
 
 
@@ -331,7 +332,7 @@ def test_files_that_no_scene_uses_are_cleared_after_their_grace(database: Databa
     assert again not in cleared
     for used in Scenes(database).list():
         for character in Scenes(database).get(used.id).scene.characters:
-            assert character.source.digest not in cleared
+            assert character.performance.source.digest not in cleared
 
 
 @pytest.fixture

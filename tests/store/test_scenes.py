@@ -97,10 +97,10 @@ CHANGES = {
         s, work(s)
     ),
     "drop key": lambda s, n: edits.DeleteCameraKeys(
-        camera_id=s.cameras[0].id, time=s.cameras[0].channels.x.keys[0].time
+        camera_id=s.cameras[0].id, time=s.cameras[0].channels["x"].keys[0].time
     ).apply(s),
     "move key": lambda s, n: edits.MoveCameraKeys(
-        camera_id=s.cameras[0].id, time=s.cameras[0].channels.x.keys[-1].time, to=Fraction(9000 + n)
+        camera_id=s.cameras[0].id, time=s.cameras[0].channels["x"].keys[-1].time, to=Fraction(9000 + n)
     ).apply(s),
     "step": lambda s, n: edits.StepCharacter(
         character_id=s.characters[0].id, stepping=Stepping(1 + n % 4, n % 3, n % 2 == 0)
@@ -186,14 +186,14 @@ CHANGES = {
     ),
     "copy": lambda s, n: edits.CopyCamera(camera_id=s.cameras[0].id, new_id=fresh()).apply(s),
     "delete": lambda s, n: edits.DeleteCamera(camera_id=s.cameras[0].id, replace_by=s.cameras[-1].id).apply(s),
-    "order": lambda s, n: edits.OrderCamera(camera_id=s.cameras[-1].id, place=n % 3).apply(s),
+    "order": lambda s, n: edits.OrderCamera(camera_id=s.cameras[-1].id, index=n % 3).apply(s),
 }
 
 
 def test_a_scene_comes_back_as_it_was_stored(database: Database, standing: Standing) -> None:
     camera = standing.scene.cameras[0]
     curve = Key(Fraction(7, 3), 0.1, "curve", Handle(0.25, -1.5), Handle(1 / 3, 2e-9))
-    channels = replace(camera.channels, x=camera.channels.x.with_key(curve))
+    channels = camera.channels.having(x=camera.channels["x"].with_key(curve))
     odd = lambda s: s.with_camera(replace(camera, channels=channels, unkeyed=(("x", 1 / 3), ("focus_m", 0.1))))  # noqa: E731
     Scenes(database).apply(standing.scene.id, 1, "odd", odd, "test")
     found = Scenes(database).get(standing.scene.id)

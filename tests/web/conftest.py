@@ -19,7 +19,7 @@ from eddyfield.web.access import Token
 from eddyfield.web.app import Settings, create_app
 
 ORIGIN = {"Origin": "http://localhost"}
-DTYPES = {1: "<f4", 2: "<i4", 3: "u1", 4: "<u2", 5: "<u4"}
+DTYPES = {1: "<f4", 2: "<i4", 3: "u1", 4: "<u2", 5: "<u4", 6: "<f8"}
 
 
 class Api:

@@ -70,17 +70,20 @@ def test_the_view_brings_each_part_once(api: Api, demo: str) -> None:
     whole = api.view(demo)
     scene, parts = whole["scene"], whole["parts"]
     character = scene["characters"][0]
-    assert {parts[n]["kind"] for n in parts} == {"rig", "motion", "shown", "strobing", "camera", "camera view"}
+    assert {parts[n]["kind"] for n in parts} == {
+        "rig", "motion", "shown", "strobing", "camera", "camera view", "channels",
+    }  # fmt: skip
     frames, joints = scene["last"] - scene["first"] + 1, len(parts[character["rig"]]["joints"])
     assert parts[character["motion"]]["joints"].size == frames * joints * 3
     assert parts[character["motion"]]["skin"].size == frames * parts[character["rig"]]["slot_count"] * 16
-    again = api.view(demo, held=list(parts), character_id=character["id"], joint="lantern")
-    assert [p["kind"] for p in again["parts"].values()] == ["arc"]
-    frozen = api.view(demo, held=list(parts), character_id=character["id"], joint="lantern", frozen_frame=1030)
+    again = api.view(demo, known_parts=list(parts), character_id=character["id"], joint="lantern")
+    assert [p["kind"] for p in again["parts"].values()] == ["arc", "arc judgement"]
+    judgement = again["parts"][again["scene"]["arc_judgement"]]
+    frozen = api.view(demo, known_parts=list(parts), character_id=character["id"], joint="lantern", frozen_frame=1030)
     arc, still = (next(iter(a["parts"].values())) for a in (again, frozen))
     assert np.allclose(arc["pixels"][58:60], still["pixels"][58:60])
     assert not np.allclose(arc["pixels"], still["pixels"])
-    assert "off the arc" in {r["kind"] for r in again["scene"]["readings"]} | {f["kind"] for f in arc["faults"]}
+    assert "off_arc" in {r["kind"] for r in again["scene"]["readings"]} | {f["kind"] for f in judgement["faults"]}
 
 
 def test_an_edit_answers_with_what_it_changed_and_nothing_else(api: Api, demo: str) -> None:
@@ -88,17 +91,40 @@ def test_an_edit_answers_with_what_it_changed_and_nothing_else(api: Api, demo: s
     scene, held = whole["scene"], list(whole["parts"])
     character = scene["characters"][0]
     body = {
-        "revision": scene["revision"], "request_id": str(uuid.uuid4()), "view": {"held": held},
+        "revision": scene["revision"], "request_id": str(uuid.uuid4()), "view": {"known_parts": held},
         "edit": {"edit": "ride", "character_id": character["id"], "ride": {"way": "rigid"}},
     }  # fmt: skip
     answer = api.unpacked(api.post(f"/api/scenes/{demo}/edits", body))
     assert {p["kind"] for p in answer["parts"].values()} == {"shown", "strobing"}
     assert answer["scene"]["undo"] == "ride"
     strobing = answer["parts"][answer["scene"]["characters"][0]["strobing"]]
+    assert (strobing["shown"]["strobes"], strobing["still"]["strobes"]) == (False, True)
     assert strobing["shown"]["rms_px"] < 1e-6 < 1 < strobing["still"]["rms_px"]
     assert strobing["shown"]["feet_slide_m"] > strobing["still"]["feet_slide_m"]
     repeated = api.unpacked(api.post(f"/api/scenes/{demo}/edits", body))
     assert repeated["scene"]["revision"] == answer["scene"]["revision"], "sent twice, done once"
+
+
+def test_judging_follows_an_edit_of_the_cut(api: Api, demo: str) -> None:
+    first = api.view(demo)
+    scene, camera = first["scene"], first["parts"][first["scene"]["cameras"][0]]
+    looked = {"character_id": scene["characters"][0]["id"], "joint": "lantern"}
+    before = api.view(demo, **looked)
+    body = {
+        "revision": scene["revision"], "request_id": str(uuid.uuid4()),
+        "view": {"known_parts": list(before["parts"]), "judged": False, **looked},
+        "edit": {"edit": "set camera values", "camera_id": camera["id"], "values": {"rail": 0.31}},
+    }  # fmt: skip
+    unlocked = api.edit(demo, scene["revision"], edit="lock camera", camera_id=camera["id"], locks=[])
+    body["revision"] = api.unpacked(unlocked)["scene"]["revision"]
+    answer = api.unpacked(api.post(f"/api/scenes/{demo}/edits", body))
+    kinds = {p["kind"] for p in answer["parts"].values()}
+    assert {"camera", "arc"} <= kinds, "what the Picture shows is there at once"
+    assert not kinds & {"strobing", "arc judgement"}
+    assert answer["scene"]["readings"] is None
+    judged = api.view(demo, known_parts=[*before["parts"], *answer["parts"]], **looked)
+    assert {p["kind"] for p in judged["parts"].values()} == {"strobing", "arc judgement"}
+    assert judged["scene"]["arc_judgement"] == answer["scene"]["arc_judgement"] != before["scene"]["arc_judgement"]
 
 
 def test_the_parts_of_cameras_need_not_be_named_by_who_was_answered(api: Api, demo: str) -> None:
@@ -108,7 +134,7 @@ def test_the_parts_of_cameras_need_not_be_named_by_who_was_answered(api: Api, de
     cameras = [parts[name] for name in scene["cameras"]]
     crane = next(c["id"] for c in cameras if c["mount"]["kind"] == "crane")
     others = list(parts.keys() - set(scene["cameras"]) - {c["path"] for c in cameras})
-    view = {"held": others, "cameras_of_revision": scene["revision"]}
+    view = {"known_parts": others, "cameras_of_revision": scene["revision"]}
     edit = {"edit": "set camera values", "camera_id": crane, "values": {"arm_length": 4.5}}
     shown = api.unpacked(api.post(f"/api/scenes/{demo}/preview", {"edit": edit, "view": view}))["parts"]
     assert sorted(p["kind"] for p in shown.values()) == ["camera", "camera view"]
@@ -116,9 +142,9 @@ def test_the_parts_of_cameras_need_not_be_named_by_who_was_answered(api: Api, de
     saved = api.unpacked(api.post(f"/api/scenes/{demo}/edits", body))
     assert saved["parts"].keys() == shown.keys(), "what was only shown does not count as held by all"
     undone = api.unpacked(api.post(f"/api/scenes/{demo}/undo", {"revision": saved["scene"]["revision"],
-        "view": {"held": others, "cameras_of_revision": saved["scene"]["revision"]}}))  # fmt: skip
+        "view": {"known_parts": others, "cameras_of_revision": saved["scene"]["revision"]}}))  # fmt: skip
     assert len(undone["parts"]) == 2
-    unknown = api.view(demo, held=others, cameras_of_revision=9_999, character_id=oda)
+    unknown = api.view(demo, known_parts=others, cameras_of_revision=9_999, character_id=oda)
     assert sum(p["kind"] == "camera" for p in unknown["parts"].values()) == len(scene["cameras"])
 
 
@@ -197,7 +223,7 @@ def test_a_rig_becomes_a_scene_whose_camera_fits(
     assert scene.frames.first == 11
     memory = PartMemory(2**26)
     baker = SceneViews(Rigs(Blobs(database), memory), memory).baker(scene)
-    rig = baker.rig_of(scene.characters[0].source)
+    rig = baker.rig(scene.characters[0])
     seconds = seconds_at(scene.frames.frames(), 11, scene.rate)
     seen = baker.camera_path(scene.cameras[0]).project(body_points(rig, seconds))
     assert inside_frame(seen, scene.delivery).all()
@@ -299,7 +325,7 @@ def test_the_shot_as_glb_holds_its_holds_and_rides(api: Api, database: Database,
     memory = PartMemory(2**27)
     stored = Scenes(database).get(demo).scene
     baker = SceneViews(Rigs(Blobs(database), memory), memory).baker(stored)
-    own, performer = baker.rig_of(stored.characters[0].source), stored.characters[0]
+    own, performer = baker.rig(stored.characters[0]), stored.characters[0]
     seconds = np.arange(96) / 24
     for joint in ("lantern", "foot_l", "head"):
         shown = baker.shown_points(performer, baker.world(performer)[..., :3, 3][:, [own.find(joint)]])[:, 0]
@@ -311,7 +337,7 @@ def test_the_shot_as_glb_holds_its_holds_and_rides(api: Api, database: Database,
     assert np.allclose(transforms.orthonormal(camera), baker.cut_path().world_from_camera, atol=1e-5)
     assert rig.mesh is not None
     assert own.mesh is not None
-    other = baker.rig_of(stored.characters[1].source).mesh
+    other = baker.rig(stored.characters[1]).mesh
     assert other is not None
     assert len(rig.mesh.triangles) == len(own.mesh.triangles) + len(other.triangles)
     _, fov = baker.cut_path().lens.field_of_view_deg(stored.delivery)

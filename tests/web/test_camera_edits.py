@@ -3,13 +3,17 @@
 from __future__ import annotations
 
 import uuid
+from fractions import Fraction
 from typing import Any
 
 import numpy as np
 import pytest
 
-from eddyfield.core.edits import BY_KIND
+from eddyfield.core.cameras.camera_channels import camera_channels
+from eddyfield.core.edits import BY_KIND, title_of
+from eddyfield.core.time.channels import KEY_SHAPES, Channel, Handle, Key
 from eddyfield.demo import mill_race
+from eddyfield.web.camera_views import channels_part
 
 from .conftest import Api
 
@@ -48,7 +52,7 @@ EDITS: list[dict[str, Any]] = [
     {"edit": "set camera lines", "camera_id": TWO, "tint": 2, "pattern": 4},
     {"edit": "copy camera", "camera_id": TWO, "new_id": new()},
     {"edit": "delete camera", "camera_id": BANK, "replace_by": TWO},
-    {"edit": "order camera", "camera_id": TWO, "place": 0},
+    {"edit": "order camera", "camera_id": TWO, "index": 0},
     {"edit": "make camera", "camera_id": new(), "pose": POSE, "frame": 1020},
     {"edit": "make face camera", "camera_id": new(), "character_id": QUILL, "frame": 1020},
     {"edit": "make point of view", "camera_id": new(), "character_id": ODA, "frame": 1020},
@@ -100,7 +104,7 @@ def test_an_edit_is_previewed_done_and_undone(api: Api, demo: str, unlocked: int
     assert shown["scene"]["revision"] == unlocked
     assert api.view(demo, camera_id=TWO)["scene"] == before["scene"], "a preview stores nothing"
     done = api.unpacked(api.edit(demo, unlocked, **edit))
-    assert (done["scene"]["revision"], done["scene"]["undo"]) == (unlocked + 1, edit["edit"])
+    assert (done["scene"]["revision"], done["scene"]["undo"]) == (unlocked + 1, title_of(edit["edit"]))
     assert done["scene"]["cameras"] == shown["scene"]["cameras"], "as it was shown in the hand"
     undone = api.unpacked(api.post(f"/api/scenes/{demo}/undo", {"revision": unlocked + 1, "view": {"camera_id": TWO}}))
     same = {key for key in before["scene"] if key not in ("revision", "undo", "redo")}
@@ -159,3 +163,30 @@ def test_the_figures_of_the_subjects_come_with_the_camera_that_is_worked_on(api:
     assert (np.diff(oda["above_m"][80:]) > 0).all()
     assert oda["blur_px"].min() >= 0
     assert api.view(demo)["scene"]["subjects"] is None, "through the cut there is no camera of one's own"
+
+
+def test_keys_come_with_values_shapes_and_handles(api: Api, demo: str, unlocked: int) -> None:
+    whole = api.view(demo)
+    camera = api.camera(demo)
+    for edit in (
+        {"edit": "key camera values", "camera_id": camera["id"], "time": "2005/2", "values": {"focus_m": 3.5}},
+        {"edit": "key camera values", "camera_id": camera["id"], "time": "1020", "values": {"focus_m": 4.25}},
+        {"edit": "shape camera key", "camera_id": camera["id"], "time": "1020", "shape": "hold"},
+    ):
+        whole = api.unpacked(api.edit(demo, whole["scene"]["revision"], **edit))
+    camera = api.camera(demo)
+    focus = api.view(demo)["parts"][camera["channels"]]["keyed"]["focus_m"]
+    assert focus["times"] == ["2005/2", "1020"]
+    assert focus["frames"].tolist() == [1002.5, 1020.0]
+    assert focus["values"].tolist() == [3.5, 4.25]
+    assert [KEY_SHAPES[shape] for shape in focus["shapes"]] == ["ease", "hold"]
+    assert np.isnan(focus["handles"]).all()
+
+
+def test_handles_of_curves_are_sent() -> None:
+    curve = Key(Fraction(5, 2), 1.5, "curve", Handle(1.0, 0.5), Handle(2.0, -0.25))
+    part = channels_part(camera_channels(x=Channel(0.0, (curve, Key(Fraction(9), 2.0)))))
+    keys = part.keyed["x"]
+    assert keys.handles[0].tolist() == [1.0, 0.5, 2.0, -0.25]
+    assert np.isnan(keys.handles[1]).all()
+    assert list(part.keyed) == ["x"]

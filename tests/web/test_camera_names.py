@@ -29,7 +29,7 @@ CHANGES: dict[str, Callable[[Scene, int], Scene]] = {
     "delete": lambda s, n: (
         edits.DeleteCamera(camera_id=some(s, n), replace_by=None).apply(s) if len(s.cameras) > 3 else s
     ),
-    "order": lambda s, n: edits.OrderCamera(camera_id=some(s, n), place=(n * 7) % len(s.cameras)).apply(s),
+    "order": lambda s, n: edits.OrderCamera(camera_id=some(s, n), index=(n * 7) % len(s.cameras)).apply(s),
     "view": lambda s, n: edits.SaveView(
         camera_id=some(s, n), view_id=str(uuid.uuid4()), name=f"View {n}", time=Fraction(1001 + n)
     ).apply(s),
@@ -39,7 +39,7 @@ steps = st.lists(st.tuples(st.sampled_from(sorted(CHANGES)), st.integers(0, 60),
 
 
 def parts_of(cameras: NamedCameras) -> set[str]:
-    return {name for named in cameras.named for name in (named.path, named.view)}
+    return {name for named in cameras.named for name in named.parts}
 
 
 @settings(max_examples=60, deadline=None)
@@ -54,13 +54,13 @@ def test_names_are_those_of_naming_anew_and_nothing_that_is_missing_is_held_back
         scene = CHANGES[what](scene, number)
         found, anew = names.of(baker(scene)), CameraNames().of(baker(scene))
         assert [n.camera for n in found.named] == list(scene.cameras)
-        assert [(n.path, n.view, n.saved) for n in found.named] == [(n.path, n.view, n.saved) for n in anew.named]
+        assert [(n.parts, n.saved) for n in found.named] == [(n.parts, n.saved) for n in anew.named]
         assert list(found.views) == [n.view for n in found.named]
         # A browser that holds what some earlier answer told it of the cameras, and one part of this one.
         revision = max(1, len(answered) - back)
         other = {found.named[number % len(found.named)].path}
-        sent = names.unheld(scene.id, found, revision, other)
-        has = parts_of(answered[revision - 1]) | other | {name for n in sent for name in (n.path, n.view)}
+        sent = names.unknown(scene.id, found, revision, other)
+        has = parts_of(answered[revision - 1]) | other | {name for n in sent for name in n.parts}
         assert parts_of(found) <= has
         if revision == len(answered) and what in ("nothing", "value", "name", "order"):
             assert len(sent) <= 1, "only what changed is sent"
@@ -74,8 +74,8 @@ def test_revisions_long_past_and_other_scenes_are_not_known() -> None:
     for revision in range(1, KEPT_REVISIONS + 2):
         names.answer(SCENE.id, revision, cameras)
     everything = list(cameras.named)
-    assert names.unheld(SCENE.id, cameras, 1, set()) == everything
-    assert names.unheld(SCENE.id, cameras, None, set()) == everything
-    assert names.unheld("another", cameras, 2, set()) == everything
-    assert names.unheld(SCENE.id, cameras, 2, set()) == []
-    assert names.unheld(SCENE.id, cameras, None, parts_of(cameras)) == []
+    assert names.unknown(SCENE.id, cameras, 1, set()) == everything
+    assert names.unknown(SCENE.id, cameras, None, set()) == everything
+    assert names.unknown("another", cameras, 2, set()) == everything
+    assert names.unknown(SCENE.id, cameras, 2, set()) == []
+    assert names.unknown(SCENE.id, cameras, None, parts_of(cameras)) == []

@@ -24,10 +24,11 @@ from hypothesis import strategies as st
 
 from eddyfield.store.database import Database
 from eddyfield.store.scenes import Scenes
-from eddyfield.web import answers
-from eddyfield.web.answers import ANSWERS, StrobingFigures
+from eddyfield.web import parts
+from eddyfield.web.answers import ANSWERS
 from eddyfield.web.generate_types import TARGET, combined_schema, generated
 from eddyfield.web.packing import pack
+from eddyfield.web.parts import PARTS, StrobingFigures
 from eddyfield.web.requests import EditRequest
 from eddyfield.web.rigs import PartMemory, size_of
 
@@ -37,9 +38,9 @@ ROOT = Path(__file__).resolve().parents[2]
 
 
 def test_arrays_travel_raw_and_keep_their_kind() -> None:
-    arrays = [np.arange(5, dtype=d) for d in ("<f4", "<i4", "u1", "<u2", "<u4")]
+    arrays = [np.arange(5, dtype=d) for d in ("<f4", "<i4", "u1", "<u2", "<u4", "<f8")]
     figures = StrobingFigures(
-        rms_px=1.5, max_px=None, max_frame=None, reversals=[3], over_threshold=0, feet_slide_m=None
+        strobes=True, rms_px=1.5, max_px=None, max_frame=None, reversals=[3], over_threshold=0, feet_slide_m=None
     )
     packed = pack({"arrays": arrays, "figures": figures, "number": np.float64(2.5)})
     found = msgpack.unpackb(packed, ext_hook=lambda code, data: np.frombuffer(data, DTYPES[code]))
@@ -72,7 +73,7 @@ def test_memory_forgets_what_was_used_least_lately() -> None:
 def test_the_browsers_types_are_current_and_complete() -> None:
     source = generated()
     assert TARGET.read_text() == source
-    for model in (*ANSWERS, EditRequest):
+    for model in (*ANSWERS, *PARTS, EditRequest):
         assert f"export interface {model.__name__} " in source
     assert "Float32Array" in source
     assert len(combined_schema()["$defs"]) > 30  # type: ignore[arg-type]
@@ -142,7 +143,7 @@ def test_no_request_breaks_the_server(
 
 def test_answers_count_as_what_they_hold(api: Api, demo: str) -> None:
     """The bound on memory goes by what answers hold, which are no arrays and no dataclasses."""
-    part = answers.MotionPart(skin=np.zeros((100, 40, 16), np.float32), joints=np.zeros((100, 47, 3), np.float32))
+    part = parts.MotionPart(skin=np.zeros((100, 40, 16), np.float32), joints=np.zeros((100, 47, 3), np.float32))
     assert size_of(part) >= part.skin.nbytes + part.joints.nbytes
     memory = PartMemory(1_000_000)
     for n in range(200):

@@ -57,5 +57,5 @@ def test_twins_from_one_file_bear_their_own_names() -> None:
     work = baker(scene)
     # Before the character, so that the near plane and the edges of the frame have something to say.
     camera: Camera = replace(SCENE.camera(mill_race.BANK), glass=Glass(near_m=50.0), aim=None, framing=None)
-    found = [r for r in camera_readings(work, camera) if r.kind == "near plane cuts in"]
+    found = [r for r in camera_readings(work, camera) if r.kind == "near_plane_cuts_in"]
     assert sorted({r.subject for r in found}) == ["Oda", "Twin"]

@@ -90,8 +90,14 @@ def test_more_uploads_than_are_taken_at_once_are_told_so(served: tuple[Served, C
         "Content-Length: 100000\r\n\r\n--b"
     )
     connections = dawdlers._held(host, port, head.encode(), 12)  # two processes take two each
-    statuses = [bombs.upload(client, "a.bvh", b"HIERARCHY") for _ in range(4)]
-    assert (429, True) in {(status, b"in a moment" in said) for status, said in statuses}
+    until = time.monotonic() + 15  # on a busy machine it takes a while until all of them are being listened to
+    while True:
+        client._connection.close()  # by another connection each time: either process may have got the others
+        status, said = bombs.upload(client, "a.bvh", b"HIERARCHY")
+        if status == 429:
+            break
+        assert time.monotonic() < until, (status, said)
+    assert b"in a moment" in said
     for connection in connections:
         connection.close()
 
@@ -203,7 +209,7 @@ def test_a_reading_that_cannot_be_worked_out_says_so_and_stops_nothing(
 
     monkeypatch.setattr("eddyfield.core.readings.scene_readings.camera_readings", broken)
     scene = api.view(demo)["scene"]
-    assert [r["note"] for r in scene["readings"] if r["kind"] == "cannot be judged"]
+    assert [r["note"] for r in scene["readings"] if r["kind"] == "cannot_be_judged"]
     assert api.edit(demo, scene["revision"], edit="rename scene", name="Goes on").status_code == 200
 
 

@@ -11,10 +11,10 @@ from eddyfield.core.bake import Baker
 from eddyfield.core.cameras.room import Room
 from eddyfield.core.readings.framing_readings import framing_readings
 from eddyfield.core.readings.lens_readings import plane_readings
-from eddyfield.core.readings.reading import Reading
+from eddyfield.core.readings.reading import READING_TITLES, Reading
 from eddyfield.core.readings.rigging_readings import lock_readings, wrong_joint_readings
 from eddyfield.core.rig.rig import Rig
-from eddyfield.core.scene import RigSource
+from eddyfield.core.rig.source import RigSource
 from eddyfield.formats.table import format_of, read_rig
 
 from .arguments import OneLineParser, UsageError, add_file_options, checked, finite, names, pair
@@ -81,7 +81,8 @@ def _set(file: str) -> Rig:
 
 def _as_object(reading: Reading) -> dict[str, object]:
     return {
-        "kind": reading.kind, "subject": reading.subject, "first": reading.first, "last": reading.last,
+        "kind": reading.kind, "title": READING_TITLES[reading.kind], "subject": reading.subject,
+        "first": reading.first, "last": reading.last,
         "size": reading.size, "unit": reading.unit, "threshold": reading.threshold, "joint_to_use": reading.joint,
         "remark": reading.remark, "note": reading.note,
     }  # fmt: skip
@@ -96,5 +97,5 @@ def as_table(found: list[Reading]) -> str:
         frames = f"{r.first}-{r.last}" if r.last > r.first else str(r.first)
         amount = f"{100 * r.size:.1f} %" if r.unit == "share" else f"{r.size:.1f} {r.unit}"
         use = f"; use {r.joint}" if r.joint else ""
-        lines.append(f"{frames:>11}   {amount:>10}   {r.kind}: {r.subject}{use}")
+        lines.append(f"{frames:>11}   {amount:>10}   {READING_TITLES[r.kind]}: {r.subject}{use}")
     return "\n".join(lines)

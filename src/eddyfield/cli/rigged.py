@@ -9,16 +9,20 @@ import numpy as np
 
 from eddyfield.core.bake import Baker
 from eddyfield.core.cameras.aim import Aim
-from eddyfield.core.cameras.camera import POSE_NAMES, Camera, CameraChannels, FilmBack, Glass
+from eddyfield.core.cameras.camera import Camera, FilmBack, Glass
+from eddyfield.core.cameras.camera_channels import POSE_NAMES, camera_channels
 from eddyfield.core.cameras.framing import Framing, SizeHold
 from eddyfield.core.cameras.room import Room
 from eddyfield.core.cameras.subjects import Subject, Target
 from eddyfield.core.cut.cut import Cut
 from eddyfield.core.optics.camera_path import CameraPath
 from eddyfield.core.optics.lens import DeliveryFrame, Lens
+from eddyfield.core.performance.character import Character
+from eddyfield.core.performance.performance import Performance
 from eddyfield.core.rig import transforms
 from eddyfield.core.rig.rig import Rig
-from eddyfield.core.scene import Character, RigSource, Scene, SetPiece
+from eddyfield.core.rig.source import RigSource
+from eddyfield.core.scene import Scene, SetPiece
 from eddyfield.core.time.frames import FrameRange
 from eddyfield.core.time.key_reduction import keys_on_every_frame
 
@@ -41,8 +45,7 @@ def rigged_scene(
     character = Character(
         CHARACTER,
         Path(options.file).stem[:120] or "character",
-        source,
-        start=options.start,
+        Performance(source, options.start),
         front_deg=getattr(options, "front", None),
         feet=tuple(getattr(options, "feet", ())),
     )
@@ -83,7 +86,7 @@ def _camera(path: CameraPath, frames: FrameRange, options: argparse.Namespace) -
             float(lens.shift_x), float(lens.shift_y), float(lens.near_m),
             orthographic_height_m=None if height is None else float(height),
         ),
-        channels=CameraChannels(**channels),
+        channels=camera_channels(**channels),
         aim=None if options.aim is None else Aim((Target((_joint(options.aim),)),)),
         framing=_framing(options),
     )  # fmt: skip

@@ -18,10 +18,10 @@ from eddyfield.core.optics.camera_path import CameraPath, still_camera
 from eddyfield.core.optics.lens import NEAR_M, Lens
 from eddyfield.core.rig import transforms
 from eddyfield.core.rig.rig import FileCamera, Rig
-from eddyfield.core.scene import RigSource
+from eddyfield.core.rig.source import RigSource
 from eddyfield.core.time.frames import FrameRange, last_frame_of, seconds_at
 from eddyfield.formats.errors import FileError
-from eddyfield.formats.gltf.container import Resolver
+from eddyfield.formats.format import Resolver
 from eddyfield.formats.table import format_of, read_rig
 
 from .arguments import MIDDLE, UsageError

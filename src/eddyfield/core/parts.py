@@ -10,7 +10,8 @@ from typing import Any, Generic, TypeVar
 from .cameras.camera import Camera
 from .content import content_key
 from .rig.rig import Rig
-from .scene import RigSource
+from .rig.source import RigSource
+from .scene import Scene
 
 Value = TypeVar("Value")
 Memory = MutableMapping[str, Any]
@@ -21,7 +22,8 @@ class Part(Generic[Value]):
     """``compute`` of ``inputs``, and of nothing else; it is a function of a module, so that a part can be sent elsewhere.
 
     Inputs that are parts are handed over as their values, ``RigOf`` as the rig, ``LookOf`` as the camera without what does not
-    decide its picture; in tuples too. All others are plain data. What is not ``kept`` is put together anew by every resolver.
+    decide its picture, ``BakerOf`` as what bakes that scene; in tuples too. All others are plain data. What is not ``kept`` is
+    put together anew by every resolver.
     """
 
     kind: str
@@ -49,12 +51,23 @@ class LookOf:
     camera: Camera
 
 
-class Resolver:
-    """Works parts out; ``memory`` is shared between resolvers and may forget at any time."""
+@dataclass(frozen=True, eq=False)
+class BakerOf:
+    """A scene among the inputs of a part that asks for many others of its parts: all of the scene counts."""
 
-    def __init__(self, rig_of: Callable[[RigSource], Rig], memory: Memory) -> None:
+    scene: Scene
+
+
+class Resolver:
+    """Works parts out; ``memory`` is shared between resolvers and may forget at any time. ``baker_of`` makes what bakes a
+    scene, where parts ask for that."""
+
+    def __init__(
+        self, rig_of: Callable[[RigSource], Rig], memory: Memory, baker_of: Callable[[Scene], Any] | None = None
+    ) -> None:
         self.rig_of = rig_of
         self.memory = memory
+        self.baker_of = baker_of
         self._unkept: dict[str, Any] = {}
 
     def value(self, part: Part[Value]) -> Value:
@@ -72,6 +85,10 @@ class Resolver:
             return self.rig_of(item.source)
         if isinstance(item, LookOf):
             return item.camera.look
+        if isinstance(item, BakerOf):
+            if self.baker_of is None:
+                raise TypeError("This resolver bakes no scenes.")
+            return self.baker_of(item.scene)
         if type(item) is tuple:
             return tuple(map(self._handed, item))
         return item
@@ -82,6 +99,10 @@ def _content(item: Any) -> Any:
         return item.key
     if isinstance(item, LookOf):
         return item.camera.looks_by
+    if isinstance(item, BakerOf):
+        s = item.scene
+        cameras = tuple(camera.shown_by for camera in s.cameras)
+        return s.id, s.name, s.rate, s.frames, s.delivery, s.characters, s.set_pieces, s.cut, s.room, cameras
     if type(item) is tuple:
         return tuple(map(_content, item))
     return item

@@ -5,49 +5,17 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from functools import cached_property
-from typing import Literal
 
 from .cameras.camera import Camera
 from .cameras.room import Room
 from .cut.cut import Cut
 from .errors import DomainError
 from .optics.lens import DeliveryFrame
-from .performance.exposure import Stepping
-from .performance.ride import Ride
+from .performance.character import Character
+from .rig.source import RigSource
 from .time.frames import FrameRange, Rate
 
-OffsetReading = Literal["auto", "add", "replace"]
 LONGEST_SCENE = 20_000
-
-
-@dataclass(frozen=True)
-class RigSource:
-    """Which file a rig comes from and how it is read. ``digest`` names the file's bytes in the store."""
-
-    digest: str
-    format: str
-    scale: float = 1.0
-    animation: str | None = None
-    offsets: OffsetReading = "auto"
-
-    def __post_init__(self) -> None:
-        if not 1e-6 <= self.scale <= 1e6:
-            raise DomainError(f"A scale of {self.scale} is not usable.", "Give one above 0, up to 1,000,000.")
-
-
-@dataclass(frozen=True)
-class Character:
-    """A rigged, moving character. ``start`` is the frame of its motion's time 0."""
-
-    id: str
-    name: str
-    source: RigSource
-    start: int = 1
-    stepping: Stepping = Stepping()
-    ride: Ride = Ride()
-    feet: tuple[str, ...] = ()
-    front_deg: float | None = None
-    """Which way it faces, where that is set: 0 is +Z, positive turns to its left; None goes by its file or its hips."""
 
 
 @dataclass(frozen=True)
@@ -86,15 +54,15 @@ class Scene:
             raise DomainError("The cut shows a camera that is not in the scene.", "Give its place to another camera.")
 
     def camera(self, camera_id: str) -> Camera:
-        place = self.camera_places.get(camera_id)
-        if place is None:
+        index = self.camera_indices.get(camera_id)
+        if index is None:
             raise DomainError("That camera is not in the scene any more.", "Choose another camera.")
-        return self.cameras[place]
+        return self.cameras[index]
 
     @cached_property
-    def camera_places(self) -> Mapping[str, int]:
-        """Which place each camera has in ``cameras``, by its id."""
-        return {camera.id: place for place, camera in enumerate(self.cameras)}
+    def camera_indices(self) -> Mapping[str, int]:
+        """The index of each camera in ``cameras``, by its id."""
+        return {camera.id: index for index, camera in enumerate(self.cameras)}
 
     @property
     def cameras_of_cut(self) -> tuple[Camera, ...]:
@@ -122,9 +90,9 @@ class Scene:
 
     def with_camera(self, camera: Camera) -> Scene:
         """The scene with this camera in the place of the one with its id."""
-        place = self.camera_places[camera.id]
-        changed = replace(self, cameras=(*self.cameras[:place], camera, *self.cameras[place + 1 :]))
-        vars(changed)["camera_places"] = self.camera_places  # the same, and not to be looked for again
+        index = self.camera_indices[camera.id]
+        changed = replace(self, cameras=(*self.cameras[:index], camera, *self.cameras[index + 1 :]))
+        vars(changed)["camera_indices"] = self.camera_indices  # the same, and not to be looked for again
         return changed
 
     def with_character(self, character: Character) -> Scene:

@@ -17,9 +17,9 @@ from .cameras.framing import Framing, SizeHold
 from .cameras.mounts import attached
 from .cameras.placement import ACTION_SAFE, camera_that_frames
 from .cameras.subjects import Subject, Target, group_of
-from .content import content_key
+from .parts import Part, RigOf
+from .performance.character import Character
 from .rig import transforms
-from .scene import Character
 from .time.channels import Channel
 
 ReviewSide = Literal["front", "side", "three-quarter", "top"]
@@ -39,10 +39,13 @@ SHOULDER_PLACE = (0.58, 0.34)
 """Where in the frame the face is held that is seen past a shoulder."""
 
 
+def face_part(character: Character) -> Part[Face]:
+    return Part("face", measure_face, (RigOf(character.performance.source),))
+
+
 def face_of(baker: Baker, character: Character) -> Face:
     """The character's face, measured once."""
-    rig = baker.rig_of(character.source)
-    return baker.part(content_key("face", character.source), lambda: measure_face(rig))
+    return baker.value(face_part(character))
 
 
 def head_subject(face: Face, character: Character) -> Subject:
@@ -56,7 +59,7 @@ def seen_from(camera: Camera, world_from_camera: Floats, focal_mm: float, baker:
     values = channel_values(camera, baker)
     standing = channels_standing_at(camera, world_from_camera, row, values, baker, keep_offset=False)
     channels = {name: Channel(value) for name, value in (standing | {"focal_mm": focal_mm}).items()}
-    return replace(camera, channels=replace(camera.channels, **channels))
+    return replace(camera, channels=camera.channels.having(**channels))
 
 
 def camera_from_view(baker: Baker, camera_id: str, pose: CameraPose, role: Role, frame: int) -> Camera:
@@ -104,7 +107,7 @@ def face_camera(baker: Baker, camera_id: str, character: Character, frame: int, 
     turned[:3, 0], turned[:3, 2] = -head[:3, 0], -head[:3, 2]
     turned[:3, 3] = head[:3, 3] - head[:3, 2] * depth
     camera = seen_from(camera, turned, FACE_MM, baker, row)
-    return replace(camera, channels=replace(camera.channels, focus_m=Channel(depth)))
+    return replace(camera, channels=camera.channels.having(focus_m=Channel(depth)))
 
 
 def point_of_view(baker: Baker, camera_id: str, character: Character, frame: int) -> Camera:

@@ -12,14 +12,18 @@ import numpy as np
 from eddyfield.core import edits
 from eddyfield.core.bake import Baker
 from eddyfield.core.cameras.aim import Aim
-from eddyfield.core.cameras.camera import LOCK_GROUPS, Camera, CameraPose
+from eddyfield.core.cameras.camera import Camera, CameraPose
+from eddyfield.core.cameras.camera_channels import LOCK_GROUPS
 from eddyfield.core.cameras.focus import Focus
 from eddyfield.core.cameras.mounts import Crane, Rail
 from eddyfield.core.cameras.subjects import Subject, Target
 from eddyfield.core.cut.cut import Cut
+from eddyfield.core.performance.character import Character
 from eddyfield.core.performance.exposure import Stepping
+from eddyfield.core.performance.performance import Performance
 from eddyfield.core.rig.rig import Rig
-from eddyfield.core.scene import Character, RigSource, Scene, SetPiece
+from eddyfield.core.rig.source import RigSource
+from eddyfield.core.scene import Scene, SetPiece
 from eddyfield.core.time.frames import FrameRange, Rate
 from eddyfield.formats import gltf
 from eddyfield.formats.gltf import GltfWriter
@@ -99,8 +103,8 @@ def scene(oda_digest: str, quill_digest: str, set_digest: str) -> Scene:
         "oda": RigSource(oda_digest, "gltf"), "quill": RigSource(quill_digest, "gltf"), "set": RigSource(set_digest, "gltf"),
     }  # fmt: skip
     rigs = {id(source): demo_rig(name) for name, source in sources.items()}
-    oda = Character(ODA, "Oda", sources["oda"], start=FIRST, stepping=Stepping(2), feet=("foot_l", "foot_r"))
-    quill = Character(QUILL, "Quill", sources["quill"], start=FIRST, front_deg=quill_watch.HEADING_DEG)
+    oda = Character(ODA, "Oda", Performance(sources["oda"], FIRST), stepping=Stepping(2), feet=("foot_l", "foot_r"))
+    quill = Character(QUILL, "Quill", Performance(sources["quill"], FIRST), front_deg=quill_watch.HEADING_DEG)
     shown = Scene(
         demo_id("crossing"),
         "Crossing",

@@ -13,10 +13,11 @@ from eddyfield.core.arrays import Floats
 from eddyfield.core.rig import transforms
 from eddyfield.core.rig.motion import Curve, Motion
 from eddyfield.core.rig.rig import Rig
-from eddyfield.core.scene import OffsetReading
+from eddyfield.core.rig.source import OffsetReading, RigSource
 from eddyfield.core.time.frames import meant_frame_seconds
 
 from .errors import FileError
+from .format import Format, Resolver
 from .limits import DEEPEST_JOINTS, check_depth
 from .names import unique_names
 
@@ -194,13 +195,15 @@ def _positions_add(joints: list[_Joint], rows: Floats, offsets: OffsetReading, n
             affected.append((joint, axes))
     if not affected:
         return True
-    held = added = 0.0
+    replacing_cost = adding_cost = 0.0
     for joint, axes in affected:
         if joint.parent >= 0:
-            held += sum(abs(rows[0, c] - joint.offset[a]) for c, a in axes)
-            added += sum(abs(rows[0, c]) for c, _ in axes)
-    if held + added > 0 and (held < 0.25 * added or added < 0.25 * held):
-        adds = added < held
+            replacing_cost += sum(abs(rows[0, c] - joint.offset[a]) for c, a in axes)
+            adding_cost += sum(abs(rows[0, c]) for c, _ in axes)
+    if replacing_cost + adding_cost > 0 and (
+        replacing_cost < 0.25 * adding_cost or adding_cost < 0.25 * replacing_cost
+    ):
+        adds = adding_cost < replacing_cost
         why = "beside the offset the first row is empty" if adds else "the first row already holds the offset"
     else:
         adding, replacing = _lowest(joints, rows, True), _lowest(joints, rows, False)
@@ -213,8 +216,8 @@ def _positions_add(joints: list[_Joint], rows: Floats, offsets: OffsetReading, n
 
 
 def _first_row_is_empty(affected: list[tuple[_Joint, list[tuple[int, int]]]], rows: Floats) -> bool:
-    held = sum(abs(rows[0, c] - j.offset[a]) for j, axes in affected for c, a in axes)
-    return bool(sum(abs(rows[0, c]) for _, axes in affected for c, _ in axes) < held)
+    replacing_cost = sum(abs(rows[0, c] - j.offset[a]) for j, axes in affected for c, a in axes)
+    return bool(sum(abs(rows[0, c]) for _, axes in affected for c, _ in axes) < replacing_cost)
 
 
 def _lowest(joints: list[_Joint], rows: Floats, adds: bool) -> float:
@@ -258,3 +261,12 @@ def _rig(
         scale=scale,
         notes=notes,
     )
+
+
+def _read(data: bytes, source: RigSource, resolve: Resolver | None, with_mesh: bool) -> Rig:
+    if source.animation is not None:
+        raise FileError("A BVH holds one motion without a name.", "Leave the animation away.")
+    return read(data, scale=source.scale, offsets=source.offsets)
+
+
+FORMAT = Format("bvh", "BVH motion", (".bvh",), 0.01, _read)

@@ -2,44 +2,28 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from dataclasses import dataclass
+from importlib import import_module
 from pathlib import PurePath
+from pkgutil import iter_modules
 
+from eddyfield import formats
 from eddyfield.core.rig.mannequin import with_body
 from eddyfield.core.rig.rig import Rig
-from eddyfield.core.scene import RigSource
+from eddyfield.core.rig.source import RigSource
 
-from . import bvh, gltf
 from .errors import FileError
-from .gltf.container import Resolver
+from .format import Format, Resolver
 
 
-@dataclass(frozen=True)
-class Format:
-    """A format that rigs are read from."""
-
-    name: str
-    title: str
-    suffixes: tuple[str, ...]
-    default_scale: float
-    read: Callable[[bytes, RigSource, Resolver | None, bool], Rig]
+def _found() -> tuple[Format, ...]:
+    """Those of all files of this folder that have a ``FORMAT``."""
+    modules = (
+        import_module(f"{formats.__name__}.{m.name}") for m in iter_modules(formats.__path__) if m.name != "table"
+    )
+    return tuple(vars(module)["FORMAT"] for module in modules if "FORMAT" in vars(module))
 
 
-def _read_gltf(data: bytes, source: RigSource, resolve: Resolver | None, with_mesh: bool) -> Rig:
-    return gltf.read(data, scale=source.scale, animation=source.animation, resolve=resolve, with_mesh=with_mesh)
-
-
-def _read_bvh(data: bytes, source: RigSource, resolve: Resolver | None, with_mesh: bool) -> Rig:
-    if source.animation is not None:
-        raise FileError("A BVH holds one motion without a name.", "Leave the animation away.")
-    return bvh.read(data, scale=source.scale, offsets=source.offsets)
-
-
-FORMATS = (
-    Format("gltf", "glTF 2.0", (".glb", ".gltf"), 1.0, _read_gltf),
-    Format("bvh", "BVH motion", (".bvh",), 0.01, _read_bvh),
-)
+FORMATS = _found()
 
 
 def format_of(file_name: str) -> Format:
@@ -53,7 +37,11 @@ def format_of(file_name: str) -> Format:
 
 
 def format_named(name: str) -> Format:
-    return next(f for f in FORMATS if f.name == name)
+    """Raises ``FileError`` where there is none of this name."""
+    found = next((f for f in FORMATS if f.name == name), None)
+    if found is None:
+        raise FileError(f"There is no format “{name[:40]}”.", f"Choose one of {', '.join(f.name for f in FORMATS)}.")
+    return found
 
 
 def read_rig(data: bytes, source: RigSource, resolve: Resolver | None = None, with_mesh: bool = True) -> Rig:

@@ -32,6 +32,7 @@ def launch(root: Path, words: list[str]) -> int:
             with machine.alone():
                 machine.need_debian(DATABASE_PACKAGES)
                 machine.need_python("run")
+                machine.need_compiled_loops()
                 machine.need_front_end()
             return _become(machine, ["serve", *(["--demo"] if command == "demo" else []), *rest])
         if command in ("tracks", "strobe", "framing"):
@@ -43,6 +44,7 @@ def launch(root: Path, words: list[str]) -> int:
             with machine.alone():
                 machine.need_debian(DATABASE_PACKAGES)
                 machine.need_python("run", "test")
+                machine.need_compiled_loops()
                 machine.need_node_modules()
                 machine.need_front_end()
             words = [str(machine.python), "-m", "benchmarks", *rest]
@@ -51,6 +53,7 @@ def launch(root: Path, words: list[str]) -> int:
             with machine.alone():
                 machine.need_debian({**DATABASE_PACKAGES, **BROWSER_PACKAGES})
                 machine.need_python("run", "test")
+                machine.need_compiled_loops()
                 machine.need_node_modules()
                 machine.need_front_end()
             return _test(machine, rest)

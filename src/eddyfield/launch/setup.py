@@ -103,6 +103,23 @@ class Machine:
             _run(pip, "pip", f"{self.python} -m pip install -r {source}")
             mark.write_text(wanted)
 
+    def need_compiled_loops(self) -> None:
+        """The core's compiled loops, so that nobody waits for the compiler later. Without them it is slower, not wrong."""
+        mark = self.venv / "compiled"
+        wanted = _digest([self.root / "src/eddyfield/core/rig/compiled.py", self.root / "requirements" / "run.txt"])
+        if mark.exists() and mark.read_text() == wanted:
+            return
+        say("compiling loops of the core")
+        words = [str(self.python), "-c", "import eddyfield.core.rig.compiled"]
+        environment = {**os.environ, "PYTHONPATH": str(self.root / "src")}
+        done = subprocess.run(
+            words, env=environment, check=False, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True
+        )
+        if done.returncode:
+            reason = (done.stdout or "").strip().splitlines()[-1:] or ["no reason given"]
+            say(f"they cannot be compiled here ({reason[0]}): large rigs are evaluated more slowly")
+        mark.write_text(wanted)
+
     def need_node_modules(self) -> None:
         web = self.root / "web"
         mark = web / "node_modules" / ".installed"

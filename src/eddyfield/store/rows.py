@@ -11,13 +11,17 @@ from typing import Any, NamedTuple
 
 from pydantic import TypeAdapter
 
-from eddyfield.core.cameras.camera import CHANNEL_NAMES, Camera, CameraChannels, FilmBack, Glass, SavedView
+from eddyfield.core.cameras.camera import Camera, FilmBack, Glass, SavedView
+from eddyfield.core.cameras.camera_channels import CAMERA_CHANNELS, camera_channels
 from eddyfield.core.cameras.room import Room
 from eddyfield.core.cut.cut import Cut, CutEntry
 from eddyfield.core.optics.lens import DeliveryFrame
+from eddyfield.core.performance.character import Character
 from eddyfield.core.performance.exposure import Stepping
+from eddyfield.core.performance.performance import Performance
 from eddyfield.core.performance.ride import Ride
-from eddyfield.core.scene import Character, RigSource, Scene, SetPiece
+from eddyfield.core.rig.source import RigSource
+from eddyfield.core.scene import Scene, SetPiece
 from eddyfield.core.time.channels import Channel, Handle, Key
 from eddyfield.core.time.frames import FrameRange, Rate
 
@@ -27,8 +31,6 @@ Row = dict[str, Any]
 
 
 _VALUES: TypeAdapter[tuple[tuple[str, float], ...]] = TypeAdapter(tuple[tuple[str, float], ...])
-_PLAIN = CameraChannels().by_name()
-"""Channels as they are where nobody has set them: these are not written."""
 
 
 class RowKey(NamedTuple):
@@ -84,28 +86,28 @@ def _parts(scene: Scene, beside: Scene | None) -> dict[tuple[str, str], _Part]:
     """The parts of a scene; cameras that are the same object in the same place ``beside`` it are left out."""
     parts: dict[tuple[str, str], _Part] = {("scene", scene.id): (scene, scene.id, 0)}
     others = beside.cameras if beside else ()
-    for place, (camera, other) in enumerate(zip_longest(scene.cameras, others[: len(scene.cameras)])):
+    for index, (camera, other) in enumerate(zip_longest(scene.cameras, others[: len(scene.cameras)])):
         if camera is not other:
-            parts["camera", camera.id] = (camera, scene.id, place)
-    for place, character in enumerate(scene.characters):
-        parts["scene_character", character.id] = (character, scene.id, place)
-    for place, piece in enumerate(scene.set_pieces):
-        parts["set_piece", piece.id] = (piece, scene.id, place)
+            parts["camera", camera.id] = (camera, scene.id, index)
+    for index, character in enumerate(scene.characters):
+        parts["scene_character", character.id] = (character, scene.id, index)
+    for index, piece in enumerate(scene.set_pieces):
+        parts["set_piece", piece.id] = (piece, scene.id, index)
     for entry in scene.cut.entries:
         parts["cut_entry", str(entry.first)] = (entry, scene.id, 0)
     return parts
 
 
-def _rows_of(part: Any, scene_id: str, place: int, beside: Any = None) -> Rows:
+def _rows_of(part: Any, scene_id: str, index: int, beside: Any = None) -> Rows:
     """The rows of a part; those that it shares as the same objects with the part ``beside`` it may be left out."""
     if isinstance(part, Scene):
         return _scene_row(part)
     if isinstance(part, Camera):
-        return _camera_rows(part, scene_id, place, beside)
+        return _camera_rows(part, scene_id, index, beside)
     if isinstance(part, Character):
-        return _character_rows(part, scene_id, place)
+        return _character_rows(part, scene_id, index)
     if isinstance(part, SetPiece):
-        row = {"id": part.id, "scene_id": scene_id, "place": place, "name": part.name, **_source_columns(part.source)}
+        row = {"id": part.id, "scene_id": scene_id, "place": index, "name": part.name, **_source_columns(part.source)}
         return {RowKey("set_piece", (part.id,)): row}
     entry: CutEntry = part
     row = {"scene_id": scene_id, "first_frame": entry.first, "camera_id": entry.camera_id}
@@ -129,10 +131,10 @@ def _scene_row(scene: Scene) -> Rows:
     return {RowKey("scene", (scene.id,)): row}
 
 
-def _camera_rows(camera: Camera, scene_id: str, place: int, beside: Camera | None) -> Rows:
+def _camera_rows(camera: Camera, scene_id: str, index: int, beside: Camera | None) -> Rows:
     back, glass = camera.back, camera.glass
     row: Row = {
-        "id": camera.id, "scene_id": scene_id, "place": place, "name": camera.name, "role": camera.role,
+        "id": camera.id, "scene_id": scene_id, "place": index, "name": camera.name, "role": camera.role,
         "tint": camera.tint, "pattern": camera.pattern, "locks": ",".join(camera.locks),
         "back_width_mm": back.width_mm, "back_height_mm": back.height_mm, "gate": back.gate, "squeeze": back.squeeze,
         "shift_x": glass.shift_x, "shift_y": glass.shift_y, "near_m": glass.near_m, "far_m": glass.far_m,
@@ -142,12 +144,12 @@ def _camera_rows(camera: Camera, scene_id: str, place: int, beside: Camera | Non
         "framing": FRAMING.write(camera.framing),
     }  # fmt: skip
     rows: dict[RowKey, Row] = {RowKey("camera", (camera.id,)): row}
-    others = beside.channels.by_name() if beside else {}
+    others = beside.channels if beside else {}
     unkeyed, before = dict(camera.unkeyed), dict(beside.unkeyed) if beside else {}
-    for name, channel in camera.channels.by_name().items():
+    for name, channel in camera.channels.items():
         other = others.get(name)
         if (channel is other and unkeyed.get(name) == before.get(name)) or (
-            channel == _PLAIN[name] and name not in unkeyed
+            channel == CAMERA_CHANNELS.plain[name] and name not in unkeyed
         ):
             continue
         shared = {id(key) for key in other.keys} if other else set()
@@ -172,11 +174,11 @@ def _camera_rows(camera: Camera, scene_id: str, place: int, beside: Camera | Non
     return rows
 
 
-def _character_rows(character: Character, scene_id: str, place: int) -> Rows:
+def _character_rows(character: Character, scene_id: str, index: int) -> Rows:
     stepping, ride = character.stepping, character.ride
     row: Row = {
-        "id": character.id, "scene_id": scene_id, "place": place, "name": character.name,
-        **_source_columns(character.source), "start_frame": character.start,
+        "id": character.id, "scene_id": scene_id, "place": index, "name": character.name,
+        **_source_columns(character.performance.source), "start_frame": character.performance.start,
         "step": stepping.step, "step_offset": stepping.offset, "keep_key_poses": int(stepping.keep_key_poses),
         "ride_way": ride.way, "ride_weight": ride.weight, "ride_anchor": ride.anchor,
         "front_deg": character.front_deg,
@@ -261,8 +263,8 @@ def _camera(row: Row, channel_rows: list[Row], keys: dict[tuple[str, str], list[
             row["shift_x"], row["shift_y"], row["near_m"], row["far_m"], row["orthographic_height_m"],
             row["circle_mm"], row["shutter_deg"],
         ),
-        CameraChannels(**channels),
-        tuple((n, unkeyed[n]) for n in CHANNEL_NAMES if n in unkeyed),
+        camera_channels(**channels),
+        CAMERA_CHANNELS.in_order(unkeyed),
         MOUNT.read(row["mount"]),
         read_if_any(AIM, row["aim"]),
         read_if_any(FOCUS, row["focus"]),
@@ -278,8 +280,7 @@ def _character(row: Row, feet: list[Row]) -> Character:
     return Character(
         row["id"],
         row["name"],
-        _source(row),
-        row["start_frame"],
+        Performance(_source(row), row["start_frame"]),
         Stepping(row["step"], row["step_offset"], bool(row["keep_key_poses"])),
         Ride(row["ride_way"], row["ride_weight"], row["ride_anchor"]),
         tuple(r["joint"] for r in sorted(feet, key=lambda r: r["place"])),

@@ -21,7 +21,7 @@ from .rows import Difference, Row, all_rows, difference, scene_from_rows
 from .writing import KEY_COLUMNS, write
 
 KEPT_SCENES = 32
-MOST_TOLD = 20
+MOST_NAMED = 20
 """Edits that a conflict names."""
 MOST_ROWS = 400_000
 """Of one edit: more is refused, once and for all."""
@@ -256,7 +256,7 @@ class Scenes:
     @staticmethod
     def _refuse_conflict(cursor: DictCursor, scene_id: str, current: int, revision: int) -> None:
         if current != revision:
-            since = change_record.of_scene_since(cursor, scene_id, revision, MOST_TOLD)
+            since = change_record.of_scene_since(cursor, scene_id, revision, MOST_NAMED)
             raise Conflict(current, tuple(change.edit for change in since))
 
     @staticmethod
@@ -294,10 +294,10 @@ def _number_places(cursor: DictCursor, scene: Scene) -> None:
     }
     for table, in_order in ids.items():
         cursor.execute(f"SELECT id, place FROM {table} WHERE scene_id = %s", (scene.id,))
-        places = {row["id"]: row["place"] for row in cursor.fetchall()}
-        for place, thing_id in enumerate(in_order):
-            if places[thing_id] != place:
-                cursor.execute(f"UPDATE {table} SET place = %s WHERE id = %s", (place, thing_id))
+        indices = {row["id"]: row["place"] for row in cursor.fetchall()}
+        for index, thing_id in enumerate(in_order):
+            if indices[thing_id] != index:
+                cursor.execute(f"UPDATE {table} SET place = %s WHERE id = %s", (index, thing_id))
 
 
 def _listed(row: Row) -> Listed:
@@ -344,13 +344,13 @@ def _key_rows(cursor: DictCursor, scene_id: str) -> list[tuple[str, Row]]:
     columns = list(KEY_COLUMNS)[2:]
     cursor.execute(f"SET SESSION group_concat_max_len = {LARGEST_PACKET}")
     cursor.execute(
-        f"SELECT camera_id, channel, JSON_ARRAYAGG(JSON_ARRAY({', '.join(columns)})) AS told FROM camera_key"
+        f"SELECT camera_id, channel, JSON_ARRAYAGG(JSON_ARRAY({', '.join(columns)})) AS key_rows FROM camera_key"
         f" WHERE {_OF_SCENE['camera_key']} GROUP BY camera_id, channel",
         (scene_id,),
     )
     out: list[tuple[str, Row]] = []
     for row in cursor.fetchall():
         own = {"camera_id": row["camera_id"], "channel": row["channel"]}
-        for values in orjson.loads(row["told"]):
+        for values in orjson.loads(row["key_rows"]):
             out.append(("camera_key", {**own, **dict(zip(columns, values, strict=True))}))
     return out

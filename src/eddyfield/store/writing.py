@@ -62,9 +62,9 @@ def _put(cursor: DictCursor, table: str, rows: Sequence[Row], are_there: bool) -
 def _put_keys(cursor: DictCursor, table: str, rows: Sequence[Row], are_there: bool) -> None:
     names = ", ".join(f"`{c}`" for c in KEY_COLUMNS)
     paths = ", ".join(f"`{name}` {kind} PATH '$[{n}]'" for n, (name, kind) in enumerate(KEY_COLUMNS.items()))
-    told = orjson.dumps([[row[c] for c in KEY_COLUMNS] for row in rows]).decode()
+    values = orjson.dumps([[row[c] for c in KEY_COLUMNS] for row in rows]).decode()
     statement = f"INSERT INTO `{table}` ({names}) SELECT {names} FROM JSON_TABLE(%s, '$[*]' COLUMNS ({paths})) AS t"
-    cursor.execute(statement + (_taking_over(table, list(KEY_COLUMNS)) if are_there else ""), (told,))
+    cursor.execute(statement + (_taking_over(table, list(KEY_COLUMNS)) if are_there else ""), (values,))
 
 
 def _taking_over(table: str, columns: Sequence[str]) -> str:

@@ -10,6 +10,7 @@ from pathlib import Path
 
 from flask import Flask, Response, g, request, send_from_directory
 
+from eddyfield.core.bake import Baker
 from eddyfield.core.scene import Scene
 from eddyfield.store.blobs import Blobs
 from eddyfield.store.changes import Changes
@@ -159,8 +160,8 @@ def _install_scenes(app: Flask, scenes: Scenes, views: SceneViews, disk: Disk) -
     # A few at a time compute: many threads that want the interpreter at once make everybody wait for the slowest.
     turns = threading.BoundedSemaphore(AT_ONCE)
 
-    def answer(standing: Standing, view: View) -> Response:
-        return Response(pack(views.answer(standing, view)), content_type=CONTENT_TYPE)
+    def answer(standing: Standing, view: View, baker: Baker | None = None) -> Response:
+        return Response(pack(views.answer(standing, view, baker)), content_type=CONTENT_TYPE)
 
     @app.post("/api/scenes/<uuid:scene_id>/view")
     def view_scene(scene_id: object) -> Response:
@@ -174,11 +175,14 @@ def _install_scenes(app: Flask, scenes: Scenes, views: SceneViews, disk: Disk) -
         disk.check()
         with turns:
             baker = views.edit_baker(scenes.get(str(scene_id)))
+            baked: Baker | None = None
 
             def change(scene: Scene) -> Scene:
+                nonlocal baked
                 after = body.edit.apply(scene, baker(scene))
                 if after is not scene:  # what cannot be shown is refused, and not stored
-                    views.bake(baker(after), body.view)
+                    baked = baker(after)
+                    views.bake(baked, body.view)
                 return after
 
             standing = scenes.apply(
@@ -191,7 +195,7 @@ def _install_scenes(app: Flask, scenes: Scenes, views: SceneViews, disk: Disk) -
                 body.view.window_id,
                 edit_as_text(body.edit),
             )
-            return answer(standing, body.view)
+            return answer(standing, body.view, baked)
 
     @app.post("/api/scenes/<uuid:scene_id>/preview")
     def preview_edit(scene_id: object) -> Response:
@@ -199,7 +203,7 @@ def _install_scenes(app: Flask, scenes: Scenes, views: SceneViews, disk: Disk) -
         with turns:
             standing = scenes.get(str(scene_id), body.view.window_id)
             shown = body.edit.apply(standing.scene, views.baker(standing.scene))
-            previewed = views.answer(replace(standing, scene=shown), body.view, stored=False)
+            previewed = views.preview(replace(standing, scene=shown), body.view)
             return Response(pack(previewed), content_type=CONTENT_TYPE)
 
     @app.post("/api/scenes/<uuid:scene_id>/undo")

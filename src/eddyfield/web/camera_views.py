@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+from collections.abc import Sequence
 from typing import Any
 
 import numpy as np
@@ -9,24 +11,28 @@ import numpy as np
 from eddyfield.core.arrays import Floats
 from eddyfield.core.bake import Baker
 from eddyfield.core.cameras.aim import target_places
-from eddyfield.core.cameras.camera import CHANNEL_NAMES, POSE_NAMES, Camera
+from eddyfield.core.cameras.camera import Camera
+from eddyfield.core.cameras.camera_channels import CAMERA_CHANNELS, POSE_NAMES
 from eddyfield.core.cameras.mounts import Rail
 from eddyfield.core.cameras.subjects import group_of, place_of
 from eddyfield.core.optics.depth_of_field import circle_of_confusion_mm, sharp_range
 from eddyfield.core.readings.subject_figures import circle_px, subject_figures
-from eddyfield.core.time.channels import KeyShape
+from eddyfield.core.time.channel_tables import Channels
+from eddyfield.core.time.channels import KEY_SHAPES, Key, KeyShape
 
-from . import answers
+from . import answers, parts
 
 RAIL_POINTS = 200
 FARTHEST_M = 1e9
 """Stands for infinity in numbers that are sent."""
 
 
-def camera_view(camera: Camera, path: str, views: list[answers.SavedViewView]) -> answers.CameraView:
+def camera_view(
+    camera: Camera, path: str, channels_part: str, views: list[answers.SavedViewView]
+) -> answers.CameraView:
     """A camera's settings."""
     shapes: dict[Any, KeyShape] = {}
-    channels = camera.channels.by_name()
+    channels = camera.channels
     for channel in channels.values():
         for key in channel.keys:
             shapes.setdefault(key.time, key.shape)
@@ -36,11 +42,31 @@ def camera_view(camera: Camera, path: str, views: list[answers.SavedViewView]) -
         keyed_channels=[name for name, channel in channels.items() if channel.keys],
         keys=[answers.CameraKeyView(time=str(t), frame=float(t), shape=shapes[t]) for t in sorted(shapes)],
         back=camera.back, glass=camera.glass, mount=camera.mount, aim=camera.aim, focus=camera.focus,
-        framing=camera.framing, path=path, views=views,
+        framing=camera.framing, path=path, channels=channels_part, views=views,
     )  # fmt: skip
 
 
-def camera_part(baker: Baker, camera: Camera) -> answers.CameraPart:
+def channels_part(channels: Channels) -> parts.ChannelsPart:
+    """The channels that have keys."""
+    return parts.ChannelsPart(keyed={name: _keys(c.keys) for name, c in channels.items() if c.keys})
+
+
+def _keys(keys: Sequence[Key]) -> parts.ChannelKeys:
+    nothing = (math.nan, math.nan)
+    handles = [
+        [*((h.frames, h.value) if h else nothing), *((o.frames, o.value) if o else nothing)]
+        for h, o in ((key.handle_in, key.handle_out) for key in keys)
+    ]
+    return parts.ChannelKeys(
+        times=[str(key.time) for key in keys],
+        frames=np.array([float(key.time) for key in keys]),
+        values=np.array([key.value for key in keys]),
+        shapes=np.array([KEY_SHAPES.index(key.shape) for key in keys], dtype=np.uint8),
+        handles=np.array(handles),
+    )
+
+
+def camera_part(baker: Baker, camera: Camera) -> parts.CameraPart:
     """A camera over all frames."""
     found = baker.camera(camera)
     path, count = found.path, found.path.count
@@ -55,13 +81,13 @@ def camera_part(baker: Baker, camera: Camera) -> answers.CameraPart:
         rail = camera.mount.at(np.linspace(0, 1, RAIL_POINTS, endpoint=not camera.mount.closed))[0]
     aim, framing = camera.aim, camera.framing
     reached = found.aim_reached + 2 * found.place_reached + 4 * found.size_reached
-    return answers.CameraPart(
+    return parts.CameraPart(
         world_from_camera=columns(path.world_from_camera),
         pose=floats(found.pose),
         pixels_per_slope=floats(slopes),
         depths=floats(depths),
         view_height_m=floats(np.zeros(0) if found.view_height_m is None else found.view_height_m),
-        values={n: floats(found.values[n]) for n in CHANNEL_NAMES if n not in POSE_NAMES},
+        values={n: floats(found.values[n]) for n in CAMERA_CHANNELS if n not in POSE_NAMES},
         reached=reached.astype(np.uint8),
         wanted_px=floats(nothing if found.wanted_px is None else found.wanted_px),
         aim_places=floats(target_places(aim.targets, aim.follows, baker) if aim else nothing),
@@ -71,12 +97,12 @@ def camera_part(baker: Baker, camera: Camera) -> answers.CameraPart:
     )
 
 
-def subjects_part(baker: Baker, camera: Camera) -> answers.SubjectsPart:
+def subjects_part(baker: Baker, camera: Camera) -> parts.SubjectsPart:
     """The figures of every character in a camera."""
-    return answers.SubjectsPart(
+    return parts.SubjectsPart(
         circle_px=circle_px(baker, camera),
         characters=[
-            answers.SubjectFigures(
+            parts.SubjectFigures(
                 name=figures.name, distance_m=floats(figures.distance_m), above_m=floats(figures.above_m),
                 angle_deg=floats(figures.angle_deg), size_px=floats(figures.size_px), blur_px=floats(figures.blur_px),
             )

@@ -14,6 +14,7 @@ from collections.abc import Callable, Iterator
 
 from flask import Flask, Response
 
+from eddyfield.core.edits import title_of
 from eddyfield.store.changes import Change, Changes
 
 from .answers import SceneChanged
@@ -129,11 +130,11 @@ def _put(listener: Listener, change: Change | None) -> None:
 
 
 def _event(change: Change) -> bytes:
-    told = SceneChanged(
-        scene_id=change.scene_id, revision=change.revision, way=change.way, edit=change.edit, who=change.who,
+    event = SceneChanged(
+        scene_id=change.scene_id, revision=change.revision, way=change.way, edit=title_of(change.edit), who=change.who,
         window_id=change.window_id,
     )  # fmt: skip
-    return f"event: changed\ndata: {told.model_dump_json()}\n\n".encode()
+    return f"event: changed\ndata: {event.model_dump_json()}\n\n".encode()
 
 
 def install_event_stream(app: Flask, streams: EventStreams) -> None:

@@ -12,10 +12,11 @@ from eddyfield.formats.gltf.shot import ShotCamera, ShotCharacter, notes_on, wri
 def arc_csv(baker: Baker, character_id: str, joint: str, frozen_frame: int | None = None) -> str:
     """The track of a joint through the cut, or frozen on one frame's camera: a row a frame."""
     character = baker.scene.character(character_id)
-    node = baker.rig_of(character.source).find(joint)
+    node = baker.rig(character).find(joint)
     frames = baker.scene.frames
     frozen = None if frozen_frame is None or frozen_frame not in frames else frozen_frame - frames.first
     arc = baker.arc(character, node, None, frozen)
+    judgement = baker.judged_arc(character, node, None, frozen).judgement
     starts = baker.exposure_starts(character)
     return table(
         {
@@ -26,9 +27,9 @@ def arc_csv(baker: Baker, character_id: str, joint: str, frozen_frame: int | Non
             "spacing_px": arc.spacing_px,
             "subject_share_px": arc.subject_px,
             "camera_share_px": arc.camera_px,
-            "off_arc_px": arc.judgement.off_arc,
-            "off_spacing_px": arc.judgement.off_spacing,
-            "least_tellable_px": arc.judgement.least,
+            "off_arc_px": judgement.off_arc,
+            "off_spacing_px": judgement.off_spacing,
+            "least_tellable_px": judgement.least,
         }
     )
 
@@ -72,6 +73,6 @@ def _characters(baker: Baker) -> list[ShotCharacter]:
     for character in baker.scene.characters:
         rows = baker.exposure_starts(character) - baker.scene.frames.first
         carried = baker.ride_transforms(character) if character.ride.way != "off" else None
-        seconds = (baker.exposure_starts(character) - character.start) / float(baker.scene.rate)
-        out.append(ShotCharacter(character.name, baker.rig_of(character.source), seconds, rows, carried))
+        seconds = (baker.exposure_starts(character) - character.performance.start) / float(baker.scene.rate)
+        out.append(ShotCharacter(character.name, baker.rig(character), seconds, rows, carried))
     return out

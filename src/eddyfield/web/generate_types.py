@@ -1,4 +1,5 @@
-"""Writes the browser's types from the server's models: ``python -m eddyfield.web.generate_types [--check]``."""
+"""Writes the browser's types from the server's models, and the tables that it shares with the core:
+``python -m eddyfield.web.generate_types [--check]``."""
 
 from __future__ import annotations
 
@@ -8,21 +9,33 @@ import sys
 from pathlib import Path
 from typing import Any
 
+from eddyfield.core.cameras.camera_channels import CAMERA_CHANNELS
+from eddyfield.core.readings.reading import READING_TITLES
+from eddyfield.core.time.channel_tables import SIGNS
+from eddyfield.core.time.channels import KEY_SHAPES
+
 from .answers import ANSWERS
+from .parts import PARTS
 from .requests import REQUESTS, schema_of
 
 WEB = Path(__file__).resolve().parents[3] / "web"
 TARGET = WEB / "src" / "api" / "generated.ts"
+TABLES = WEB / "src" / "api" / "tables.ts"
 
 
 def combined_schema() -> dict[str, object]:
     """One schema whose definitions are all requests and answers; answers, and what they have in common with requests, have
     all of their members."""
-    answered = schema_of(ANSWERS, "serialization")["$defs"]
+    answered = schema_of((*ANSWERS, *PARTS), "serialization")["$defs"]
     for definition in answered.values():
         if "properties" in definition:
             definition["required"] = list(definition["properties"])
     definitions = {**schema_of(REQUESTS, "validation")["$defs"], **answered}
+    for definition in definitions.values():
+        _require_discriminators(definition)
+        for member in definition.get("properties", {}).values():
+            if "$ref" in member:  # a default beside it would make a type of its own of it
+                member.pop("default", None)
     _write_tuples_as_lists(definitions)
     _write_times_as_text(definitions)
     for definition in definitions.values():
@@ -30,6 +43,13 @@ def combined_schema() -> dict[str, object]:
         for member in definition.get("properties", {}).values():
             member.pop("title", None)
     return {"title": "Everything", "type": "object", "$defs": definitions, "additionalProperties": False}
+
+
+def _require_discriminators(definition: dict[str, Any]) -> None:
+    """A member that can only have one value, by which one kind is told from others, is always there."""
+    fixed = [name for name, member in definition.get("properties", {}).items() if "const" in member]
+    if fixed:
+        definition["required"] = list(dict.fromkeys([*definition.get("required", ()), *fixed]))
 
 
 def _write_tuples_as_lists(node: Any) -> None:
@@ -73,17 +93,36 @@ def generated() -> str:
     return done.stdout
 
 
+def generated_tables() -> str:
+    """What the core knows of channels, keys and readings, as constants."""
+    channels = {
+        name: {
+            "title": kind.title, "sign": SIGNS[kind.unit], "lock_group": kind.lock_group,
+            "least": kind.least, "greatest": kind.greatest,
+        }
+        for name, kind in CAMERA_CHANNELS.items()
+    }  # fmt: skip
+    tables = {"CAMERA_CHANNELS": channels, "KEY_SHAPES": KEY_SHAPES, "READING_TITLES": READING_TITLES}
+    lines = ["/* Generated from the core by python -m eddyfield.web.generate_types; not to be edited. */"]
+    lines += [f"export const {name} = {json.dumps(table, indent=2)} as const;" for name, table in tables.items()]
+    words = ["npx", "--no-install", "prettier", "--stdin-filepath", str(TABLES)]
+    done = subprocess.run(words, cwd=WEB, input="\n".join(lines), text=True, capture_output=True, check=False)
+    if done.returncode:
+        raise SystemExit(f"The tables could not be written: {done.stderr}")
+    return done.stdout
+
+
 def main() -> int:
-    source = generated()
+    sources = {TARGET: generated(), TABLES: generated_tables()}
     if "--check" in sys.argv:
-        if not TARGET.exists() or TARGET.read_text() != source:
-            print(
-                "web/src/api/generated.ts is not current: run  python -m eddyfield.web.generate_types", file=sys.stderr
-            )
-            return 1
-        return 0
+        stale = [file for file, source in sources.items() if not file.exists() or file.read_text() != source]
+        for file in stale:
+            name = file.relative_to(WEB.parent)
+            print(f"{name} is not current: run  python -m eddyfield.web.generate_types", file=sys.stderr)
+        return 1 if stale else 0
     TARGET.parent.mkdir(parents=True, exist_ok=True)
-    TARGET.write_text(source)
+    for file, source in sources.items():
+        file.write_text(source)
     return 0
 
 

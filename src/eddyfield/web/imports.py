@@ -10,14 +10,18 @@ import numpy as np
 
 from eddyfield.core.arrays import Floats
 from eddyfield.core.cameras import placement
-from eddyfield.core.cameras.camera import Camera, CameraChannels
+from eddyfield.core.cameras.camera import Camera
+from eddyfield.core.cameras.camera_channels import camera_channels
 from eddyfield.core.cut.cut import Cut
 from eddyfield.core.edits.names import usable_name
 from eddyfield.core.errors import DomainError
 from eddyfield.core.optics.lens import DeliveryFrame
+from eddyfield.core.performance.character import Character
+from eddyfield.core.performance.performance import Performance
 from eddyfield.core.rig import transforms
 from eddyfield.core.rig.rig import Rig
-from eddyfield.core.scene import LONGEST_SCENE, Character, RigSource, Scene
+from eddyfield.core.rig.source import RigSource
+from eddyfield.core.scene import LONGEST_SCENE, Scene
 from eddyfield.core.time.channels import Channel
 from eddyfield.core.time.frames import FrameRange, Rate, last_frame_of, seconds_at
 from eddyfield.formats.errors import FileError
@@ -88,7 +92,7 @@ def make_scene(request: MakeScene, data: bytes) -> Scene:
         )
     frames = FrameRange(request.start, last_frame_of(rig.motion.duration_seconds, request.start, rate))
     camera = fitted_camera(rig, frames, rate)
-    character = Character(str(uuid.uuid4()), name, source, request.start, feet=placement.feet_of(rig))
+    character = Character(str(uuid.uuid4()), name, Performance(source, request.start), feet=placement.feet_of(rig))
     return Scene(
         str(uuid.uuid4()), name, rate, frames,
         cameras=(camera,), characters=(character,), cut=Cut.of((request.start, camera.id)),
@@ -107,7 +111,7 @@ def fitted_camera(rig: Rig, frames: FrameRange, rate: Rate) -> Camera:
     pose = placement.fitting_pose(blocks, front, camera.lens(), DeliveryFrame())
     pan, tilt, roll = (float(a) for a in transforms.angles_from_rotation(pose[:3, :3]))
     place = dict(zip(("x", "y", "z"), (Channel(float(v)) for v in pose[:3, 3]), strict=True))
-    channels = CameraChannels(**place, pan=Channel(pan), tilt=Channel(tilt), roll=Channel(roll))
+    channels = camera_channels(**place, pan=Channel(pan), tilt=Channel(tilt), roll=Channel(roll))
     return replace(camera, channels=channels)
 
 

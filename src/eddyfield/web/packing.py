@@ -9,7 +9,7 @@ import msgpack
 import numpy as np
 from pydantic import BaseModel
 
-CODES = {"f4": 1, "i4": 2, "u1": 3, "u2": 4, "u4": 5}
+CODES = {"f4": 1, "i4": 2, "u1": 3, "u2": 4, "u4": 5, "f8": 6}
 CONTENT_TYPE = "application/msgpack"
 
 

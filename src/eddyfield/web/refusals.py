@@ -7,6 +7,7 @@ from flask import Flask, Response
 from pydantic import ValidationError
 from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
 
+from eddyfield.core.edits import title_of
 from eddyfield.core.errors import DomainError
 from eddyfield.store.database import AlreadyThere, DiskFull, TooLarge, Unavailable
 from eddyfield.store.journal import Heading
@@ -47,10 +48,10 @@ def install_refusals(app: Flask) -> None:
 
     @app.errorhandler(Conflict)
     def conflict(error: Conflict) -> Response:
-        what = ", ".join(error.edits_since) or "undo or redo"
+        what = ", ".join(map(title_of, error.edits_since)) or "undo or redo"
         message = f"The scene was changed elsewhere in the meantime ({what})."
         remedy = "The newest state is shown now; make the change again."
-        return refuse(409, message, remedy, revision=error.revision, since=error.edits_since)
+        return refuse(409, message, remedy, revision=error.revision, since=tuple(map(title_of, error.edits_since)))
 
     @app.errorhandler(NotFound)
     def not_found(error: NotFound) -> Response:
@@ -66,7 +67,7 @@ def install_refusals(app: Flask) -> None:
         if error.edit is None:
             message, remedy = f"Nothing more was changed in this window. The last change is {what}.", "Undo that one?"
         else:
-            message = f"On “{error.edit}” stands what was done since: {what}."
+            message = f"On “{title_of(error.edit)}” stands what was done since: {what}."
             remedy = "Undo all of it?"
         return refuse(428, message, remedy, asks=True)
 
@@ -74,7 +75,7 @@ def install_refusals(app: Flask) -> None:
     def cannot_redo(error: CannotRedo) -> Response:
         way = "undone" if error.heading.undone else "done"
         return refuse(
-            422, f"“{error.edit}” cannot be done again: {_whose(error.heading)} was {way} on the same since.",
+            422, f"“{title_of(error.edit)}” cannot be done again: {_whose(error.heading)} was {way} on the same since.",
             "Make the change anew.",
         )  # fmt: skip
 
@@ -116,4 +117,4 @@ def install_refusals(app: Flask) -> None:
 
 
 def _whose(heading: Heading) -> str:
-    return f"“{heading.edit}” ({heading.who or 'another window'})"
+    return f"“{title_of(heading.edit)}” ({heading.who or 'another window'})"

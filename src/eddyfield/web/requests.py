@@ -10,7 +10,7 @@ from pydantic import AfterValidator, BaseModel, BeforeValidator, ConfigDict, Fie
 
 from eddyfield.core.cameras.mounts import Mount
 from eddyfield.core.edits import BY_KIND, Edit
-from eddyfield.core.scene import OffsetReading
+from eddyfield.core.rig.source import OffsetReading
 from eddyfield.core.time.frames import FrameTime
 
 LONGEST_TEXT = 2000
@@ -67,7 +67,9 @@ class View(Request):
     camera_id: Id | None = None
     judged: bool = True
     cameras_of_revision: Annotated[int, Field(ge=1, lt=2**31)] | None = None
-    held: Annotated[list[Annotated[str, Field(max_length=64)]], Field(max_length=6000)] = Field(default_factory=list)
+    known_parts: Annotated[list[Annotated[str, Field(max_length=64)]], Field(max_length=6000)] = Field(
+        default_factory=list
+    )
 
 
 class ViewRequest(Request):
@@ -104,7 +106,7 @@ class MakeScene(Request):
     """A new scene from an uploaded file."""
 
     digest: Digest
-    format: Literal["gltf", "bvh"]
+    format: Annotated[str, Field(max_length=40)]
     name: str
     scale: Annotated[float, Field(ge=1e-6, le=1e6)]
     rate: str = "24"

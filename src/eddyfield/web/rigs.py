@@ -14,7 +14,7 @@ from pydantic import BaseModel
 
 from eddyfield.core.content import content_key
 from eddyfield.core.rig.rig import Rig
-from eddyfield.core.scene import RigSource
+from eddyfield.core.rig.source import RigSource
 from eddyfield.formats.table import read_rig
 from eddyfield.store.blobs import Blobs
 

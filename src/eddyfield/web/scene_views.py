@@ -11,25 +11,28 @@ from typing import Any
 import numpy as np
 from pydantic import BaseModel
 
-from eddyfield.core.arrays import Floats
 from eddyfield.core.bake import Baker
 from eddyfield.core.cameras.camera import Camera
 from eddyfield.core.cameras.placement import calm_joint
 from eddyfield.core.content import content_key
+from eddyfield.core.edits import title_of
+from eddyfield.core.performance.character import Character
 from eddyfield.core.performance.exposure import lost_key_poses
 from eddyfield.core.performance.ride import Ride
+from eddyfield.core.readings.arc_figures import ArcTrack
 from eddyfield.core.readings.reading import Reading
 from eddyfield.core.readings.scene_readings import scene_readings, seen_through
 from eddyfield.core.readings.strobing import Strobing
-from eddyfield.core.readings.unframed import untold
+from eddyfield.core.readings.unframed import undetectable
 from eddyfield.core.rig.rig import Rig
-from eddyfield.core.scene import Character, RigSource, Scene
+from eddyfield.core.rig.source import RigSource
+from eddyfield.core.scene import Scene
 from eddyfield.core.shots import face_of
 from eddyfield.store.scenes import Standing
 
-from . import answers
+from . import answers, parts
 from .camera_names import CameraNames, NamedCamera, NamedCameras
-from .camera_views import camera_part, camera_view, columns, subjects_part
+from .camera_views import camera_part, camera_view, channels_part, columns, floats, subjects_part
 from .requests import View
 from .rigs import PartMemory, Rigs
 
@@ -48,87 +51,99 @@ class SceneViews:
     def edit_baker(self, standing: Standing) -> Callable[[Scene], Baker]:
         """Bakers for use within a transaction: the rigs of the scene are read before, so that none has to be then."""
         scene = standing.scene
-        sources = {c.source for c in scene.characters} | {p.source for p in scene.set_pieces}
+        sources = {c.performance.source for c in scene.characters} | {p.source for p in scene.set_pieces}
         rigs = {source: self._rigs(source) for source in sources}
         # Whoever makes an edit holds the cameras of the revision that it is made on, whichever process answered that.
         self._names.answer(scene.id, standing.revision, self._names.of(self.baker(scene)))
         return lambda current: Baker(current, rigs.__getitem__, self._memory)
 
     def bake(self, baker: Baker, view: View) -> None:
-        """Work out all that an answer about a scene shows, before it is stored; judging it can wait, and refuses nothing.
+        """Work out all that the Picture needs of a scene, before it is stored; judging it can wait, and refuses nothing.
         Raises ``DomainError`` for what cannot be shown."""
-        self._answer(baker, Standing(baker.scene, 0, None, None), view, self._names.of(baker), judged=False)
+        without_judging = view.model_copy(update={"judged": False})
+        self._answer(baker, Standing(baker.scene, 0, None, None), without_judging, self._names.of(baker))
 
-    def answer(self, standing: Standing, view: View, stored: bool = True) -> answers.SceneAnswer:
-        """The scene with the parts of this view that the browser does not hold. Not ``stored``, an edit in the hand: it
-        has no readings."""
-        baker = self.baker(standing.scene)
+    def answer(self, standing: Standing, view: View, baker: Baker | None = None) -> answers.SceneAnswer:
+        """The scene with the parts of this view that the browser does not hold; ``baker`` where there is one of it."""
+        if baker is None or baker.scene is not standing.scene:
+            baker = self.baker(standing.scene)
         cameras = self._names.of(baker)
-        if stored:
-            self._names.answer(standing.scene.id, standing.revision, cameras)
-        return self._answer(baker, standing, view, cameras, judged=stored)
+        self._names.answer(standing.scene.id, standing.revision, cameras)
+        return self._answer(baker, standing, view, cameras)
+
+    def preview(self, standing: Standing, view: View) -> answers.SceneAnswer:
+        """A scene with an edit in the hand: it has neither arc nor readings, but what strobes is told meanwhile."""
+        baker = self.baker(standing.scene)
+        return self._answer(baker, standing, view, self._names.of(baker), in_hand=True)
 
     def _answer(
-        self, baker: Baker, standing: Standing, view: View, cameras: NamedCameras, judged: bool
+        self, baker: Baker, standing: Standing, view: View, cameras: NamedCameras, in_hand: bool = False
     ) -> answers.SceneAnswer:
         scene = standing.scene
-        held = set(view.held)
-        parts: dict[str, Any] = {}
+        known_parts = set(view.known_parts)
+        sent: dict[str, Any] = {}
 
-        def offer(name: str, make: Callable[[], BaseModel]) -> str:
-            if name not in held:
+        def offer(name: str, make: Callable[[], BaseModel], now: bool = True) -> str:
+            """A part by its name; one that need not be there ``now`` is only sent where it is at hand."""
+            if name not in known_parts:
                 answer = self._memory.get(f"answer {name}")
-                if answer is None:
+                if answer is None and now:
                     answer = self._memory[f"answer {name}"] = make()
-                parts[name] = answer
+                if answer is not None:
+                    sent[name] = answer
             return name
 
-        for named in self._names.unheld(scene.id, cameras, view.cameras_of_revision, held):
+        for named in self._names.unknown(scene.id, cameras, view.cameras_of_revision, known_parts):
             _offer_camera(baker, named, offer)
-        place = scene.camera_places.get(view.camera_id or "")
-        through = None if place is None else scene.cameras[place]
-        if place is not None:
-            for shown, name in cameras.named[place].saved:
+        index = scene.camera_indices.get(view.camera_id or "")
+        through = None if index is None else scene.cameras[index]
+        if index is not None:
+            for shown, name in cameras.named[index].saved:
                 offer(name, partial(camera_part, baker, shown))
-        characters = [self._character(baker, c, offer) for c in scene.characters]
+        characters = [_character(baker, c, offer, view.judged or in_hand) for c in scene.characters]
         set_pieces = [
             answers.SetPieceView(id=p.id, name=p.name, rig=_offer_rig(baker, p.source, offer)) for p in scene.set_pieces
         ]
         fallbacks: list[str] = []
-        arc_name = _arc(baker, view, through, offer, fallbacks) if judged else None
-        readings = _readings(baker, view, through) if judged and view.judged else None
+        arc, arc_judgement = (None, None) if in_hand else _arc(baker, view, through, offer, fallbacks)
+        readings = _readings(baker, view, through) if view.judged and not in_hand else None
         subjects = None
         if through is not None:
             subjects = offer(baker.subjects_key(through), partial(subjects_part, baker, through))
         return answers.SceneAnswer(
             scene=answers.SceneSent(
-                id=scene.id, name=scene.name, revision=standing.revision, undo=standing.undo, redo=standing.redo,
+                id=scene.id, name=scene.name, revision=standing.revision, undo=_title(standing.undo), redo=_title(standing.redo),
                 rate=str(scene.rate), rate_float=float(scene.rate), first=scene.frames.first, last=scene.frames.last,
                 width=scene.delivery.width, height=scene.delivery.height, pixel_aspect=scene.delivery.pixel_aspect,
                 room=scene.room,
                 cameras=list(cameras.views), characters=characters, set_pieces=set_pieces,
                 cut=list(scene.cut.spans(scene.frames)),
-                arc=arc_name, subjects=subjects, readings=readings, fallbacks=fallbacks,
+                arc=arc, arc_judgement=arc_judgement, subjects=subjects, readings=readings, fallbacks=fallbacks,
             ),
-            parts=parts,
+            parts=sent,
         )  # fmt: skip
 
-    def _character(self, baker: Baker, character: Character, offer: Callable[..., str]) -> answers.CharacterView:
-        rig, face = baker.rig_of(character.source), face_of(baker, character)
-        return answers.CharacterView(
-            id=character.id, name=character.name, step=character.stepping.step, offset=character.stepping.offset,
-            keep_key_poses=character.stepping.keep_key_poses, ride_way=character.ride.way,
-            ride_weight=character.ride.weight, ride_anchor=character.ride.anchor,
-            anchor=rig.names[baker.anchor_node(character)],
-            feet=[rig.joint_names.index(name) for name in character.feet if name in rig.joint_names],
-            face_joint=face.joint, face_centre=[float(v) for v in face.centre], face_height_m=face.height_m,
-            calm_joint=calm_joint(rig),
-            front=[float(v) for v in baker.front(character)], front_deg=character.front_deg,
-            rig=_offer_rig(baker, character.source, offer),
-            motion=offer(baker.motion_part(character).key, lambda: _motion_part(baker, character, rig)),
-            shown=offer(baker.shown_key(character), lambda: _shown_part(baker, character)),
-            strobing=offer(baker.strobing_key(character), lambda: _strobing_part(baker, character)),
-        )  # fmt: skip
+
+def _character(baker: Baker, character: Character, offer: Callable[..., str], judged: bool) -> answers.CharacterView:
+    rig, face = baker.rig(character), face_of(baker, character)
+    return answers.CharacterView(
+        id=character.id, name=character.name, step=character.stepping.step, offset=character.stepping.offset,
+        keep_key_poses=character.stepping.keep_key_poses, ride_way=character.ride.way,
+        ride_weight=character.ride.weight, ride_anchor=character.ride.anchor,
+        anchor=rig.names[baker.anchor_node(character)],
+        feet=[rig.joint_names.index(name) for name in character.feet if name in rig.joint_names],
+        face_joint=face.joint, face_centre=[float(v) for v in face.centre], face_height_m=face.height_m,
+        calm_joint=calm_joint(rig),
+        front=[float(v) for v in baker.front(character)], front_deg=character.front_deg,
+        rig=_offer_rig(baker, character.performance.source, offer),
+        motion=offer(baker.motion_part(character).key, lambda: _motion_part(baker, character, rig)),
+        shown=offer(baker.shown_key(character), lambda: _shown_part(baker, character)),
+        strobing=offer(baker.strobing_key(character), lambda: _strobing_part(baker, character), judged),
+    )  # fmt: skip
+
+
+def _title(kind: str | None) -> str | None:
+    return kind and title_of(kind)
 
 
 def _chosen(baker: Baker, view: View) -> tuple[Character, int] | None:
@@ -136,14 +151,14 @@ def _chosen(baker: Baker, view: View) -> tuple[Character, int] | None:
     chosen = next((c for c in baker.scene.characters if c.id == view.character_id), None)
     if chosen is None or view.joint is None:
         return None
-    node = baker.rig_of(chosen.source).index_of.get(view.joint)
+    node = baker.rig(chosen).index_of.get(view.joint)
     return None if node is None else (chosen, node)
 
 
 def _arc(
     baker: Baker, view: View, through: Camera | None, offer: Callable[..., str], fallbacks: list[str]
-) -> str | None:
-    """The arc that is looked at, by the name of its part; what of it is not there is told."""
+) -> tuple[str | None, str | None]:
+    """The arc that is looked at and its judgement, by the names of their parts; what of it is not there is told."""
     scene, frames = baker.scene, baker.scene.frames
     character = next((c for c in scene.characters if c.id == view.character_id), None)
     if view.character_id is not None and character is None:
@@ -152,15 +167,17 @@ def _arc(
     if found is None:
         if character is not None and view.joint is not None:
             fallbacks.append(f"{character.name} has no joint “{view.joint[:80]}”, so no arc is shown.")
-        return None
+        return None, None
     chosen, node = found
     frozen = None if view.frozen_frame is None else view.frozen_frame - frames.first
     if frozen is not None and not 0 <= frozen < frames.count:
         frozen = None
         fallbacks.append(f"Frame {view.frozen_frame} is not in the scene, so the arc is not frozen on it.")
     camera, joint = seen_through(baker, through), view.joint or ""
-    return offer(
-        baker.arc_part(chosen, node, camera, frozen).key, lambda: _arc_part(baker, chosen, node, camera, frozen, joint)
+    of = chosen, node, camera, frozen
+    return (
+        offer(baker.arc_part(*of).key, lambda: _arc_part(baker.arc(*of), joint)),
+        offer(baker.arc_judgement_part(*of).key, lambda: _arc_judgement_part(baker, *of), view.judged),
     )
 
 
@@ -178,12 +195,12 @@ def _offer_rig(baker: Baker, source: RigSource, offer: Callable[..., str]) -> st
     return offer(content_key("rig", source), lambda: _rig_part(baker.rig_of(source)))
 
 
-def _rig_part(rig: Rig) -> answers.RigPart:
+def _rig_part(rig: Rig) -> parts.RigPart:
     mesh, skinning = rig.mesh, rig.skinning
     slot = {int(j): i for i, j in enumerate(rig.joints)}
     rest = rig.world_matrices(np.zeros(1)) if skinning is not None else np.zeros((1, 0, 4, 4))
     empty = np.zeros((0, 3), dtype=np.float32)
-    return answers.RigPart(
+    return parts.RigPart(
         joints=list(rig.joint_names),
         joint_parents=np.array([_joint_parent(rig, int(j), slot) for j in rig.joints], dtype=np.int32),
         positions=mesh.positions if mesh else empty,
@@ -205,7 +222,8 @@ def _offer_camera(baker: Baker, named: NamedCamera, offer: Callable[..., str]) -
         answers.SavedViewView(id=saved.id, name=saved.name, path=name)
         for saved, (_, name) in zip(camera.views, named.saved, strict=True)
     ]
-    offer(named.view, partial(camera_view, camera, named.path, views))
+    offer(named.channels, partial(channels_part, camera.channels))
+    offer(named.view, partial(camera_view, camera, named.path, named.channels, views))
 
 
 def _reading_view(r: Reading) -> answers.ReadingView:
@@ -224,19 +242,19 @@ def _joint_parent(rig: Rig, joint: int, slot: dict[int, int]) -> int:
     return slot.get(parent, -1)
 
 
-def _motion_part(baker: Baker, character: Character, rig: Rig) -> answers.MotionPart:
+def _motion_part(baker: Baker, character: Character, rig: Rig) -> parts.MotionPart:
     world = baker.world(character)
     skin = np.zeros((len(world), 0, 16), dtype=np.float32)
     if rig.skinning is not None:
         skin = columns(np.matmul(world[:, rig.skinning.nodes], rig.skinning.joint_from_mesh))
-    return answers.MotionPart(skin=skin, joints=baker.joint_positions(character).astype(np.float32))
+    return parts.MotionPart(skin=skin, joints=baker.joint_positions(character).astype(np.float32))
 
 
-def _shown_part(baker: Baker, character: Character) -> answers.ShownPart:
+def _shown_part(baker: Baker, character: Character) -> parts.ShownPart:
     poses = baker.key_poses(character)
     starts = baker.exposure_starts(character)
     lost = lost_key_poses(starts, baker.scene.frames, poses)
-    return answers.ShownPart(
+    return parts.ShownPart(
         exposure_start=starts.astype(np.int32),
         carried=columns(baker.ride_transforms(character)),
         key_poses=np.array([float(p) for p in poses], dtype=np.float32),
@@ -244,24 +262,25 @@ def _shown_part(baker: Baker, character: Character) -> answers.ShownPart:
     )
 
 
-def _strobing_part(baker: Baker, character: Character) -> answers.StrobingPart:
+def _strobing_part(baker: Baker, character: Character) -> parts.StrobingPart:
     shown = baker.strobing(character)
     price = baker.contact_price(character)
     blank = np.full(baker.scene.frames.count, np.nan)
-    return answers.StrobingPart(
+    still, rigid = baker.other_rides(character)
+    return parts.StrobingPart(
         slip_px=shown.slip_px.astype(np.float32),
         feet_slide_m=(price.shown_per_row_m if price else blank).astype(np.float32),
         shown=_figures(baker, character, character.ride),
-        still=_figures(baker, character, Ride()),
-        ridden=_figures(baker, character, Ride("rigid", 1.0, character.ride.anchor)),
+        still=_figures(baker, character, still),
+        ridden=_figures(baker, character, rigid),
     )
 
 
-def _figures(baker: Baker, character: Character, ride: Ride) -> answers.StrobingFigures:
+def _figures(baker: Baker, character: Character, ride: Ride) -> parts.StrobingFigures:
     found: Strobing = baker.strobing(character, ride)
     price = baker.contact_price(character, ride)
-    return answers.StrobingFigures(
-        rms_px=_known(found.rms_px), max_px=_known(found.max_px), max_frame=found.max_frame,
+    return parts.StrobingFigures(
+        strobes=bool(found.stretches), rms_px=_known(found.rms_px), max_px=_known(found.max_px), max_frame=found.max_frame,
         reversals=list(found.reversals), over_threshold=found.over_threshold,
         feet_slide_m=price.after_m if price else None,
     )  # fmt: skip
@@ -271,28 +290,24 @@ def _known(value: float) -> float | None:
     return None if math.isnan(value) else value
 
 
-def _arc_part(
-    baker: Baker, character: Character, node: int, camera: Camera | None, frozen: int | None, joint: str
-) -> answers.ArcPart:
-    figures = baker.arc(character, node, camera, frozen)
-    judged = figures.judgement
-    first = baker.scene.frames.first
+def _arc_part(arc: ArcTrack, joint: str) -> parts.ArcPart:
+    return parts.ArcPart(
+        joint=joint, pixels=floats(arc.pixels), spacing_px=floats(arc.spacing_px),
+        subject_px=floats(arc.subject_px), camera_px=floats(arc.camera_px),
+    )  # fmt: skip
 
-    def numbers(values: Floats) -> Any:
-        return values.astype(np.float32)
 
-    return answers.ArcPart(
-        joint=joint,
-        pixels=numbers(figures.pixels),
-        spacing_px=numbers(figures.spacing_px),
-        subject_px=numbers(figures.subject_px),
-        camera_px=numbers(figures.camera_px),
-        off_arc_px=numbers(judged.off_arc),
-        off_spacing_px=numbers(judged.off_spacing),
-        least_px=numbers(judged.least),
-        untold=untold(judged, baker.scene.delivery.height).astype(np.uint8),
+def _arc_judgement_part(
+    baker: Baker, character: Character, node: int, camera: Camera | None, frozen: int | None
+) -> parts.ArcJudgementPart:
+    judged, scene = baker.judged_arc(character, node, camera, frozen).judgement, baker.scene
+    return parts.ArcJudgementPart(
+        off_arc_px=floats(judged.off_arc),
+        off_spacing_px=floats(judged.off_spacing),
+        least_px=floats(judged.least),
+        undetectable=undetectable(judged, scene.delivery.height).astype(np.uint8),
         faults=[
-            answers.ArcFaultView(frame=first + f.row, kind=f.kind, size_px=f.size_px, least_px=f.least_px)
+            parts.ArcFaultView(frame=scene.frames.first + f.row, kind=f.kind, size_px=f.size_px, least_px=f.least_px)
             for f in judged.faults
         ],
     )

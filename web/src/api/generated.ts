@@ -56,7 +56,7 @@ export interface Subject {
  * via the `definition` "AimCamera".
  */
 export interface AimCamera {
-  edit?: "aim camera";
+  edit: "aim camera";
   camera_id: string;
   aim: Aim | null;
   frame: number;
@@ -70,7 +70,7 @@ export interface AimCamera {
  * via the `definition` "BakeCamera".
  */
 export interface BakeCamera {
-  edit?: "bake camera";
+  edit: "bake camera";
   camera_id: string;
   first: number;
   last: number;
@@ -151,7 +151,7 @@ export interface CarriedOver {
  * via the `definition` "CopyCamera".
  */
 export interface CopyCamera {
-  edit?: "copy camera";
+  edit: "copy camera";
   camera_id: string;
   new_id: string;
 }
@@ -180,7 +180,7 @@ export interface Crane {
  * via the `definition` "DeleteCamera".
  */
 export interface DeleteCamera {
-  edit?: "delete camera";
+  edit: "delete camera";
   camera_id: string;
   replace_by?: string | null;
 }
@@ -191,7 +191,7 @@ export interface DeleteCamera {
  * via the `definition` "DeleteCameraKeys".
  */
 export interface DeleteCameraKeys {
-  edit?: "delete camera key";
+  edit: "delete camera key";
   camera_id: string;
   time: string;
 }
@@ -202,7 +202,7 @@ export interface DeleteCameraKeys {
  * via the `definition` "DeleteView".
  */
 export interface DeleteView {
-  edit?: "delete view";
+  edit: "delete view";
   camera_id: string;
   view_id: string;
 }
@@ -294,7 +294,7 @@ export interface EditRequest {
  * via the `definition` "SolveDollyZoom".
  */
 export interface SolveDollyZoom {
-  edit?: "dolly zoom";
+  edit: "dolly zoom";
   camera_id: string;
   wanted: DollyZoom;
 }
@@ -305,7 +305,7 @@ export interface SolveDollyZoom {
  * via the `definition` "FocusCamera".
  */
 export interface FocusCamera {
-  edit?: "focus camera";
+  edit: "focus camera";
   camera_id: string;
   focus: Focus | null;
   frame: number;
@@ -327,7 +327,7 @@ export interface Focus {
  * via the `definition` "FrameCamera".
  */
 export interface FrameCamera {
-  edit?: "hold framing";
+  edit: "hold framing";
   camera_id: string;
   framing: Framing | null;
   frame: number;
@@ -377,7 +377,7 @@ export interface SizeHold {
  * via the `definition` "KeyCameraValues".
  */
 export interface KeyCameraValues {
-  edit?: "key camera values";
+  edit: "key camera values";
   camera_id: string;
   time: string;
   values: {
@@ -397,7 +397,7 @@ export interface KeyCameraValues {
  * via the `definition` "LayRail".
  */
 export interface LayRail {
-  edit?: "lay rail";
+  edit: "lay rail";
   camera_id: string;
   shape: "straight" | "ring" | "square" | "beside the path";
   frame: number;
@@ -411,7 +411,7 @@ export interface LayRail {
  * via the `definition` "LockCamera".
  */
 export interface LockCamera {
-  edit?: "lock camera";
+  edit: "lock camera";
   camera_id: string;
   locks: ("place" | "angles" | "lens")[];
 }
@@ -422,7 +422,7 @@ export interface LockCamera {
  * via the `definition` "MakeCamera".
  */
 export interface MakeCamera {
-  edit?: "make camera";
+  edit: "make camera";
   camera_id: string;
   pose: CameraPose;
   role?: "shot" | "face" | "review";
@@ -435,7 +435,7 @@ export interface MakeCamera {
  * via the `definition` "MakeFaceCamera".
  */
 export interface MakeFaceCamera {
-  edit?: "make face camera";
+  edit: "make face camera";
   camera_id: string;
   character_id: string;
   frame: number;
@@ -448,7 +448,7 @@ export interface MakeFaceCamera {
  * via the `definition` "MakeOverTheShoulder".
  */
 export interface MakeOverTheShoulder {
-  edit?: "make over the shoulder";
+  edit: "make over the shoulder";
   camera_id: string;
   character_id: string;
   other_id: string;
@@ -461,7 +461,7 @@ export interface MakeOverTheShoulder {
  * via the `definition` "MakePointOfView".
  */
 export interface MakePointOfView {
-  edit?: "make point of view";
+  edit: "make point of view";
   camera_id: string;
   character_id: string;
   frame: number;
@@ -473,7 +473,7 @@ export interface MakePointOfView {
  * via the `definition` "MakeReviewSet".
  */
 export interface MakeReviewSet {
-  edit?: "make review set";
+  edit: "make review set";
   camera_id: string;
   character_id: string;
   parallel?: boolean;
@@ -485,7 +485,7 @@ export interface MakeReviewSet {
  * via the `definition` "MakeTwoShot".
  */
 export interface MakeTwoShot {
-  edit?: "make two-shot";
+  edit: "make two-shot";
   camera_id: string;
   character_id: string;
   other_id: string;
@@ -502,9 +502,9 @@ export interface MakeTwoShot {
  * via the `definition` "MountCamera".
  */
 export interface MountCamera {
-  edit?: "mount camera";
+  edit: "mount camera";
   camera_id: string;
-  mount: Free | Rail | Crane | Orbit | Carried | Trailing;
+  mount: Carried | Crane | Free | Orbit | Rail | Trailing;
   frame: number;
   keep?: boolean;
 }
@@ -516,6 +516,18 @@ export interface MountCamera {
  */
 export interface Free {
   kind: "free";
+}
+/**
+ * Around ``pivot``. Channels: ``azimuth`` in degrees (0 in front of the character, positive to its left; in front of a
+ * point is its +Z), ``elevation`` in degrees (positive above), ``distance`` in metres.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Orbit".
+ */
+export interface Orbit {
+  kind: "orbit";
+  pivot: Subject;
+  follows: "motion" | "shown";
 }
 /**
  * A centripetal Catmull-Rom spline through ``points`` (metres), re-parametrised by arc length.
@@ -533,18 +545,6 @@ export interface Rail {
   height_m: number;
   facing: "own" | "along";
   bumps: Bump[];
-}
-/**
- * Around ``pivot``. Channels: ``azimuth`` in degrees (0 in front of the character, positive to its left; in front of a
- * point is its +Z), ``elevation`` in degrees (positive above), ``distance`` in metres.
- *
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "Orbit".
- */
-export interface Orbit {
-  kind: "orbit";
-  pivot: Subject;
-  follows: "motion" | "shown";
 }
 /**
  * Carried with lag: after ``half_life_s`` seconds half of the way is caught up. It starts at rest on the scene's first
@@ -582,7 +582,7 @@ export interface Trailing {
  * via the `definition` "MoveCameraKeys".
  */
 export interface MoveCameraKeys {
-  edit?: "move camera key";
+  edit: "move camera key";
   camera_id: string;
   time: string;
   to: string;
@@ -594,22 +594,22 @@ export interface MoveCameraKeys {
  * via the `definition` "OrbitInstead".
  */
 export interface OrbitInstead {
-  edit?: "orbit instead";
+  edit: "orbit instead";
   camera_id: string;
   first: number;
   last: number;
   subject: Subject;
 }
 /**
- * Move a camera to a place on the bench, counted from 0.
+ * Move a camera along the bench, to an index counted from 0.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "OrderCamera".
  */
 export interface OrderCamera {
-  edit?: "order camera";
+  edit: "order camera";
   camera_id: string;
-  place: number;
+  index: number;
 }
 /**
  * Put a camera somewhere in the world; with ``keep_offset`` as near as its rail, arm or orbit lets it.
@@ -622,7 +622,7 @@ export interface OrderCamera {
  * via the `definition` "PlaceCamera".
  */
 export interface PlaceCamera {
-  edit?: "place camera";
+  edit: "place camera";
   camera_id: string;
   pose: CameraPose;
   frame: number;
@@ -636,7 +636,7 @@ export interface PlaceCamera {
  * via the `definition` "PutCameraBack".
  */
 export interface PutCameraBack {
-  edit?: "put camera back";
+  edit: "put camera back";
   camera_id: string;
 }
 /**
@@ -646,7 +646,7 @@ export interface PutCameraBack {
  * via the `definition` "RecallView".
  */
 export interface RecallView {
-  edit?: "recall view";
+  edit: "recall view";
   camera_id: string;
   view_id: string;
 }
@@ -657,7 +657,7 @@ export interface RecallView {
  * via the `definition` "RenameCamera".
  */
 export interface RenameCamera {
-  edit?: "rename camera";
+  edit: "rename camera";
   camera_id: string;
   name: string;
 }
@@ -668,7 +668,7 @@ export interface RenameCamera {
  * via the `definition` "RenameScene".
  */
 export interface RenameScene {
-  edit?: "rename scene";
+  edit: "rename scene";
   name: string;
 }
 /**
@@ -678,7 +678,7 @@ export interface RenameScene {
  * via the `definition` "RenameView".
  */
 export interface RenameView {
-  edit?: "rename view";
+  edit: "rename view";
   camera_id: string;
   view_id: string;
   name: string;
@@ -691,7 +691,7 @@ export interface RenameView {
  * via the `definition` "RideCharacter".
  */
 export interface RideCharacter {
-  edit?: "ride";
+  edit: "ride";
   character_id: string;
   ride: Ride;
 }
@@ -713,7 +713,7 @@ export interface Ride {
  * via the `definition` "RunEvenly".
  */
 export interface RunEvenly {
-  edit?: "run rail evenly";
+  edit: "run rail evenly";
   camera_id: string;
   first: number;
   last: number;
@@ -725,7 +725,7 @@ export interface RunEvenly {
  * via the `definition` "SaveView".
  */
 export interface SaveView {
-  edit?: "save view";
+  edit: "save view";
   camera_id: string;
   view_id: string;
   name: string;
@@ -739,7 +739,7 @@ export interface SaveView {
  * via the `definition` "KeyCamera".
  */
 export interface KeyCamera {
-  edit?: "set camera key";
+  edit: "set camera key";
   camera_id: string;
   time: string;
   pose?: CameraPose | null;
@@ -751,7 +751,7 @@ export interface KeyCamera {
  * via the `definition` "SetCameraLens".
  */
 export interface SetCameraLens {
-  edit?: "set camera lens";
+  edit: "set camera lens";
   camera_id: string;
   back: FilmBack;
   glass: Glass;
@@ -792,7 +792,7 @@ export interface Glass {
  * via the `definition` "SetCameraLines".
  */
 export interface SetCameraLines {
-  edit?: "set camera lines";
+  edit: "set camera lines";
   camera_id: string;
   tint: number;
   pattern: number;
@@ -804,7 +804,7 @@ export interface SetCameraLines {
  * via the `definition` "SetCameraRole".
  */
 export interface SetCameraRole {
-  edit?: "set camera role";
+  edit: "set camera role";
   camera_id: string;
   role: "shot" | "face" | "review";
 }
@@ -815,7 +815,7 @@ export interface SetCameraRole {
  * via the `definition` "SetCameraValues".
  */
 export interface SetCameraValues {
-  edit?: "set camera values";
+  edit: "set camera values";
   camera_id: string;
   values: {
     [k: string]: number;
@@ -828,7 +828,7 @@ export interface SetCameraValues {
  * via the `definition` "SetDelivery".
  */
 export interface SetDelivery {
-  edit?: "set delivery frame";
+  edit: "set delivery frame";
   delivery: DeliveryFrame;
 }
 /**
@@ -838,7 +838,7 @@ export interface SetDelivery {
  * via the `definition` "SetFront".
  */
 export interface SetFront {
-  edit?: "set front";
+  edit: "set front";
   character_id: string;
   front_deg: number | null;
 }
@@ -849,7 +849,7 @@ export interface SetFront {
  * via the `definition` "SetFrames".
  */
 export interface SetFrames {
-  edit?: "set play range";
+  edit: "set play range";
   first: number;
   last: number;
 }
@@ -860,7 +860,7 @@ export interface SetFrames {
  * via the `definition` "ShapeCameraKeys".
  */
 export interface ShapeCameraKeys {
-  edit?: "shape camera key";
+  edit: "shape camera key";
   camera_id: string;
   time: string;
   shape: "hold" | "linear" | "smooth" | "ease" | "curve";
@@ -872,7 +872,7 @@ export interface ShapeCameraKeys {
  * via the `definition` "StepCharacter".
  */
 export interface StepCharacter {
-  edit?: "step poses";
+  edit: "step poses";
   character_id: string;
   stepping: Stepping;
 }
@@ -896,7 +896,7 @@ export interface Stepping {
  * via the `definition` "SetRoom".
  */
 export interface SetRoom {
-  edit?: "want room";
+  edit: "want room";
   room: Room;
 }
 /**
@@ -914,6 +914,9 @@ export interface Room {
  * What the browser shows, and what it holds already: parts by their names, and all those of the cameras as they were
  * at a revision. ``camera_id`` is the camera that is looked through or worked on, None for the cut's. Not ``judged``, the
  * answer brings the picture and no readings. ``window_id`` is the window that asks: undo is of its own edits.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "View".
  */
 export interface View {
   window_id?: string | null;
@@ -926,7 +929,7 @@ export interface View {
   /**
    * @maxItems 6000
    */
-  held?: string[];
+  known_parts?: string[];
 }
 /**
  * A new scene from an uploaded file.
@@ -936,7 +939,7 @@ export interface View {
  */
 export interface MakeScene {
   digest: string;
-  format: "gltf" | "bvh";
+  format: string;
   name: string;
   scale: number;
   rate?: string;
@@ -994,25 +997,7 @@ export interface PreviewRequest {
     | ShapeCameraKeys
     | StepCharacter
     | SetRoom;
-  view?: View1;
-}
-/**
- * What the browser shows, and what it holds already: parts by their names, and all those of the cameras as they were
- * at a revision. ``camera_id`` is the camera that is looked through or worked on, None for the cut's. Not ``judged``, the
- * answer brings the picture and no readings. ``window_id`` is the window that asks: undo is of its own edits.
- */
-export interface View1 {
-  window_id?: string | null;
-  character_id?: string | null;
-  joint?: string | null;
-  frozen_frame?: number | null;
-  camera_id?: string | null;
-  judged?: boolean;
-  cameras_of_revision?: number | null;
-  /**
-   * @maxItems 6000
-   */
-  held?: string[];
+  view?: View;
 }
 /**
  * Undo or redo on a revision. ``request_id`` keeps one that is sent twice from being done twice. Undo takes back what
@@ -1025,25 +1010,7 @@ export interface ReplayRequest {
   revision: number;
   request_id?: string | null;
   of_others?: boolean;
-  view?: View2;
-}
-/**
- * What the browser shows, and what it holds already: parts by their names, and all those of the cameras as they were
- * at a revision. ``camera_id`` is the camera that is looked through or worked on, None for the cut's. Not ``judged``, the
- * answer brings the picture and no readings. ``window_id`` is the window that asks: undo is of its own edits.
- */
-export interface View2 {
-  window_id?: string | null;
-  character_id?: string | null;
-  joint?: string | null;
-  frozen_frame?: number | null;
-  camera_id?: string | null;
-  judged?: boolean;
-  cameras_of_revision?: number | null;
-  /**
-   * @maxItems 6000
-   */
-  held?: string[];
+  view?: View;
 }
 /**
  * Under which name others are told of this person's changes.
@@ -1055,50 +1022,11 @@ export interface SetName {
   name: string;
 }
 /**
- * What the browser shows, and what it holds already: parts by their names, and all those of the cameras as they were
- * at a revision. ``camera_id`` is the camera that is looked through or worked on, None for the cut's. Not ``judged``, the
- * answer brings the picture and no readings. ``window_id`` is the window that asks: undo is of its own edits.
- *
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "View".
- */
-export interface View3 {
-  window_id?: string | null;
-  character_id?: string | null;
-  joint?: string | null;
-  frozen_frame?: number | null;
-  camera_id?: string | null;
-  judged?: boolean;
-  cameras_of_revision?: number | null;
-  /**
-   * @maxItems 6000
-   */
-  held?: string[];
-}
-/**
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "ViewRequest".
  */
 export interface ViewRequest {
-  view?: View4;
-}
-/**
- * What the browser shows, and what it holds already: parts by their names, and all those of the cameras as they were
- * at a revision. ``camera_id`` is the camera that is looked through or worked on, None for the cut's. Not ``judged``, the
- * answer brings the picture and no readings. ``window_id`` is the window that asks: undo is of its own edits.
- */
-export interface View4 {
-  window_id?: string | null;
-  character_id?: string | null;
-  joint?: string | null;
-  frozen_frame?: number | null;
-  camera_id?: string | null;
-  judged?: boolean;
-  cameras_of_revision?: number | null;
-  /**
-   * @maxItems 6000
-   */
-  held?: string[];
+  view?: View;
 }
 /**
  * Who is signed in, as other windows are told; empty where no name was given.
@@ -1115,9 +1043,61 @@ export interface Access {
  */
 export interface ArcFaultView {
   frame: number;
-  kind: string;
+  kind:
+    | "strobes"
+    | "lens_moves_in_holds"
+    | "off_arc"
+    | "off_spacing"
+    | "hitch"
+    | "pop"
+    | "camera_jolts"
+    | "nothing_can_be_told"
+    | "key_pose_not_shown"
+    | "key_poses_between_frames"
+    | "feet_slide"
+    | "entrance"
+    | "exit"
+    | "head_out_of_action_safe"
+    | "head_out_of_frame"
+    | "feet_out_of_action_safe"
+    | "feet_out_of_frame"
+    | "cut_at_neck"
+    | "cut_at_wrist"
+    | "cut_at_knee"
+    | "cut_at_ankle"
+    | "little_headroom"
+    | "much_headroom"
+    | "little_lead_room"
+    | "size_drifts"
+    | "head_hidden"
+    | "body_hidden"
+    | "near_plane_cuts_in"
+    | "far_plane_cuts_off"
+    | "soft"
+    | "lock_cannot_reach"
+    | "size_cannot_be_held"
+    | "aims_at_still_joint"
+    | "carried_by_still_joint"
+    | "aim_bobs"
+    | "carrier_bobs"
+    | "straight_chord"
+    | "cannot_be_judged";
   size_px: number;
   least_px: number;
+}
+/**
+ * Kind ``arc judgement``: of the arc, per frame, px of the delivery frame; NaN where unknown.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "ArcJudgementPart".
+ */
+export interface ArcJudgementPart {
+  kind: string;
+  off_arc_px: Float32Array;
+  off_spacing_px: Float32Array;
+  least_px: Float32Array;
+  undetectable: Uint8Array;
+  faults: ArcFaultView[];
 }
 /**
  * Kind ``arc``: the track of a joint, per frame, px of the delivery frame; NaN where unknown.
@@ -1132,11 +1112,6 @@ export interface ArcPart {
   spacing_px: Float32Array;
   subject_px: Float32Array;
   camera_px: Float32Array;
-  off_arc_px: Float32Array;
-  off_spacing_px: Float32Array;
-  least_px: Float32Array;
-  untold: Uint8Array;
-  faults: ArcFaultView[];
 }
 /**
  * A frame on which a camera has keys; ``frame`` may lie between frames, ``time`` is exact.
@@ -1196,11 +1171,12 @@ export interface CameraView {
   keys: CameraKeyView[];
   back: FilmBack;
   glass: Glass;
-  mount: Free | Rail | Crane | Orbit | Carried | Trailing;
+  mount: Carried | Crane | Free | Orbit | Rail | Trailing;
   aim: Aim | null;
   focus: Focus | null;
   framing: Framing | null;
   path: string;
+  channels: string;
   views: SavedViewView[];
 }
 /**
@@ -1211,6 +1187,33 @@ export interface SavedViewView {
   id: string;
   name: string;
   path: string;
+}
+/**
+ * The keys of one channel, in order of time: exact ``times``, the same as ``frames``, ``values`` in the channel's unit;
+ * ``shapes`` index into the shapes of keys; ``handles`` (keys, 4): frames and value of the one before and of the one after
+ * each key, NaN where there is none.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "ChannelKeys".
+ */
+export interface ChannelKeys {
+  times: string[];
+  frames: Float64Array;
+  values: Float64Array;
+  shapes: Uint8Array;
+  handles: Float64Array;
+}
+/**
+ * Kind ``channels``: of one owner those that have keys, by their names.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "ChannelsPart".
+ */
+export interface ChannelsPart {
+  kind: string;
+  keyed: {
+    [k: string]: ChannelKeys;
+  };
 }
 /**
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -1334,7 +1337,17 @@ export interface MotionPart {
  */
 export interface Parts {
   parts: {
-    [k: string]: RigPart | MotionPart | ShownPart | StrobingPart | CameraView | CameraPart | SubjectsPart | ArcPart;
+    [k: string]:
+      | RigPart
+      | MotionPart
+      | ShownPart
+      | StrobingPart
+      | CameraView
+      | CameraPart
+      | ChannelsPart
+      | SubjectsPart
+      | ArcPart
+      | ArcJudgementPart;
   };
 }
 /**
@@ -1389,6 +1402,7 @@ export interface StrobingPart {
  * via the `definition` "StrobingFigures".
  */
 export interface StrobingFigures {
+  strobes: boolean;
   rms_px: number | null;
   max_px: number | null;
   max_frame: number | null;
@@ -1431,43 +1445,43 @@ export interface SubjectFigures {
 export interface ReadingView {
   kind:
     | "strobes"
-    | "lens moves in holds"
-    | "off the arc"
-    | "off the spacing"
+    | "lens_moves_in_holds"
+    | "off_arc"
+    | "off_spacing"
     | "hitch"
     | "pop"
-    | "camera jolts"
-    | "nothing can be told"
-    | "key pose not shown"
-    | "key poses between frames"
-    | "feet slide"
+    | "camera_jolts"
+    | "nothing_can_be_told"
+    | "key_pose_not_shown"
+    | "key_poses_between_frames"
+    | "feet_slide"
     | "entrance"
     | "exit"
-    | "head out of action safe"
-    | "head out of the frame"
-    | "feet out of action safe"
-    | "feet out of the frame"
-    | "cut at the neck"
-    | "cut at the wrist"
-    | "cut at the knee"
-    | "cut at the ankle"
-    | "little headroom"
-    | "much headroom"
-    | "little lead room"
-    | "size drifts"
-    | "head hidden"
-    | "body hidden"
-    | "near plane cuts in"
-    | "far plane cuts off"
+    | "head_out_of_action_safe"
+    | "head_out_of_frame"
+    | "feet_out_of_action_safe"
+    | "feet_out_of_frame"
+    | "cut_at_neck"
+    | "cut_at_wrist"
+    | "cut_at_knee"
+    | "cut_at_ankle"
+    | "little_headroom"
+    | "much_headroom"
+    | "little_lead_room"
+    | "size_drifts"
+    | "head_hidden"
+    | "body_hidden"
+    | "near_plane_cuts_in"
+    | "far_plane_cuts_off"
     | "soft"
-    | "lock cannot reach"
-    | "size cannot be held"
-    | "aims at a still joint"
-    | "carried by a still joint"
-    | "aim bobs"
-    | "carrier bobs"
-    | "straight chord"
-    | "cannot be judged";
+    | "lock_cannot_reach"
+    | "size_cannot_be_held"
+    | "aims_at_still_joint"
+    | "carried_by_still_joint"
+    | "aim_bobs"
+    | "carrier_bobs"
+    | "straight_chord"
+    | "cannot_be_judged";
   subject: string;
   first: number;
   last: number;
@@ -1529,6 +1543,7 @@ export interface SceneSent {
   set_pieces: SetPieceView[];
   cut: Span[];
   arc: string | null;
+  arc_judgement: string | null;
   subjects: string | null;
   fallbacks: string[];
   cameras: string[];
@@ -1599,6 +1614,7 @@ export interface SceneView {
   set_pieces: SetPieceView[];
   cut: Span[];
   arc: string | null;
+  arc_judgement: string | null;
   subjects: string | null;
   fallbacks: string[];
   cameras: CameraView[];

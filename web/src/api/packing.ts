@@ -14,6 +14,7 @@ const KINDS: [number, (bytes: Uint8Array) => unknown][] = [
   [3, (bytes) => new Uint8Array(aligned(bytes))],
   [4, (bytes) => new Uint16Array(aligned(bytes))],
   [5, (bytes) => new Uint32Array(aligned(bytes))],
+  [6, (bytes) => new Float64Array(aligned(bytes))],
 ];
 for (const [type, decode] of KINDS) codec.register({ type, encode: () => null, decode });
 

@@ -63,9 +63,8 @@ export function Bench() {
     return Math.max(0, Math.min(scene.cameras.length, Math.round(x / STRIDE)));
   };
   const move = (camera: CameraView, by: number) => {
-    const place = scene.cameras.indexOf(camera) + by;
-    if (place >= 0 && place < scene.cameras.length)
-      edit({ edit: "order camera", camera_id: camera.id, place });
+    const to = scene.cameras.indexOf(camera) + by;
+    if (to >= 0 && to < scene.cameras.length) edit({ edit: "order camera", camera_id: camera.id, index: to });
   };
   return (
     <section className="bench" aria-label="Bench">
@@ -94,8 +93,8 @@ export function Bench() {
           event.preventDefault();
           if (!dragged) return;
           const from = scene.cameras.findIndex((c) => c.id === dragged.id);
-          const place = dragged.to > from ? dragged.to - 1 : dragged.to;
-          if (place !== from) edit({ edit: "order camera", camera_id: dragged.id, place });
+          const to = dragged.to > from ? dragged.to - 1 : dragged.to;
+          if (to !== from) edit({ edit: "order camera", camera_id: dragged.id, index: to });
           setDragged(null);
         }}
       >

@@ -1,6 +1,6 @@
 /** Judge: one joint's arc and spacing on the screen, at this frame and over the scene. */
 import { Button, Select, Switch } from "@mantine/core";
-import type { ArcPart, RigPart } from "../api/generated";
+import type { ArcJudgementPart, ArcPart, RigPart } from "../api/generated";
 import { edit, refreshView } from "../state/edits";
 import { toggleFreeze } from "../state/looking";
 import { useCalmFrame } from "../state/calmFrame";
@@ -116,7 +116,7 @@ function ArcFigures({ arc, first }: { arc: ArcPart; first: number }) {
   const row = frame - first;
   const known = Array.from(arc.spacing_px.filter((v) => !Number.isNaN(v)));
   const mean = known.reduce((sum, v) => sum + v, 0) / Math.max(1, known.length);
-  const least = arc.least_px[row];
+  const judgement = useSession((s) => part<ArcJudgementPart>(s, s.scene?.arc_judgement));
   return (
     <>
       <h3>
@@ -132,10 +132,10 @@ function ArcFigures({ arc, first }: { arc: ArcPart; first: number }) {
       <Figure label="the camera's share" testId="camera-share">
         {px(arc.camera_px[row])}
       </Figure>
-      <Figure label="off the arc">{px(arc.off_arc_px[row])}</Figure>
-      <Figure label="off the spacing">{px(arc.off_spacing_px[row])}</Figure>
-      <Figure label="least that could be told">{px(least)}</Figure>
-      {arc.untold[row] === 1 && (
+      <Figure label="off the arc">{px(judgement?.off_arc_px[row])}</Figure>
+      <Figure label="off the spacing">{px(judgement?.off_spacing_px[row])}</Figure>
+      <Figure label="least that could be told">{px(judgement?.least_px[row])}</Figure>
+      {judgement?.undetectable[row] === 1 && (
         <p className="why">The camera shakes too much here: nothing can be told of the arc through it.</p>
       )}
       <h3>Over the scene</h3>

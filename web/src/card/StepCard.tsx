@@ -75,10 +75,9 @@ function Slip({ figures, held }: { figures: StrobingFigures; held: boolean }) {
         On ones nothing is held, so nothing slips. Hold on twos to see what the camera does to it.
       </p>
     );
-  const calm = (figures.rms_px ?? 0) < 1.08;
   return (
     <>
-      <div className={calm ? "largest calm" : "largest"}>
+      <div className={figures.strobes ? "largest" : "largest calm"}>
         <b data-testid="slip-rms">{figures.rms_px === null ? "–" : figures.rms_px.toFixed(1)}</b> px rms slip
       </div>
       <Figure label="worst" testId="slip-max">

@@ -1,11 +1,13 @@
 /** Time: the camera's keys and the playing range. */
 import { ActionIcon, Button, NumberInput, Select } from "@mantine/core";
 import { IconX } from "@tabler/icons-react";
-import type { EditRequest } from "../api/generated";
+import type { CameraView, ChannelsPart, EditRequest } from "../api/generated";
+import { CAMERA_CHANNELS, KEY_SHAPES } from "../api/tables";
+import { Figure } from "../widgets/Figure";
 import { edit } from "../state/edits";
 import { goTo } from "../state/playback";
 import { useCalmFrame } from "../state/calmFrame";
-import { playRange, setSession, useSession, workedCamera } from "../state/session";
+import { part, playRange, setSession, useSession, workedCamera } from "../state/session";
 
 type KeyShape = Extract<EditRequest["edit"], { edit?: "shape camera key" }>["shape"];
 const SHAPES: KeyShape[] = ["ease", "smooth", "linear", "hold"];
@@ -72,6 +74,7 @@ export function TimeCard() {
       {camera?.locked && (
         <p className="why">The camera is locked; its keys can be read, not changed (L unlocks).</p>
       )}
+      {camera && <KeyedHere camera={camera} frame={frame} />}
       <h3>What is played</h3>
       <div style={{ display: "flex", gap: 6 }}>
         <NumberInput
@@ -101,6 +104,27 @@ export function TimeCard() {
         <SceneEnd label="first frame" value={scene.first} other={scene.last} isFirst />
         <SceneEnd label="last frame" value={scene.last} other={scene.first} />
       </div>
+    </>
+  );
+}
+
+/** The channels that have a key on a frame, each with its value and its shape. */
+function KeyedHere({ camera, frame }: { camera: CameraView; frame: number }) {
+  const channels = useSession((s) => part<ChannelsPart>(s, camera.channels));
+  const keyed = Object.entries(channels?.keyed ?? {}).flatMap(([name, { frames, values, shapes }]) => {
+    const at = frames.indexOf(frame);
+    const channel = CAMERA_CHANNELS[name as keyof typeof CAMERA_CHANNELS];
+    return at < 0 ? [] : [{ channel, value: values[at]!, shape: KEY_SHAPES[shapes[at]!]! }];
+  });
+  if (!keyed.length) return null;
+  return (
+    <>
+      <h3>Keyed on {frame}</h3>
+      {keyed.map(({ channel, value, shape }) => (
+        <Figure key={channel.title} label={channel.title}>
+          {`${+value.toFixed(3)}${channel.sign}`} <span className="soft">{shape}</span>
+        </Figure>
+      ))}
     </>
   );
 }

@@ -181,7 +181,7 @@ function Body({ camera, own, draw, wedge, scene }: BodyProps) {
   const lines = BODY.map((line) => pathOf(line.map(placed)));
   return (
     <g data-testid="camera-body" data-camera={camera.name}>
-      <path d={lines.join("")} stroke="#fff" strokeOpacity={0.7} strokeWidth={3.4} fill="none" />
+      <path d={lines.join("")} stroke="var(--over-halo)" strokeOpacity={0.7} strokeWidth={3.4} fill="none" />
       <path d={lines.join("")} stroke={tintOf(camera)} strokeWidth={1.5} fill="none" />
       {wedge && <Wedge camera={camera} own={own} placed={placed} scene={scene} />}
     </g>
@@ -222,7 +222,7 @@ function Wedge({
   const d = edges.join("") + pathOf(frame(WEDGE_M));
   return (
     <g fill="none" data-testid="camera-wedge">
-      <path d={d} stroke="#fff" strokeOpacity={0.6} strokeWidth={3.4} />
+      <path d={d} stroke="var(--over-halo)" strokeOpacity={0.6} strokeWidth={3.4} />
       <path d={d} stroke={tintOf(camera)} strokeWidth={1.5} strokeDasharray={dashesOf(camera)} />
     </g>
   );
@@ -251,7 +251,7 @@ function Rigging({ state, camera, draw }: { state: Session; camera: CameraView; 
     lines.push(pathOf([draw(new Vector3().fromArray(path.mount_places, row * 3)), draw(eye)]));
   return (
     <g fill="none" data-testid="rigging">
-      <path d={lines.join("")} stroke="#fff" strokeOpacity={0.6} strokeWidth={4} />
+      <path d={lines.join("")} stroke="var(--over-halo)" strokeOpacity={0.6} strokeWidth={4} />
       <path d={lines.join("")} stroke={tintOf(camera)} strokeWidth={2} strokeDasharray={dashesOf(camera)} />
       {camera.glass.orthographic_height_m === null && (
         <path
@@ -272,7 +272,7 @@ function AxisMark({ at, text }: { at: [number, number] | null; text: string }) {
   if (!at) return null;
   return (
     <g>
-      <circle cx={at[0]} cy={at[1]} r={4} stroke="#fff" strokeWidth={3} />
+      <circle cx={at[0]} cy={at[1]} r={4} stroke="var(--over-halo)" strokeWidth={3} />
       <circle cx={at[0]} cy={at[1]} r={4} stroke="var(--blue)" strokeWidth={1.6} />
       <text x={at[0] + 8} y={at[1] + 4} className="on-picture" fill="var(--blue-deep)" fontSize={11.5}>
         {text}

@@ -87,7 +87,7 @@ function titleOf(handle: Handle): string {
 }
 
 function Mark({ kind }: { kind: Handle["kind"] }) {
-  const line = { stroke: "#fff", strokeWidth: 1.2, fill: "var(--blue)" };
+  const line = { stroke: "var(--over-halo)", strokeWidth: 1.2, fill: "var(--blue)" };
   if (kind === "camera")
     return <circle r={9.5} fill="none" stroke="var(--blue)" strokeWidth={1.4} strokeDasharray="5 2.5" />;
   if (kind === "rail point") return <rect x={-5} y={-5} width={10} height={10} {...line} />;
@@ -96,7 +96,7 @@ function Mark({ kind }: { kind: Handle["kind"] }) {
   if (kind === "crane base") return <path d="M0 -7L7 6H-7Z" {...line} />;
   return (
     <g fill="none">
-      <circle r={6.5} stroke="#fff" strokeWidth={4} />
+      <circle r={6.5} stroke="var(--over-halo)" strokeWidth={4} />
       <circle r={6.5} stroke="var(--blue)" strokeWidth={2} />
       <circle r={1.8} fill="var(--blue)" />
     </g>

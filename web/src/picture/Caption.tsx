@@ -3,12 +3,12 @@ import { cameraNamed, setSession, useSession, workedCamera } from "../state/sess
 import { timecode } from "../state/timecode";
 import { bakedPose } from "../optics/lens";
 import { workedPath } from "../state/sight";
+import { FrameText } from "../widgets/FrameText";
 
 const TITLES = { cut: "CUT", camera: "CAMERA", roam: "ROAM" };
 
 export function Caption() {
   const scene = useSession((s) => s.scene)!;
-  const frame = useSession((s) => s.frame);
   const looking = useSession((s) => s.looking);
   const frozen = useSession((s) => (s.joint ? s.frozenFrame : null));
   const moving = useSession((s) => s.provisional !== null);
@@ -17,7 +17,7 @@ export function Caption() {
   const focal = useSession((s) => {
     if (s.looking === "roam") return s.roam?.focal_mm;
     const path = workedPath(s);
-    return path ? bakedPose(path, s.frame - scene.first).focal_mm : undefined;
+    return path ? Math.round(bakedPose(path, s.frame - scene.first).focal_mm) : undefined;
   });
   const camera = useSession((s) => workedCamera(s));
   const parallel = useSession((s) =>
@@ -56,8 +56,8 @@ export function Caption() {
         <span className="unkeyed">moved, not keyed</span>
       )}
       <span className="spacer" />
-      <span className="mono">{frame}</span>
-      <span className="mono">{timecode(frame - scene.first, scene.rate_float)}</span>
+      <FrameText className="mono" of={String} />
+      <FrameText className="mono" of={(frame) => timecode(frame - scene.first, scene.rate_float)} />
       <span className="mono soft">
         {scene.width} × {scene.height}
       </span>

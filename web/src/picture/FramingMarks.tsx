@@ -84,7 +84,7 @@ export function FramingMarks({ rect }: { rect: FrameRect }) {
         >
           <title>what the camera aims at{target.moved ? ": drag to offset it" : ""}</title>
           <circle r={9} fill="transparent" />
-          <path d="M-9 0L0 -9L9 0L0 9Z" fill="none" stroke="#fff" strokeWidth={4} />
+          <path d="M-9 0L0 -9L9 0L0 9Z" fill="none" stroke="var(--over-halo)" strokeWidth={4} />
           <path d="M-9 0L0 -9L9 0L0 9Z" fill="none" stroke="var(--blue)" strokeWidth={2} />
         </g>
       )}
@@ -126,7 +126,7 @@ function HeldPlace({ at, zone, centre, missed, grab }: HeldPlaceProps) {
       <g transform={`translate(${x} ${y})`} className="handle" {...grab}>
         <title>where the framing is held: drag it</title>
         <rect x={-15} y={-15} width={30} height={30} fill="transparent" />
-        <path d={corners} fill="none" stroke="#fff" strokeWidth={4.5} />
+        <path d={corners} fill="none" stroke="var(--over-halo)" strokeWidth={4.5} />
         <path d={corners} fill="none" stroke={ink} strokeWidth={2.2} />
       </g>
     </g>

@@ -17,9 +17,9 @@ export function GuideLines({ rect }: { rect: FrameRect }) {
   if (!d && !own) return null;
   return (
     <g fill="none" data-testid="guides">
-      <path d={d + own} stroke="#2e2f33" strokeOpacity={0.35} strokeWidth={2.4} />
-      <path d={d} stroke="#fff" strokeOpacity={0.75} strokeWidth={1} />
-      <path d={own} stroke="#fff" strokeOpacity={0.95} strokeWidth={1} strokeDasharray="9 3" />
+      <path d={d + own} stroke="var(--over-ink)" strokeOpacity={0.35} strokeWidth={2.4} />
+      <path d={d} stroke="var(--over-halo)" strokeOpacity={0.75} strokeWidth={1} />
+      <path d={own} stroke="var(--over-halo)" strokeOpacity={0.95} strokeWidth={1} strokeDasharray="9 3" />
     </g>
   );
 }

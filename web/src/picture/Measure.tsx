@@ -19,16 +19,21 @@ export function Measure({ rect }: { rect: FrameRect }) {
     <g data-testid="measure">
       {from && to && (
         <>
-          <path d={`M${from.join(" ")}L${to.join(" ")}`} stroke="#fff" strokeWidth={4} strokeOpacity={0.8} />
-          <path d={`M${from.join(" ")}L${to.join(" ")}`} stroke="#2e2f33" strokeWidth={1.6} />
+          <path
+            d={`M${from.join(" ")}L${to.join(" ")}`}
+            stroke="var(--over-halo)"
+            strokeWidth={4}
+            strokeOpacity={0.8}
+          />
+          <path d={`M${from.join(" ")}L${to.join(" ")}`} stroke="var(--over-ink)" strokeWidth={1.6} />
         </>
       )}
       {at.map(
         (place, index) =>
           place && (
             <g key={index} transform={`translate(${place.join(" ")})`}>
-              <path d="M-5 -5L5 5M5 -5L-5 5" stroke="#fff" strokeWidth={4} />
-              <path d="M-5 -5L5 5M5 -5L-5 5" stroke="#2e2f33" strokeWidth={1.8} />
+              <path d="M-5 -5L5 5M5 -5L-5 5" stroke="var(--over-halo)" strokeWidth={4} />
+              <path d="M-5 -5L5 5M5 -5L-5 5" stroke="var(--over-ink)" strokeWidth={1.8} />
             </g>
           ),
       )}
@@ -37,7 +42,7 @@ export function Measure({ rect }: { rect: FrameRect }) {
           x={(from[0] + to[0]) / 2 + 8}
           y={(from[1] + to[1]) / 2 - 8}
           text={`${a.distanceTo(b).toFixed(3)} m · level ${Math.hypot(b.x - a.x, b.z - a.z).toFixed(3)} · up ${(b.y - a.y).toFixed(3)}`}
-          color="#2e2f33"
+          color="var(--over-ink)"
         />
       )}
     </g>

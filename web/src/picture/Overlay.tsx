@@ -1,7 +1,8 @@
 /** Lines over the Picture: safe areas, the arc, the chosen joint; in Roam, the cameras with their view wedges. */
-import { memo } from "react";
+import { memo, useRef } from "react";
 import { Vector3 } from "three";
-import type { ArcPart, RigPart, SceneView, ShownPart } from "../api/generated";
+import type { ArcJudgementPart, ArcPart, RigPart, SceneView, ShownPart } from "../api/generated";
+import { READING_TITLES } from "../api/tables";
 import { chosenCharacter, part, useSession } from "../state/session";
 import { CameraBodies, RoamHandles } from "../marks/CameraBodies";
 import { FramingMarks } from "./FramingMarks";
@@ -10,6 +11,7 @@ import { Measure } from "./Measure";
 import type { HoveredJoint } from "./gestures";
 import { shownJoints } from "../state/joints";
 import { type FrameRect, toScreen } from "../optics/lens";
+import { useEachFrame } from "../state/eachFrame";
 import { currentSight } from "../state/sight";
 
 const ACTION_SAFE = 0.93;
@@ -44,13 +46,27 @@ export function Overlay({ rect, size, hovered }: OverlayProps) {
         <Measure rect={rect} />
         {hovered && (
           <g data-testid="hovered-joint">
-            <circle cx={hovered.x} cy={hovered.y} r={5} fill="none" stroke="#fff" strokeWidth={3.5} />
-            <circle cx={hovered.x} cy={hovered.y} r={5} fill="none" stroke="#b23a24" strokeWidth={1.8} />
+            <circle
+              cx={hovered.x}
+              cy={hovered.y}
+              r={5}
+              fill="none"
+              stroke="var(--over-halo)"
+              strokeWidth={3.5}
+            />
+            <circle
+              cx={hovered.x}
+              cy={hovered.y}
+              r={5}
+              fill="none"
+              stroke="var(--over-red)"
+              strokeWidth={1.8}
+            />
             <Label
               x={hovered.x + 10}
               y={hovered.y - 8}
               text={`${hovered.character.name} ${hovered.name}`}
-              color="#b23a24"
+              color="var(--over-red)"
             />
           </g>
         )}
@@ -72,7 +88,7 @@ function SafeLines({ rect }: { rect: FrameRect }) {
     height: rect.height * share,
   });
   return (
-    <g fill="none" stroke="#fff" data-testid="safe-lines">
+    <g fill="none" stroke="var(--over-halo)" data-testid="safe-lines">
       <rect {...inner(ACTION_SAFE)} strokeOpacity={0.85} />
       <rect {...inner(TITLE_SAFE)} strokeOpacity={0.7} strokeDasharray="5 4" />
     </g>
@@ -89,7 +105,7 @@ export function Label({ x, y, text, color }: { x: number; y: number; text: strin
         width={width}
         height={18}
         rx={3}
-        fill="#fbf9f4"
+        fill="var(--over-paper)"
         stroke={color}
         strokeWidth={0.8}
       />
@@ -114,8 +130,8 @@ function ChosenJoint({ rect }: { rect: FrameRect }) {
   const y = rect.y + (seen.y * rect.height) / scene.height;
   return (
     <g data-testid="chosen-joint" data-x={seen.x.toFixed(2)} data-y={seen.y.toFixed(2)}>
-      <circle cx={x} cy={y} r={8} fill="none" stroke="#fff" strokeWidth={4} strokeOpacity={0.8} />
-      <circle cx={x} cy={y} r={8} fill="none" stroke="#2e2f33" strokeWidth={2} />
+      <circle cx={x} cy={y} r={8} fill="none" stroke="var(--over-halo)" strokeWidth={4} strokeOpacity={0.8} />
+      <circle cx={x} cy={y} r={8} fill="none" stroke="var(--over-ink)" strokeWidth={2} />
     </g>
   );
 }
@@ -123,6 +139,7 @@ function ChosenJoint({ rect }: { rect: FrameRect }) {
 const Arc = memo(function Arc({ rect }: { rect: FrameRect }) {
   const scene = useSession((s) => s.scene)!;
   const arc = useSession((s) => part<ArcPart>(s, s.scene?.arc));
+  const judgement = useSession((s) => part<ArcJudgementPart>(s, s.scene?.arc_judgement));
   const shown = useSession((s) => part<ShownPart>(s, chosenCharacter(s)?.shown));
   if (!arc || !shown) return null;
   const at = (row: number) => arcPlace(arc, row, rect, scene);
@@ -134,16 +151,23 @@ const Arc = memo(function Arc({ rect }: { rect: FrameRect }) {
     if (place) line += `${broken ? "M" : "L"}${place[0].toFixed(1)} ${place[1].toFixed(1)}`;
     broken = !place;
   }
-  const callouts = [...arc.faults]
+  const callouts = [...(judgement?.faults ?? [])]
     .sort((a, b) => Math.abs(b.size_px) - Math.abs(a.size_px))
     .slice(0, MOST_CALLOUTS);
   return (
     <g data-testid="arc">
-      <path d={line} fill="none" stroke="#fff" strokeOpacity={0.7} strokeWidth={4} strokeLinejoin="round" />
       <path
         d={line}
         fill="none"
-        stroke="#b23a24"
+        stroke="var(--over-halo)"
+        strokeOpacity={0.7}
+        strokeWidth={4}
+        strokeLinejoin="round"
+      />
+      <path
+        d={line}
+        fill="none"
+        stroke="var(--over-red)"
         strokeWidth={1.8}
         strokeLinejoin="round"
         data-testid="arc-line"
@@ -158,8 +182,8 @@ const Arc = memo(function Arc({ rect }: { rect: FrameRect }) {
             y={place[1] - 2.8}
             width={5.6}
             height={5.6}
-            fill="#fff"
-            stroke="#b23a24"
+            fill="var(--over-halo)"
+            stroke="var(--over-red)"
             strokeWidth={1.3}
           />
         ) : (
@@ -169,7 +193,7 @@ const Arc = memo(function Arc({ rect }: { rect: FrameRect }) {
       {callouts.map((fault) => {
         const place = at(fault.frame - scene.first);
         if (!place) return null;
-        const text = `${fault.kind} ${Math.abs(fault.size_px).toFixed(1)} px · ${fault.frame}`;
+        const text = `${READING_TITLES[fault.kind]} ${Math.abs(fault.size_px).toFixed(1)} px · ${fault.frame}`;
         const width = text.length * LETTER_PX + 12;
         const x = Math.min(Math.max(place[0] - width / 2, rect.x + 4), rect.x + rect.width - width - 4);
         const below = place[1] < rect.y + rect.height * 0.62;
@@ -178,10 +202,10 @@ const Arc = memo(function Arc({ rect }: { rect: FrameRect }) {
           <g key={`${fault.kind}${fault.frame}`} data-testid="arc-fault">
             <path
               d={`M${place[0]} ${place[1] + (below ? 6 : -6)}L${place[0]} ${y + (below ? -14 : 6)}`}
-              stroke="#8f5208"
+              stroke="var(--over-ochre)"
               strokeWidth={1.4}
             />
-            <Label x={x} y={y} text={text} color="#8f5208" />
+            <Label x={x} y={y} text={text} color="var(--over-ochre)" />
           </g>
         );
       })}
@@ -192,13 +216,17 @@ const Arc = memo(function Arc({ rect }: { rect: FrameRect }) {
 /** The current frame's place on the arc: a cross around it. */
 function Now({ rect }: { rect: FrameRect }) {
   const scene = useSession((s) => s.scene)!;
-  const row = useSession((s) => s.frame) - scene.first;
   const arc = useSession((s) => part<ArcPart>(s, s.scene?.arc));
-  const place = arc && arcPlace(arc, row, rect, scene);
-  if (!place) return null;
-  const [x, y] = place;
-  const d = `M${x - 11} ${y}h7m8 0h7M${x} ${y - 11}v7m0 8v7`;
-  return <path d={d} stroke="#2e2f33" strokeWidth={2} fill="none" data-testid="arc-now" />;
+  const cross = useRef<SVGPathElement>(null);
+  useEachFrame((frame) => {
+    const place = arc && arcPlace(arc, frame - scene.first, rect, scene);
+    cross.current!.style.display = place ? "" : "none";
+    if (place) cross.current!.style.transform = `translate(${place[0]}px, ${place[1]}px)`;
+  });
+  const d = "M-11 0h7m8 0h7M0 -11v7m0 8v7";
+  return (
+    <path ref={cross} d={d} stroke="var(--over-ink)" strokeWidth={2} fill="none" data-testid="arc-now" />
+  );
 }
 
 /** Where the arc is on a row of the scene, CSS pixels of the Picture; null where it is not in sight. */
@@ -219,7 +247,7 @@ function HeldTick({ place, before, after }: { place: Place; before: Place | null
   return (
     <path
       d={`M${place[0] - nx} ${place[1] - ny}L${place[0] + nx} ${place[1] + ny}`}
-      stroke="#b23a24"
+      stroke="var(--over-red)"
       strokeWidth={1.2}
     />
   );

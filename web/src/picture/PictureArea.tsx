@@ -63,6 +63,8 @@ export function PictureArea() {
       const state = session();
       const sight = currentSight(state);
       if (!state.scene || !sight) return;
+      // Before anything is drawn that would have to be waited for.
+      made.fetchTiles();
       made.pose(state.scene, state.parts, state.frame, state.showOnion && !state.playing);
       posed = state.frame;
       const framed = fittedFrame(size.width, size.height, aspect, MARGIN);
@@ -76,8 +78,11 @@ export function PictureArea() {
     function askTiles(wait = 0) {
       asksTiles ??= setTimeout(() => {
         asksTiles = undefined;
-        if (posed !== session().frame) return; // it is drawn again in a moment, and the tiles after it
-        if (made && drawTiles(made, session())) askTiles(TILE_WAIT_MS);
+        const state = session();
+        if (!made || posed !== state.frame) return; // it is drawn again in a moment, and the tiles after it
+        if (!state.playing) made.fetchTiles();
+        const more = drawTiles(made, state) || (!state.playing && made.tilesUnderWay > 0);
+        if (more) askTiles(TILE_WAIT_MS);
       }, wait);
     }
     redraw.current = draw;

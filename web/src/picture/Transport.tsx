@@ -5,6 +5,11 @@ import { useEffect, useRef } from "react";
 import { goTo, stop, togglePlay } from "../state/playback";
 import { playRange, setSession, useSession } from "../state/session";
 import { inkOf } from "../state/ink";
+import { useEachFrame } from "../state/eachFrame";
+import { FrameText } from "../widgets/FrameText";
+
+/** On both sides of the scrub bar, px. */
+const MARGIN = 4;
 
 export function Transport() {
   const scene = useSession((s) => s.scene)!;
@@ -21,7 +26,7 @@ export function Transport() {
       </button>
       <span className="soft">{Number(scene.rate_float.toFixed(3))} f/s</span>
       <Scrub />
-      <FrameCount first={first} last={last} />
+      <FrameText className="mono" of={(frame) => `${frame - first + 1} / ${last - first + 1}`} />
       {(playing || dropped > 0) && !everyFrame && (
         <span className="mono soft" data-testid="dropped" title="Frames left out so that time keeps up">
           {dropped} dropped
@@ -42,21 +47,13 @@ export function Transport() {
   );
 }
 
-function FrameCount({ first, last }: { first: number; last: number }) {
-  const frame = useSession((s) => s.frame);
-  return (
-    <span className="mono">
-      {frame - first + 1} / {last - first + 1}
-    </span>
-  );
-}
-
 function Scrub() {
   const scene = useSession((s) => s.scene)!;
-  const frame = useSession((s) => s.frame);
   const range = useSession((s) => s.range);
   const { colorScheme } = useMantineColorScheme();
+  const slider = useRef<HTMLDivElement>(null);
   const bar = useRef<HTMLCanvasElement>(null);
+  const now = useRef<HTMLDivElement>(null);
   const count = scene.last - scene.first + 1;
   useEffect(() => {
     const canvas = bar.current!;
@@ -67,33 +64,37 @@ function Scrub() {
     const pen = canvas.getContext("2d")!;
     pen.scale(devicePixelRatio, devicePixelRatio);
     const ink = inkOf(canvas);
-    const place = (f: number) => 4 + ((f - scene.first) / Math.max(1, count - 1)) * (width - 8);
+    const place = (f: number) => MARGIN + ((f - scene.first) / Math.max(1, count - 1)) * (width - 2 * MARGIN);
     const [first, last] = playRange({ scene, range });
     pen.fillStyle = ink("--blue-pale");
     if (range) pen.fillRect(place(first), 4, place(last) - place(first), height - 8);
     pen.fillStyle = ink("--soft");
-    pen.fillRect(4, height - 5, width - 8, 1);
-    const every = Math.ceil(count / ((width - 8) / 4));
+    pen.fillRect(MARGIN, height - 5, width - 2 * MARGIN, 1);
+    const every = Math.ceil(count / ((width - 2 * MARGIN) / 4));
     for (let f = scene.first; f <= scene.last; f += every) {
       const long = (f - scene.first) % (every * 8) === 0;
       pen.fillRect(Math.round(place(f)), height - (long ? 12 : 9), 1, long ? 7 : 4);
     }
-    pen.fillStyle = ink("--graphite");
-    pen.fillRect(Math.round(place(frame)) - 1, 2, 2, height - 4);
-  }, [scene, frame, range, count, colorScheme]);
+  }, [scene, range, count, colorScheme]);
+  useEachFrame((frame) => {
+    const share = (frame - scene.first) / Math.max(1, count - 1);
+    const x = Math.round(MARGIN + share * (bar.current!.clientWidth - 2 * MARGIN)) - 1;
+    now.current!.style.transform = `translateX(${x}px)`;
+    slider.current!.setAttribute("aria-valuenow", String(frame));
+  });
   const seek = (event: React.PointerEvent) => {
     const box = bar.current!.getBoundingClientRect();
-    goTo(scene.first + ((event.clientX - box.left - 4) / (box.width - 8)) * (count - 1));
+    goTo(scene.first + ((event.clientX - box.left - MARGIN) / (box.width - 2 * MARGIN)) * (count - 1));
   };
   return (
     <div
+      ref={slider}
       className="scrub"
       role="slider"
       tabIndex={0}
       aria-label="Frame"
       aria-valuemin={scene.first}
       aria-valuemax={scene.last}
-      aria-valuenow={frame}
       onPointerDown={(event) => {
         event.currentTarget.setPointerCapture(event.pointerId);
         stop();
@@ -102,6 +103,7 @@ function Scrub() {
       onPointerMove={(event) => event.buttons === 1 && seek(event)}
     >
       <canvas ref={bar} />
+      <div ref={now} className="now" />
     </div>
   );
 }

@@ -2,6 +2,7 @@
 import { Button } from "@mantine/core";
 import type { Edit } from "../api/client";
 import type { FixView, ReadingView } from "../api/generated";
+import { READING_TITLES } from "../api/tables";
 import { PixelsOf } from "../widgets/Figure";
 import { edit } from "../state/edits";
 import { goTo } from "../state/playback";
@@ -44,7 +45,7 @@ function Row({ reading }: { reading: ReadingView }) {
   return (
     <li className={[here && "here", reading.remark && "remark"].filter(Boolean).join(" ") || undefined}>
       <button className="what" onClick={() => goTo(first)} title={reading.note || undefined}>
-        <b>{kind}</b>
+        <b>{READING_TITLES[kind]}</b>
         <span className="soft">{[...where, ...figures].filter(Boolean).join(" · ")}</span>
         {reading.note && <span className="soft">{reading.note}</span>}
       </button>

@@ -4,6 +4,7 @@ import { useEffect, useLayoutEffect, useRef, useState } from "react";
 import { moveCameraKey } from "../state/actions";
 import { goTo, stop } from "../state/playback";
 import { chosenCharacter, setSession, useSession, workedCamera } from "../state/session";
+import { useEachFrame } from "../state/eachFrame";
 import { zoomRows } from "../state/rowHeight";
 import { COLUMNS, SHEET_WIDTH, drawSheet } from "./drawSheet";
 
@@ -115,26 +116,25 @@ function Heads({ joint, character }: { joint: string | null; character: string }
 }
 
 function Playhead({ row }: { row: number }) {
-  const frame = useSession((s) => s.frame);
   const first = useSession((s) => s.scene!.first);
-  return (
-    <div
-      className="rule"
-      data-testid="playhead"
-      style={{ transform: `translateY(${(frame - first) * row + row / 2}px)` }}
-    />
-  );
+  const rule = useRef<HTMLDivElement>(null);
+  useEachFrame((frame) => {
+    rule.current!.style.transform = `translateY(${(frame - first) * row + row / 2}px)`;
+  });
+  return <div ref={rule} className="rule" data-testid="playhead" />;
 }
 
 /** Scroll so that the playhead stays in sight. */
 function useFollowPlayhead(scroller: React.RefObject<HTMLDivElement | null>, row: number, height: number) {
-  const frame = useSession((s) => s.frame);
   const first = useSession((s) => s.scene!.first);
-  useEffect(() => {
+  const followed = useRef("");
+  useEachFrame((frame) => {
     const element = scroller.current;
-    if (!element || !height) return;
+    const now = `${frame - first} ${row} ${height}`;
+    if (!element || !height || now === followed.current) return; // it may be scrolled away from where it stands
+    followed.current = now;
     const y = (frame - first) * row;
     if (y < element.scrollTop + row) element.scrollTop = Math.max(0, y - height * 0.3);
     else if (y > element.scrollTop + height - 2 * row) element.scrollTop = y - height * 0.7;
-  }, [frame, first, row, height, scroller]);
+  });
 }

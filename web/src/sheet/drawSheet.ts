@@ -1,5 +1,7 @@
 /** Draws the rows of the Sheet that are in sight. */
+import { READING_TITLES } from "../api/tables";
 import type {
+  ArcJudgementPart,
   ArcPart,
   CameraPart,
   CameraView,
@@ -248,7 +250,8 @@ function drawSpacing(pen: Pen, ink: Ink, view: SheetView, rows: Rows): void {
     return;
   }
   const most = Math.max(1e-6, ...arc.spacing_px.filter((v) => !Number.isNaN(v)));
-  const faults = new Map(arc.faults.map((fault) => [fault.frame, fault]));
+  const judgement = part<ArcJudgementPart>({ parts }, scene.arc_judgement);
+  const faults = new Map(judgement?.faults.map((fault) => [fault.frame, fault]));
   const tall = Math.max(2, Math.min(8, row - 5));
   for (let r = rows.first; r <= rows.last; r++) {
     const value = arc.spacing_px[r]!;
@@ -269,7 +272,7 @@ function drawSpacing(pen: Pen, ink: Ink, view: SheetView, rows: Rows): void {
       mark(
         pen,
         ink,
-        `${fault.kind} ${Math.abs(fault.size_px).toFixed(1)}`,
+        `${READING_TITLES[fault.kind]} ${Math.abs(fault.size_px).toFixed(1)}`,
         COLUMNS.spacing + 4,
         r * row + row / 2,
       );
@@ -295,7 +298,7 @@ function drawSlip(pen: Pen, ink: Ink, view: SheetView, rows: Rows): void {
   const most = Math.max(2, strobing.still.max_px ?? 0);
   const tall = Math.max(2, Math.min(7, row - 6));
   for (let r = rows.first; r <= rows.last; r++) {
-    const value = strobing.slip_px[r]!;
+    const value = strobing.slip_px[r] ?? NaN;
     const y = r * row + (row - tall) / 2;
     if (Number.isNaN(value)) {
       pen.fillStyle = ink("--soft");

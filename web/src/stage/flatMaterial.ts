@@ -1,68 +1,103 @@
 /**
- * Matte, flat-lit: sky, ground and one sun, worked out once a corner rather than once a pixel, which is what makes the
- * Picture play at full rate without a graphics card. What is out of focus can be hatched over: before it in blue,
- * slanting, behind it in ochre, dotted.
+ * Matte, flat-lit: sky, ground and one sun, worked out and made ready for the screen once a corner rather than once a pixel,
+ * which is what makes the Picture play at full rate without a graphics card. What is out of focus can be hatched over: before
+ * it in blue, slanting, behind it in ochre, dotted.
  */
-import { Color, MeshBasicMaterial, Vector3 } from "three";
+import { Color, LinearSRGBColorSpace, MeshBasicMaterial, Vector3 } from "three";
+import { LIGHT, OUT_OF_FOCUS } from "./colours";
 
-const SKY = new Color("#fffaf0").multiplyScalar(0.88);
-const GROUND = new Color("#aaa697").multiplyScalar(0.7);
-const SUN = new Color("#fff1da").multiplyScalar(0.42);
+const SKY = new Color(LIGHT.sky).multiplyScalar(0.88);
+const GROUND = new Color(LIGHT.ground).multiplyScalar(0.7);
+const SUN = new Color(LIGHT.sun).multiplyScalar(0.42);
 const SUN_DIRECTION = new Vector3(-4, 7, -1.5).normalize();
 
-/** Depths in metres between which it is sharp; `strength` 0 shows no tint. Shared by all materials. */
-export const focusUniforms = {
+/** Shared by all materials. */
+export const shading = {
+  /** Whether colours leave as the screen takes them (sRGB) or in proportion to light, for what works on with them. */
+  encodes: { value: true },
+  /** Depths in metres between which it is sharp. */
   sharpNear: { value: 0 },
   sharpFar: { value: 1e9 },
-  strength: { value: 0 },
-  beforeTint: { value: new Color("#2a65a5") },
-  behindTint: { value: new Color("#b8731a") },
+  beforeTint: { value: asOnScreen(OUT_OF_FOCUS.before) },
+  behindTint: { value: asOnScreen(OUT_OF_FOCUS.behind) },
 };
+const materials = new Set<MeshBasicMaterial>();
+let tinted = false;
+
+/** Hatch what lies outside of a range of depths, or nothing. Without it the pixels cost nothing for it. */
+export function tintFocus(sharp: { near: number; far: number } | null): void {
+  shading.sharpNear.value = sharp?.near ?? 0;
+  shading.sharpFar.value = sharp?.far ?? 1e9;
+  if (tinted === (sharp !== null)) return;
+  tinted = sharp !== null;
+  for (const material of materials) setTinted(material);
+}
+
+function setTinted(material: MeshBasicMaterial): void {
+  material.defines = tinted ? { TINTED: "" } : {};
+  material.needsUpdate = true;
+}
 
 export function flatMaterial(): MeshBasicMaterial {
   const material = new MeshBasicMaterial({ vertexColors: true, fog: false });
+  setTinted(material);
+  materials.add(material);
+  material.addEventListener("dispose", () => materials.delete(material));
   material.onBeforeCompile = (shader) => {
     Object.assign(shader.uniforms, {
       skyLight: { value: SKY },
       groundLight: { value: GROUND },
       sunLight: { value: SUN },
       sunDirection: { value: SUN_DIRECTION },
-      ...focusUniforms,
+      ...shading,
     });
     shader.vertexShader = shader.vertexShader
       .replace(
         "#include <common>",
-        "#include <common>\nuniform vec3 skyLight, groundLight, sunLight, sunDirection;\nvarying float axialDepth;",
+        `#include <common>
+        uniform bool encodes;
+        uniform vec3 skyLight, groundLight, sunLight, sunDirection;
+        varying float axialDepth;`,
       )
       .replace(
         "#include <project_vertex>",
         `#include <project_vertex>
         axialDepth = -mvPosition.z;
         vec3 facing = normalize(mat3(modelMatrix) * objectNormal);
-        vColor.rgb *= mix(groundLight, skyLight, 0.5 + 0.5 * facing.y) + sunLight * max(0.0, dot(facing, sunDirection));`,
+        vec3 light = mix(groundLight, skyLight, 0.5 + 0.5 * facing.y) + sunLight * max(0.0, dot(facing, sunDirection));
+        vColor.rgb *= light;
+        if (encodes) // the transfer function of sRGB
+          vColor.rgb = mix(
+            pow(vColor.rgb, vec3(1.0 / 2.4)) * 1.055 - 0.055, vColor.rgb * 12.92, vec3(lessThanEqual(vColor.rgb, vec3(0.0031308))));`,
       );
     shader.fragmentShader = shader.fragmentShader
       .replace(
         "#include <common>",
         `#include <common>
-        uniform float sharpNear, sharpFar, strength;
+        uniform float sharpNear, sharpFar;
         uniform vec3 beforeTint, behindTint;
         varying float axialDepth;`,
       )
       .replace(
         "#include <opaque_fragment>",
-        `if (strength > 0.0) {
+        `#ifdef TINTED
           if (axialDepth < sharpNear) {
             float line = step(fract((gl_FragCoord.x + gl_FragCoord.y) / 9.0), 0.28);
-            outgoingLight = mix(outgoingLight, beforeTint, strength * (0.42 + 0.4 * line));
+            outgoingLight = mix(outgoingLight, beforeTint, 0.42 + 0.4 * line);
           } else if (axialDepth > sharpFar) {
             vec2 cell = fract(gl_FragCoord.xy / 8.0) - 0.5;
             float dot_ = 1.0 - step(0.16, length(cell));
-            outgoingLight = mix(outgoingLight, behindTint, strength * (0.36 + 0.45 * dot_));
+            outgoingLight = mix(outgoingLight, behindTint, 0.36 + 0.45 * dot_);
           }
-        }
+        #endif
         #include <opaque_fragment>`,
-      );
+      )
+      .replace("#include <colorspace_fragment>", "");
   };
   return material;
+}
+
+/** A colour by its numbers on the screen. */
+function asOnScreen(hex: string): Color {
+  return new Color().setStyle(hex, LinearSRGBColorSpace);
 }

@@ -16,15 +16,14 @@ import {
   WebGLRenderer,
 } from "three";
 import type { CharacterView, MotionPart, RigPart, SceneView, ShownPart } from "../api/generated";
-import { type Part, part } from "../state/session";
+import { type Part, part, session, setSession } from "../state/session";
+import { GHOSTS, GRID, PAPER_GROUND, SHADE, SKY } from "./colours";
 import { Figure } from "./figure";
 import { type Blur, Defocus } from "./defocus";
-import { focusUniforms } from "./flatMaterial";
+import { shading, tintFocus } from "./flatMaterial";
+import { ReadBack } from "./readBack";
 import { type FrameRect, type Sight, projection } from "../optics/lens";
 
-const SKY = "#d9dccd";
-const PAPER_GROUND = "#d6d1c4";
-const GHOST_TINTS = ["#8c2c1b", "#2e2f33"];
 const SHADE_SIDES = 20;
 const SHADE_HEIGHT_M = 0.2;
 const ONION_POSES = 1;
@@ -58,10 +57,11 @@ export class Stage {
     vertexColors: true,
     transparent: true,
     depthWrite: false,
-    color: "#1d2426",
+    color: SHADE,
   });
   private readonly plainGround: (Mesh | GridHelper)[];
   private readonly defocus = new Defocus();
+  private readonly readBack: ReadBack;
   private readonly tileTargets = new Map<string, WebGLRenderTarget>();
   private width = 1;
   private height = 1;
@@ -73,13 +73,19 @@ export class Stage {
       powerPreference: "high-performance",
     });
     this.renderer.autoClear = false;
+    this.readBack = new ReadBack(this.renderer);
+    // When the graphics process had to be started anew everything is made again, but only what is asked for is drawn.
+    canvas.addEventListener("webglcontextrestored", () => {
+      this.readBack.forget();
+      setSession({ drawn: session().drawn + 1 });
+    });
     this.world.background = new Color(SKY);
     // Plain ground fades into the distance; a set stands clear.
     this.world.fog = new Fog(SKY, 9, 34);
     const ground = new Mesh(new PlaneGeometry(200, 200), new MeshBasicMaterial({ color: PAPER_GROUND }));
     ground.rotation.x = -Math.PI / 2;
     ground.position.y = -0.004;
-    this.plainGround = [ground, new GridHelper(60, 60, "#9d968a", "#bdb6a8")];
+    this.plainGround = [ground, new GridHelper(60, 60, GRID.axes, GRID.lines)];
     this.world.add(...this.plainGround);
     this.camera.matrixAutoUpdate = false;
     this.camera.matrixWorldAutoUpdate = false;
@@ -110,7 +116,7 @@ export class Stage {
       if (!rig || !motion || !shown) continue;
       used.add(character.id);
       const present = this.figures.get(character.id);
-      const figure = present?.rig === rig ? present : this.figure(character.id, rig, GHOST_TINTS);
+      const figure = present?.rig === rig ? present : this.figure(character.id, rig, GHOSTS);
       this.poseCharacter(figure, character, motion, shown, scene.first, row, onion);
     }
     for (const id of this.figures.keys()) if (!used.has(id)) this.drop(id);
@@ -127,9 +133,8 @@ export class Stage {
     this.look(sight, projection(sight, scene, rect, this.width, this.height));
     this.renderer.setScissorTest(false);
     this.renderer.setViewport(0, 0, this.width, this.height);
-    focusUniforms.strength.value = focus?.way === "tint" ? 1 : 0;
-    focusUniforms.sharpNear.value = focus?.near ?? 0;
-    focusUniforms.sharpFar.value = focus?.far ?? 1e9;
+    tintFocus(focus?.way === "tint" ? focus : null);
+    shading.encodes.value = focus?.way !== "blur";
     const paint = () => {
       this.renderer.clear();
       this.renderer.render(this.world, this.camera);
@@ -142,26 +147,46 @@ export class Stage {
       this.defocus.render(this.renderer, width, height, blur, paint);
     } else paint();
     if (detail) this.renderDetail(scene, sight, rect, detail);
-    focusUniforms.strength.value = 0;
+    tintFocus(null);
+    shading.encodes.value = true;
   }
 
   /**
-   * A small picture of the delivery frame as pixels, top row first. It has a target of its own and is read back without
-   * waiting for it.
+   * A small picture of the delivery frame, handed over by a later `fetchTiles`. It has a target of its own and is read back
+   * without waiting for it.
    */
-  async tile(scene: SceneView, sight: Sight, width: number, height: number): Promise<ImageData> {
+  tile(
+    scene: SceneView,
+    sight: Sight,
+    width: number,
+    height: number,
+    taken: (picture: ImageData) => void,
+  ): void {
     const target = this.tileTarget(width, height);
     this.look(sight, projection(sight, scene, { x: 0, y: 0, width, height }, width, height));
     this.renderer.setRenderTarget(target);
     this.renderer.clear();
+    shading.encodes.value = false; // writing into the target does
     this.renderer.render(this.world, this.camera);
-    this.renderer.setRenderTarget(null);
-    const raw = new Uint8Array(width * height * 4);
-    await this.renderer.readRenderTargetPixelsAsync(target, 0, 0, width, height, raw);
-    const out = new ImageData(width, height);
-    for (let row = 0; row < height; row++)
-      out.data.set(raw.subarray((height - 1 - row) * width * 4, (height - row) * width * 4), row * width * 4);
-    return out;
+    shading.encodes.value = true;
+    this.readBack.copy(target, (raw) => {
+      const picture = new ImageData(width, height);
+      for (let row = 0; row < height; row++)
+        picture.data.set(
+          raw.subarray((height - 1 - row) * width * 4, (height - row) * width * 4),
+          row * width * 4,
+        );
+      taken(picture);
+    });
+  }
+
+  /** Hand over the small pictures that are done. */
+  fetchTiles(): void {
+    this.readBack.fetch();
+  }
+
+  get tilesUnderWay(): number {
+    return this.readBack.count;
   }
 
   /** A still of the delivery frame as a PNG. The canvas is used for it: draw again in the same task, so that nobody sees. */

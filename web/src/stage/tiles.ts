@@ -27,7 +27,6 @@ export function whenTileIsShown(drawn: () => void): void {
   ask = drawn;
 }
 
-let underWay = 0;
 let restUntil = 0;
 let heldUntil = 0;
 let timer = 0;
@@ -46,17 +45,17 @@ export function showTile(tile: Tile): () => void {
   return () => tiles.delete(tile);
 }
 
-/** Draw tiles that are not current, the stage being posed for this frame. Answers whether more are waiting. */
+/** Draw tiles that are not current, the stage being posed for this frame. Answers whether more are to be drawn soon. */
 export function drawTiles(stage: Stage, state: Session): boolean {
   if (!state.scene || performance.now() < heldUntil) return false;
   if (state.playing && performance.now() < restUntil) return false;
   for (const [tile, drawn] of [...tiles]) {
     const now = `${state.frame} ${state.scene.revision} ${state.drawn} ${tile.shows(state)}`;
     if (now === drawn) continue;
-    if (underWay >= (state.playing ? 1 : MOST_UNDER_WAY)) return !state.playing;
+    if (stage.tilesUnderWay >= (state.playing ? 1 : MOST_UNDER_WAY)) return !state.playing;
     const sight = tile.sight(state);
     const { width, height } = tile.canvas;
-    if (sight && width && height) void draw(stage, state.scene, sight, tile, now);
+    if (sight && width && height) draw(stage, state.scene, sight, tile, now);
     // Behind the others, so that all get their turn.
     tiles.delete(tile);
     tiles.set(tile, now);
@@ -67,15 +66,9 @@ export function drawTiles(stage: Stage, state: Session): boolean {
   return false;
 }
 
-async function draw(stage: Stage, scene: SceneView, sight: Sight, tile: Tile, now: string): Promise<void> {
-  underWay += 1;
-  try {
-    const pixels = await stage.tile(scene, sight, tile.canvas.width, tile.canvas.height);
-    tile.canvas.getContext("2d")!.putImageData(pixels, 0, 0);
-    tile.canvas.dataset.drawn = now;
-  } catch {
-    tiles.delete(tile); // the stage is gone, and the tile with it
-  } finally {
-    underWay -= 1;
-  }
+function draw(stage: Stage, scene: SceneView, sight: Sight, { canvas }: Tile, now: string): void {
+  stage.tile(scene, sight, canvas.width, canvas.height, (picture) => {
+    canvas.getContext("2d")!.putImageData(picture, 0, 0);
+    canvas.dataset.drawn = now;
+  });
 }

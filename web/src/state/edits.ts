@@ -46,16 +46,23 @@ export function currentView(): View {
     frozen_frame: state.frozenFrame,
     camera_id: state.looking === "cut" ? null : (workedCamera(state)?.id ?? null),
     cameras_of_revision: ofCameras.revision,
-    held: [...state.parts.keys()].filter((name) => !ofCameras.names.has(name)),
+    known_parts: [...state.parts.keys()].filter((name) => !ofCameras.names.has(name)),
   };
 }
 
-/** The scene with its cameras, which are sent as parts; until it is judged anew, the readings that there are stay. */
+/** The scene with its cameras, which are sent as parts; until it is judged anew, what is known of it stays. */
 function assembled(answer: SceneAnswer, parts: Map<string, Part>): SceneView {
-  const cameras = answer.scene.cameras.map((name) => parts.get(name) as CameraView);
-  const before = session().scene;
-  const known = before?.id === answer.scene.id ? before.readings : [];
-  return { ...answer.scene, cameras, readings: answer.scene.readings ?? known };
+  const { scene } = answer;
+  const cameras = scene.cameras.map((name) => parts.get(name) as CameraView);
+  const now = session().scene;
+  const before = now?.id === scene.id ? now : null;
+  const known = (name: string, was: string | undefined) => (parts.has(name) ? name : (was ?? name));
+  const characters = scene.characters.map((character) => {
+    const was = before?.characters.find((c) => c.id === character.id);
+    return { ...character, strobing: known(character.strobing, was?.strobing) };
+  });
+  const arc_judgement = scene.arc_judgement && known(scene.arc_judgement, before?.arc_judgement ?? undefined);
+  return { ...scene, cameras, characters, arc_judgement, readings: scene.readings ?? before?.readings ?? [] };
 }
 
 function take(answer: SceneAnswer, stored = true) {
@@ -70,7 +77,7 @@ function take(answer: SceneAnswer, stored = true) {
   for (const [name, part] of Object.entries(answer.parts)) parts.set(name, part as Part);
   const scene = assembled(answer, parts);
   if (stored) {
-    const names = new Set([...answer.scene.cameras, ...scene.cameras.map((c) => c.path)]);
+    const names = new Set([...answer.scene.cameras, ...scene.cameras.flatMap((c) => [c.path, c.channels])]);
     ofCameras = { revision: answer.scene.revision, names };
   }
   const most = ofCameras.names.size + SPARE_PARTS;
@@ -98,13 +105,14 @@ function take(answer: SceneAnswer, stored = true) {
 }
 
 function namesIn(scene: SceneView, cameraViews: string[]): string[] {
-  const { cameras, characters, set_pieces, arc, subjects } = scene;
+  const { cameras, characters, set_pieces, arc, arc_judgement, subjects } = scene;
   return [
     ...cameraViews,
-    ...cameras.flatMap((c) => [c.path, ...c.views.map((v) => v.path)]),
+    ...cameras.flatMap((c) => [c.path, c.channels, ...c.views.map((v) => v.path)]),
     ...characters.flatMap((c) => [c.rig, c.motion, c.shown, c.strobing]),
     ...set_pieces.map((p) => p.rig),
     ...(arc ? [arc] : []),
+    ...(arc_judgement ? [arc_judgement] : []),
     ...(subjects ? [subjects] : []),
   ];
 }
@@ -113,7 +121,7 @@ function namesIn(scene: SceneView, cameraViews: string[]): string[] {
 export async function openScene(id: string): Promise<void> {
   opened = id;
   queue = [];
-  const answer = await viewScene(id, { window_id: await windowId(), held: [] });
+  const answer = await viewScene(id, { window_id: await windowId(), known_parts: [] });
   if (opened !== id) return;
   const left = await takeOver(id);
   if (opened !== id) return;
@@ -148,9 +156,10 @@ async function judge(): Promise<void> {
     if (id !== opened || now?.revision !== scene.revision) return;
     const held = new Map(session().parts);
     for (const [name, part] of Object.entries(parts)) held.set(name, part as Part);
-    setSession({ scene: { ...now, readings: scene.readings ?? [] }, parts: held });
+    const { characters, arc_judgement } = scene;
+    setSession({ scene: { ...now, characters, arc_judgement, readings: scene.readings ?? [] }, parts: held });
   } catch (error) {
-    if (id === opened) told(error);
+    if (id === opened) report(error);
   }
 }
 
@@ -161,7 +170,7 @@ export async function refreshView(): Promise<void> {
   try {
     take(await viewScene(scene.id, currentView()));
   } catch (error) {
-    if (scene.id === opened) told(error);
+    if (scene.id === opened) report(error);
   }
 }
 
@@ -268,9 +277,10 @@ async function runPreviews(mine: number): Promise<void> {
         if (mine !== hand || scene.id !== opened) return;
         // Readings and arc are worked out when the hand lets go; until then those there are stay.
         answer.scene.arc = scene.arc;
+        answer.scene.arc_judgement = scene.arc_judgement;
         take(answer, false);
       } catch (error) {
-        if (mine === hand) told(error);
+        if (mine === hand) report(error);
       }
     }
   } finally {
@@ -358,7 +368,7 @@ async function refused(sceneId: string, next: Waiting, error: unknown): Promise<
     setSession({ asking: error.refusal });
     return;
   }
-  told(error);
+  report(error);
   // What was previewed is not so; and after a conflict the scene is another one.
   if (error instanceof RefusedError) await refreshView();
 }
@@ -382,7 +392,7 @@ async function sent(sceneId: string, { id, edit, revision, ofOthers }: Waiting):
   return answer;
 }
 
-export function told(error: unknown): void {
+export function report(error: unknown): void {
   if (error instanceof UnreachableError) setSession({ connected: false });
   notify(error instanceof Error ? error.message : String(error), "warning");
 }

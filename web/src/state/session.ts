@@ -1,9 +1,11 @@
 /** What the window shows: the scene as the server answered, the parts it holds, and where one is looking. */
 import { create } from "zustand";
 import type {
+  ArcJudgementPart,
   ArcPart,
   CameraPart,
   CameraView,
+  ChannelsPart,
   CharacterView,
   MotionPart,
   Refusal,
@@ -17,7 +19,16 @@ import type { Pose } from "../optics/pose";
 import type { Refused } from "./unsent";
 
 export type Part =
-  RigPart | MotionPart | ShownPart | StrobingPart | CameraPart | CameraView | SubjectsPart | ArcPart;
+  | RigPart
+  | MotionPart
+  | ShownPart
+  | StrobingPart
+  | CameraPart
+  | CameraView
+  | ChannelsPart
+  | SubjectsPart
+  | ArcPart
+  | ArcJudgementPart;
 export type Looking = "cut" | "camera" | "roam";
 export type CompanionKind = "roam" | "plan" | "camera";
 export type FocusTint = "off" | "tint" | "blur";

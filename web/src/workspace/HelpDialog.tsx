@@ -1,7 +1,8 @@
 /** All keys and gestures, by what they are for. */
 import { Modal } from "@mantine/core";
 import { setSession, useSession } from "../state/session";
-import { SHORTCUTS, type Shortcut } from "./shortcuts";
+import type { Shortcut } from "./shortcut";
+import { SHORTCUTS } from "./shortcuts";
 
 const COLUMNS: Shortcut["group"][][] = [["Time", "Looking", "Judging"], ["Moving"], ["Camera", "Window"]];
 const GESTURES: [string, string][] = [

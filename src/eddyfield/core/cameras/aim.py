@@ -11,11 +11,15 @@ from numpy.typing import NDArray
 from ..arrays import Floats
 from ..errors import DomainError
 from ..rig import transforms
+from ..time.channel_tables import ChannelKind
 from ..time.ease import share_between
 from .subjects import Follows, Surroundings, Target, check_targets, group_of
 
 UPRIGHT = 1e-8
 """How far from the vertical a unit direction has to be for its heading to mean something."""
+
+
+AIM_WEIGHT = ChannelKind("aim_weight", "weight of the aim", "share", 1.0, "angles", 0.0, 1.0)
 
 
 @dataclass(frozen=True)
@@ -39,12 +43,14 @@ class Turned(NamedTuple):
     reached: NDArray[np.bool_]
 
 
-def aim_directions(aim: Aim, place: Floats, around: Surroundings) -> Floats:
+def aim_directions(aim: Aim, place: Floats, surroundings: Surroundings) -> Floats:
     """Unit vectors from the camera's places (frames, 3) to what it aims at; hand-overs blend directions."""
-    frames = around.frames.frames().astype(np.float64)
+    frames = surroundings.frames.frames().astype(np.float64)
     directions: Floats | None = None
     for target in aim.targets:
-        toward = transforms.normalized(group_of(target.subjects, around, aim.follows).place - place, (0.0, 0.0, -1.0))
+        toward = transforms.normalized(
+            group_of(target.subjects, surroundings, aim.follows).place - place, (0.0, 0.0, -1.0)
+        )
         if directions is None or target.first is None or target.last is None:
             directions = toward
         else:
@@ -53,12 +59,12 @@ def aim_directions(aim: Aim, place: Floats, around: Surroundings) -> Floats:
     return np.asarray(directions)
 
 
-def target_places(targets: tuple[Target, ...], follows: Follows, around: Surroundings) -> Floats:
+def target_places(targets: tuple[Target, ...], follows: Follows, surroundings: Surroundings) -> Floats:
     """Where a row of targets is on every frame, (frames, 3); a hand-over moves from one to the next."""
-    frames = around.frames.frames().astype(np.float64)
+    frames = surroundings.frames.frames().astype(np.float64)
     out: Floats | None = None
     for target in targets:
-        place = group_of(target.subjects, around, follows).place
+        place = group_of(target.subjects, surroundings, follows).place
         if out is None or target.first is None or target.last is None:
             out = place
         else:
@@ -92,9 +98,9 @@ def turn_towards(world: Floats, sight: Floats, roll: Floats, near_pan: Floats) -
     return Turned(pan, np.degrees(tilt), reached)
 
 
-def aimed(aim: Aim, weight: Floats, place: Floats, angles: Floats, around: Surroundings) -> Turned:
+def aimed(aim: Aim, weight: Floats, place: Floats, angles: Floats, surroundings: Surroundings) -> Turned:
     """Turn a camera at ``place`` (frames, 3) with own ``angles`` (frames, 3: pan, tilt, roll) by its aim."""
-    toward = aim_directions(aim, place, around)
+    toward = aim_directions(aim, place, surroundings)
     if (weight < 1).any():
         own = -transforms.rotation_from_angles(angles[:, 0], angles[:, 1], 0.0)[..., 2]
         toward = transforms.direction_between(own, toward, weight)

@@ -10,39 +10,17 @@ from typing import Literal
 from ..content import content_key
 from ..errors import DomainError
 from ..optics.lens import NEAR_M, Gate, Lens
-from ..time.channels import Channel
+from ..time.channel_tables import Channels
 from .aim import Aim
+from .camera_channels import CAMERA_CHANNELS, LOCK_GROUPS, POSE_NAMES, LockGroup
 from .focus import Focus
 from .framing import Framing
 from .mounts import Free, Mount
 from .subjects import Follows, Subject, check_numbers
 
 Role = Literal["shot", "face", "review"]
-LockGroup = Literal["place", "angles", "lens"]
-LOCK_GROUPS: tuple[LockGroup, ...] = ("place", "angles", "lens")
-POSE_NAMES = ("x", "y", "z", "pan", "tilt", "roll", "focal_mm")
-CHANNEL_NAMES = (
-    *POSE_NAMES, "focus_m", "aperture", "rail", "arm_pitch", "arm_yaw", "arm_length", "azimuth", "elevation",
-    "distance", "aim_weight", "framing_weight",
-)  # fmt: skip
 TINTS, PATTERNS = 3, 6
 MOST_VIEWS = 200
-_BOUNDS = {
-    "focal_mm": (1.0, 5000.0, "mm"),
-    "focus_m": (0.01, 1e6, "m"),
-    "aperture": (0.5, 128.0, ""),
-    "arm_length": (0.2, 1e4, "m"),
-    "distance": (0.02, 1e6, "m"),
-    "aim_weight": (0.0, 1.0, ""),
-    "framing_weight": (0.0, 1.0, ""),
-}
-
-
-def lock_group_of(channel: str) -> LockGroup:
-    """Which lock holds a channel."""
-    if channel in ("focal_mm", "focus_m", "aperture"):
-        return "lens"
-    return "angles" if channel in ("pan", "tilt", "roll", "aim_weight", "framing_weight") else "place"
 
 
 @dataclass(frozen=True)
@@ -59,52 +37,7 @@ class CameraPose:
 
     def __post_init__(self) -> None:
         check_numbers("camera's place", (self.x, self.y, self.z, self.pan, self.tilt, self.roll))
-        check_channel_value("focal_mm", self.focal_mm)
-
-
-def check_channel_value(name: str, value: float) -> None:
-    """Raise ``DomainError`` where a channel is not known or may not have this value."""
-    if name not in CHANNEL_NAMES:
-        raise DomainError(f"A camera has no channel “{name}”.", f"Channels are {', '.join(CHANNEL_NAMES)}.")
-    low, high, unit = _BOUNDS.get(name, (-1e7, 1e7, ""))
-    if not low <= value <= high:
-        title = {"focal_mm": "focal length"}.get(name, name.replace("_m", "").replace("_", " "))
-        raise DomainError(
-            f"{title[0].upper()}{title[1:]} {value:g} {unit}".strip() + " is not usable.",
-            f"Give one from {low:g} to {high:g} {unit}".strip() + ".",
-        )
-
-
-@dataclass(frozen=True)
-class CameraChannels:
-    """The keyed numbers of a camera, one channel each; metres, degrees, mm, shares of 1."""
-
-    x: Channel = Channel(0.0)
-    y: Channel = Channel(1.5)
-    z: Channel = Channel(5.0)
-    pan: Channel = Channel(0.0)
-    tilt: Channel = Channel(0.0)
-    roll: Channel = Channel(0.0)
-    focal_mm: Channel = Channel(35.0)
-    focus_m: Channel = Channel(5.0)
-    aperture: Channel = Channel(4.0)
-    rail: Channel = Channel(0.0)
-    arm_pitch: Channel = Channel(20.0)
-    arm_yaw: Channel = Channel(0.0)
-    arm_length: Channel = Channel(3.0)
-    azimuth: Channel = Channel(0.0)
-    elevation: Channel = Channel(0.0)
-    distance: Channel = Channel(4.0)
-    aim_weight: Channel = Channel(1.0)
-    framing_weight: Channel = Channel(1.0)
-
-    def by_name(self) -> dict[str, Channel]:
-        return {name: getattr(self, name) for name in CHANNEL_NAMES}
-
-    @cached_property
-    def content(self) -> str:
-        """A name of all keys and defaults, made once."""
-        return content_key("channels", self)
+        CAMERA_CHANNELS["focal_mm"].check(self.focal_mm)
 
 
 @dataclass(frozen=True)
@@ -169,7 +102,7 @@ class Camera:
     locks: tuple[LockGroup, ...] = ()
     back: FilmBack = FilmBack()
     glass: Glass = Glass()
-    channels: CameraChannels = CameraChannels()
+    channels: Channels = CAMERA_CHANNELS.plain
     unkeyed: tuple[tuple[str, float], ...] = ()
     mount: Mount = field(default_factory=Free)
     aim: Aim | None = None
@@ -192,16 +125,13 @@ class Camera:
 
     @property
     def keyed(self) -> bool:
-        return any(channel.keys for channel in self.channels.by_name().values())
+        return any(channel.keys for channel in self.channels.values())
 
     @property
     def channels_in_play(self) -> tuple[str, ...]:
         """The channels that a key of this camera holds: its pose, its mount's own, and whatever has keys already."""
-        own = self.channels.by_name()
-        unkeyed = dict(self.unkeyed)
-        return tuple(
-            n for n in CHANNEL_NAMES if n in POSE_NAMES or n in self.mount.channels or own[n].keys or n in unkeyed
-        )
+        in_play = {*POSE_NAMES, *self.mount.channel_names(), *dict(self.unkeyed)}
+        return tuple(n for n, channel in self.channels.items() if n in in_play or channel.keys)
 
     @cached_property
     def looks_by(self) -> str:

@@ -13,7 +13,7 @@ from ..rig import transforms
 from .aim import aimed
 from .camera import Camera, CameraPose
 from .focus import focus_distances
-from .framing import held
+from .framing import lock_framing
 from .mounts import Free, Values
 from .subjects import Surroundings
 
@@ -43,22 +43,22 @@ class CameraFrames:
         return CameraPose(*(float(v) for v in self.pose[row]))
 
 
-def camera_frames(camera: Camera, around: Surroundings, delivery: DeliveryFrame) -> CameraFrames:
+def camera_frames(camera: Camera, surroundings: Surroundings, delivery: DeliveryFrame) -> CameraFrames:
     """Work a camera out over all frames of the scene."""
-    values = channel_values(camera, around)
+    values = channel_values(camera, surroundings)
     own = np.stack([values[n] for n in ("x", "y", "z")], axis=-1)
     angles = np.stack([values[n] for n in ("pan", "tilt", "roll")], axis=-1)
     mounted = transforms.rigid(transforms.rotation_from_angles(*angles.T), own)
     place = own
     if not isinstance(camera.mount, Free):
-        mounted = camera.mount.world_from_mount(values, around) @ mounted
+        mounted = camera.mount.world_from_mount(values, surroundings) @ mounted
         place = mounted[:, :3, 3]
         angles = transforms.angles_from_rotation(mounted[:, :3, :3])
     every = np.ones(len(place), dtype=bool)
     aim_reached, place_reached, size_reached = every, every, every
     focal, wanted = np.maximum(values["focal_mm"], 1.0), None
     if camera.aim:
-        turned = aimed(camera.aim, values["aim_weight"], place, angles, around)
+        turned = aimed(camera.aim, values["aim_weight"], place, angles, surroundings)
         angles = np.stack([turned.pan, turned.tilt, angles[:, 2]], axis=-1)
         aim_reached = turned.reached
     lens = camera.lens().with_focal(focal)
@@ -66,7 +66,7 @@ def camera_frames(camera: Camera, around: Surroundings, delivery: DeliveryFrame)
     if lens.orthographic_height_m is not None:
         height = np.full(len(place), lens.orthographic_height_m)
     if camera.framing:
-        kept = held(camera.framing, values["framing_weight"], place, angles, lens, delivery, around)
+        kept = lock_framing(camera.framing, values["framing_weight"], place, angles, lens, delivery, surroundings)
         place, angles, focal, wanted = kept.place, kept.angles, kept.focal_mm, kept.wanted_px
         correction, height = kept.correction, kept.view_height_m
         place_reached, size_reached = kept.place_reached, kept.size_reached
@@ -74,7 +74,7 @@ def camera_frames(camera: Camera, around: Surroundings, delivery: DeliveryFrame)
     if camera.aim or camera.framing:
         world = transforms.rigid(transforms.rotation_from_angles(*angles.T), place)
     path = CameraPath(world, replace(lens, focal_mm=focal, orthographic_height_m=height), delivery)
-    focus = values["focus_m"] if camera.focus is None else focus_distances(camera.focus, world, around)
+    focus = values["focus_m"] if camera.focus is None else focus_distances(camera.focus, world, surroundings)
     pose = np.column_stack([place, angles, focal])
     return CameraFrames(
         values, mounted, path, pose, aim_reached, place_reached, size_reached, wanted, correction, height, focus,
@@ -82,12 +82,12 @@ def camera_frames(camera: Camera, around: Surroundings, delivery: DeliveryFrame)
     )  # fmt: skip
 
 
-def channel_values(camera: Camera, around: Surroundings) -> Values:
+def channel_values(camera: Camera, surroundings: Surroundings) -> Values:
     """All channels on every frame, (frames,) each; those that were moved and not keyed are constant."""
-    frames = around.frames.frames().astype(np.float64)
+    frames = surroundings.frames.frames().astype(np.float64)
     unkeyed = dict(camera.unkeyed)
     out: dict[str, Floats] = {}
-    for name, channel in camera.channels.by_name().items():
+    for name, channel in camera.channels.items():
         if name in unkeyed:
             out[name] = np.full(len(frames), unkeyed[name])
         else:
@@ -96,7 +96,7 @@ def channel_values(camera: Camera, around: Surroundings) -> Values:
 
 
 def channels_standing_at(
-    camera: Camera, wanted: Floats, row: int, values: Values, around: Surroundings, keep_offset: bool
+    camera: Camera, wanted: Floats, row: int, values: Values, surroundings: Surroundings, keep_offset: bool
 ) -> dict[str, float]:
     """Values of the place and angle channels, and of the mount's own, that put the mounted camera at ``wanted``.
 
@@ -105,11 +105,11 @@ def channels_standing_at(
     """
     mount = camera.mount
     here = {name: v[row : row + 1] for name, v in values.items()}
-    own = mount.reaching(wanted[:3, 3], row, values, around)
+    own = mount.reaching(wanted[:3, 3], row, values, surroundings)
     moved = {name: np.array(v) for name, v in values.items()}
     for name, value in own.items():
         moved[name][row] = value
-    head = mount.world_from_mount(moved, around)[row]
+    head = mount.world_from_mount(moved, surroundings)[row]
     local = transforms.rigid_inverse(head) @ wanted
     angles = transforms.angles_from_rotation(local[None, :3, :3], float(here["pan"][0]), float(here["roll"][0]))[0]
     place = local[:3, 3]

@@ -28,13 +28,13 @@ class Focus:
         check_targets(self.targets)
 
 
-def focus_distances(focus: Focus, world_from_camera: Floats, around: Surroundings) -> Floats:
+def focus_distances(focus: Focus, world_from_camera: Floats, surroundings: Surroundings) -> Floats:
     """Distance along the axis to what is held sharp, metres, (frames,); a pull blends distances. Never below 1 cm."""
-    frames = around.frames.frames().astype(np.float64)
+    frames = surroundings.frames.frames().astype(np.float64)
     camera_from_world = transforms.rigid_inverse(world_from_camera)
     out: Floats | None = None
     for target in focus.targets:
-        place = group_of(target.subjects, around, focus.follows).place
+        place = group_of(target.subjects, surroundings, focus.follows).place
         depth = -transforms.apply(camera_from_world, place)[:, 2]
         if out is None or target.first is None or target.last is None:
             out = depth

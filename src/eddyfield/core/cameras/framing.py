@@ -13,6 +13,7 @@ from ..errors import DomainError
 from ..optics.camera_path import CameraPath
 from ..optics.lens import DeliveryFrame, Lens, rows_of
 from ..rig import transforms
+from ..time.channel_tables import ChannelKind
 from .aim import turn_towards
 from .free_zone import place_in_zone
 from .lock_correction import DISTANCE, NUMBERS, PAN, SLIDE, TURN, ZOOM, CarriedOver, from_the_nearest_side, softened
@@ -44,6 +45,9 @@ class SizeHold:
             raise DomainError("The limits of the distance are not in order.", "Give the nearer one first, above 0 m.")
         if not 1 <= self.shortest_mm <= self.longest_mm <= 5000:
             raise DomainError("The limits of the focal length are not in order.", "Keep them within 1 to 5000 mm.")
+
+
+FRAMING_WEIGHT = ChannelKind("framing_weight", "weight of the framing lock", "share", 1.0, "angles", 0.0, 1.0)
 
 
 @dataclass(frozen=True)
@@ -110,14 +114,14 @@ class _Sight:
         return transforms.normalized(np.stack([x, y, -np.ones_like(x)], axis=-1), (0.0, 0.0, -1.0))
 
 
-def held(
+def lock_framing(
     framing: Framing,
     weight: Floats,
     place: Floats,
     angles: Floats,
     lens: Lens,
     delivery: DeliveryFrame,
-    around: Surroundings,
+    surroundings: Surroundings,
 ) -> Held:
     """Bring a camera under its framing lock.
 
@@ -126,7 +130,7 @@ def held(
     to the subject, or solves for the focal length. A parallel camera slides in its own plane, and a size is held by the
     height of its view. The correction from where the camera was lags by the half-life, and the weight takes a share of it.
     """
-    group = group_of(framing.subjects, around, framing.follows)
+    group = group_of(framing.subjects, surroundings, framing.follows)
     own = transforms.rotation_from_angles(*angles.T)
     focal = np.broadcast_to(np.asarray(lens.focal_mm, dtype=np.float64), len(place))
     frame = np.array([delivery.width, delivery.height], dtype=np.float64)
@@ -134,10 +138,10 @@ def held(
     middle, half = np.array([framing.x, framing.y]) * frame, np.array([framing.zone_x, framing.zone_y]) * frame / 2
     wanted = place_in_zone(alone, group.place, middle, half)
     if lens.orthographic_height_m is not None:
-        full = _parallel(framing, group, alone, wanted, around)
+        full = _parallel(framing, group, alone, wanted, surroundings)
     else:
-        full = _through_a_lens(framing, group, alone, angles, wanted, around)
-    step, frames = 1.0 / float(around.rate), around.frames.frames().astype(np.float64)
+        full = _through_a_lens(framing, group, alone, angles, wanted, surroundings)
+    step, frames = 1.0 / float(surroundings.rate), surroundings.frames.frames().astype(np.float64)
     correction = np.zeros((len(place), NUMBERS))
     if full.angles is not None:
         correction[:, TURN] = (full.angles - angles)[:, :2]
@@ -176,7 +180,7 @@ class _Full(NamedTuple):
 
 
 def _through_a_lens(
-    framing: Framing, group: Group, alone: CameraPath, angles: Floats, wanted: Floats, around: Surroundings
+    framing: Framing, group: Group, alone: CameraPath, angles: Floats, wanted: Floats, surroundings: Surroundings
 ) -> _Full:
     lens, delivery, place = alone.lens, alone.delivery, alone.world_from_camera[:, :3, 3]
     count = len(place)
@@ -192,7 +196,7 @@ def _through_a_lens(
     if framing.size:
         hold = framing.size
         size_px = hold.share * delivery.height
-        measured = _size_measure(framing, group, ray, distance, angles, sight, delivery, around)
+        measured = _size_measure(framing, group, ray, distance, angles, sight, delivery, surroundings)
         if hold.by == "dolly":
             low, high = np.full(count, hold.nearest_m), np.full(count, hold.farthest_m)
             new_distance = _solve(lambda d: measured(d, focal), size_px, low, high, falling=True)
@@ -216,7 +220,7 @@ def _through_a_lens(
     )
 
 
-def _parallel(framing: Framing, group: Group, alone: CameraPath, wanted: Floats, around: Surroundings) -> _Full:
+def _parallel(framing: Framing, group: Group, alone: CameraPath, wanted: Floats, surroundings: Surroundings) -> _Full:
     """A parallel camera is turned by nothing: it slides until the anchor lands where it is wanted."""
     lens, delivery, world = alone.lens, alone.delivery, alone.world_from_camera
     count = alone.count
@@ -225,7 +229,7 @@ def _parallel(framing: Framing, group: Group, alone: CameraPath, wanted: Floats,
     if framing.size:
         reach_m = 2 * group.radius_m
         if framing.size.marks:
-            one, other = (place_of(mark, around, framing.follows) for mark in framing.size.marks)
+            one, other = (place_of(mark, surroundings, framing.follows) for mark in framing.size.marks)
             across = np.einsum("fji,fj->fi", world[:, :3, :2], one - other)
             reach_m = np.hypot(across[:, 0], across[:, 1])
         new_height = np.clip(reach_m / framing.size.share, LOWEST_VIEW_M, HIGHEST_VIEW_M)
@@ -256,7 +260,7 @@ def _size_measure(
     angles: Floats,
     sight: _Sight,
     delivery: DeliveryFrame,
-    around: Surroundings,
+    surroundings: Surroundings,
 ) -> Callable[[Floats, Floats], Floats]:
     """The size in px on every frame as a function of the distance to the subject and the focal length, (frames,) each."""
     hold = framing.size
@@ -268,7 +272,7 @@ def _size_measure(
             return 2 * group.radius_m * per_mm_y * focal / depth
 
         return of_group
-    one, other = (place_of(mark, around, framing.follows) - group.place for mark in hold.marks)
+    one, other = (place_of(mark, surroundings, framing.follows) - group.place for mark in hold.marks)
 
     def of_marks(at: Floats, focal: Floats) -> Floats:
         line = sight.line(focal)

@@ -128,32 +128,32 @@ class Group(NamedTuple):
     radius_m: Floats
 
 
-def place_of(subject: Subject, around: Surroundings, follows: Follows = "motion") -> Floats:
+def place_of(subject: Subject, surroundings: Surroundings, follows: Follows = "motion") -> Floats:
     """Place of one subject on every frame, (frames, 3)."""
-    return _placed(subject, around, follows)[0]
+    return _placed(subject, surroundings, follows)[0]
 
 
-def _placed(subject: Subject, around: Surroundings, follows: Follows) -> tuple[Floats, Floats]:
-    count = around.frames.count
+def _placed(subject: Subject, surroundings: Surroundings, follows: Follows) -> tuple[Floats, Floats]:
+    count = surroundings.frames.count
     offset, own = np.array(subject.offset), np.full(count, subject.radius_m)
     if subject.kind == "point":
         return np.broadcast_to(offset, (count, 3)), own
     owner = subject.owner_id or ""
     if subject.kind == "joint":
-        return transforms.apply(frame_of(subject, around, follows), np.zeros(3)), own
+        return transforms.apply(frame_of(subject, surroundings, follows), np.zeros(3)), own
     if subject.kind == "body":
-        middle, radius = around.body_sphere(owner, follows)
+        middle, radius = surroundings.body_sphere(owner, follows)
         return middle + offset, np.maximum(own, radius)
-    low, high = around.object_bounds(owner)
+    low, high = surroundings.object_bounds(owner)
     place = np.broadcast_to((low + high) / 2 + offset, (count, 3))
     return place, np.maximum(own, np.linalg.norm(high - low) / 2)
 
 
-def frame_of(subject: Subject, around: Surroundings, follows: Follows = "motion") -> Floats:
+def frame_of(subject: Subject, surroundings: Surroundings, follows: Follows = "motion") -> Floats:
     """Place and turn of one subject, rigid, (frames, 4, 4); only a joint turns."""
     if subject.kind != "joint":
-        return transforms.rigid(np.eye(3), place_of(subject, around, follows))
-    joint = around.joint_frames(subject.owner_id or "", subject.joint or "", follows)
+        return transforms.rigid(np.eye(3), place_of(subject, surroundings, follows))
+    joint = surroundings.joint_frames(subject.owner_id or "", subject.joint or "", follows)
     offset = np.array(subject.offset)
     rigid = transforms.orthonormal(joint)
     if subject.axes == "joint":
@@ -163,9 +163,9 @@ def frame_of(subject: Subject, around: Surroundings, follows: Follows = "motion"
     return rigid
 
 
-def group_of(subjects: tuple[Subject, ...], around: Surroundings, follows: Follows = "motion") -> Group:
+def group_of(subjects: tuple[Subject, ...], surroundings: Surroundings, follows: Follows = "motion") -> Group:
     """The weighted middle of some subjects, and the radius around it that holds them all."""
-    placed = [_placed(s, around, follows) for s in subjects]
+    placed = [_placed(s, surroundings, follows) for s in subjects]
     weights = np.array([s.weight for s in subjects])
     places = np.stack([p for p, _ in placed])
     middle = np.einsum("s,sfi->fi", weights / weights.sum(), places)

@@ -50,6 +50,12 @@ def _kinds() -> dict[str, type[Edit]]:
 BY_KIND = _kinds()
 """Every kind of edit, by its name."""
 
+
+def title_of(kind: str) -> str:
+    """What people call a kind of edit; one that there no longer is, by its name."""
+    return BY_KIND[kind].title if kind in BY_KIND else kind
+
+
 __all__ = [
     "BY_KIND", "AimCamera", "BakeCamera", "CopyCamera", "DeleteCamera", "DeleteCameraKeys", "DeleteView", "DollyZoom",
     "Edit", "FocusCamera", "FrameCamera", "Given", "KeyCamera", "KeyCameraValues", "LayRail", "LockCamera",
@@ -57,5 +63,5 @@ __all__ = [
     "MountCamera", "MoveCameraKeys", "OrbitInstead", "OrderCamera", "PlaceCamera", "PutCameraBack", "RailShape",
     "RecallView", "RenameCamera", "RenameScene", "RenameView", "RideCharacter", "RunEvenly", "SaveView",
     "SetCameraLens", "SetCameraLines", "SetCameraRole", "SetCameraValues", "SetDelivery", "SetFrames", "SetFront",
-    "SetRoom", "ShapeCameraKeys", "SolveDollyZoom", "StepCharacter", "Turns", "add_camera",
+    "SetRoom", "ShapeCameraKeys", "SolveDollyZoom", "StepCharacter", "Turns", "add_camera", "title_of",
 ]  # fmt: skip

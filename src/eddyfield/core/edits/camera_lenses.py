@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from typing import Literal
+from typing import ClassVar, Literal
 
 from ..bake import Baker
 from ..cameras.camera import FilmBack, Glass
@@ -19,6 +19,7 @@ class SetCameraLens(Edit):
     """Give a camera a film back and glass: gate, squeeze, shift, planes, parallel view, circle of confusion, shutter."""
 
     edit: Literal["set camera lens"] = "set camera lens"
+    title: ClassVar[str] = "lens of a camera"
     camera_id: str
     back: FilmBack
     glass: Glass
@@ -37,6 +38,7 @@ class SetDelivery(Edit):
     """Deliver the scene in another frame; every camera shows more or less of what it saw, by its gate."""
 
     edit: Literal["set delivery frame"] = "set delivery frame"
+    title: ClassVar[str] = "delivery frame"
     delivery: DeliveryFrame
 
     def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
@@ -48,6 +50,7 @@ class SetRoom(Edit):
     """Want another headroom and lead room; the framing readings go by them."""
 
     edit: Literal["want room"] = "want room"
+    title: ClassVar[str] = "wanted headroom and lead room"
     room: Room
 
     def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:

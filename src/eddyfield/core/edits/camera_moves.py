@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
-from typing import Literal
+from typing import ClassVar, Literal
 
 import numpy as np
 
 from ..bake import Baker
-from ..cameras.camera import CHANNEL_NAMES, POSE_NAMES, Camera, CameraPose, check_channel_value, lock_group_of
+from ..cameras.camera import Camera, CameraPose
+from ..cameras.camera_channels import CAMERA_CHANNELS, POSE_NAMES
 from ..cameras.camera_frames import channels_standing_at
 from ..cameras.mounts import Free
 from ..errors import DomainError
@@ -33,6 +34,7 @@ class PlaceCamera(Edit):
     """
 
     edit: Literal["place camera"] = "place camera"
+    title: ClassVar[str] = "place camera"
     camera_id: str
     pose: CameraPose
     frame: int
@@ -66,16 +68,16 @@ def placed_values(
 def with_values(camera: Camera, values: Mapping[str, float]) -> Camera:
     """The camera with channel values set: unkeyed where it has keys, for good where it has none."""
     for name, value in values.items():
-        check_channel_value(name, value)
-    channels = camera.channels.by_name()
+        CAMERA_CHANNELS[name].check(value)
+    channels = camera.channels
     keyed = camera.keyed
     loose = {n: v for n, v in values.items() if channels[n].keys or (keyed and n in camera.channels_in_play)}
     firm = {n: Channel(v) for n, v in values.items() if n not in loose and channels[n].default != v}
     unkeyed = {n: v for n, v in (dict(camera.unkeyed) | loose).items() if n not in firm}
     return replace(
         camera,
-        channels=replace(camera.channels, **firm) if firm else camera.channels,
-        unkeyed=tuple((n, unkeyed[n]) for n in CHANNEL_NAMES if n in unkeyed),
+        channels=camera.channels.having(**firm) if firm else camera.channels,
+        unkeyed=CAMERA_CHANNELS.in_order(unkeyed),
     )
 
 
@@ -84,6 +86,7 @@ class SetCameraValues(Edit):
     """Set channels to numbers: focus, aperture, the position on a rail ..., unkeyed where they have keys."""
 
     edit: Literal["set camera values"] = "set camera values"
+    title: ClassVar[str] = "set camera values"
     camera_id: str
     values: Mapping[str, float]
 
@@ -99,6 +102,7 @@ class KeyCamera(Edit):
     are left alone; a locked camera is refused."""
 
     edit: Literal["set camera key"] = "set camera key"
+    title: ClassVar[str] = "set key"
     camera_id: str
     time: FrameTime
     pose: CameraPose | None = None
@@ -110,7 +114,7 @@ class KeyCamera(Edit):
             placed = PlaceCamera(camera_id=self.camera_id, pose=self.pose, frame=round(self.time), turns="counted")
             scene = placed.apply(scene, baker)
             camera = scene.camera(self.camera_id)
-        names = [n for n in camera.channels_in_play if lock_group_of(n) not in camera.locks]
+        names = [n for n in camera.channels_in_play if CAMERA_CHANNELS[n].lock_group not in camera.locks]
         return scene.with_camera(_keyed(camera, self.time, names))
 
 
@@ -119,6 +123,7 @@ class KeyCameraValues(Edit):
     """Set keys on single channels: a focus, a weight, a position on the rail."""
 
     edit: Literal["key camera values"] = "key camera values"
+    title: ClassVar[str] = "key on single channels"
     camera_id: str
     time: FrameTime
     values: Mapping[str, float]
@@ -127,7 +132,7 @@ class KeyCameraValues(Edit):
         camera = scene.camera(self.camera_id)
         refuse_locked_channels(camera, set(self.values), "keyed")
         for name, value in self.values.items():
-            check_channel_value(name, value)
+            CAMERA_CHANNELS[name].check(value)
         return scene.with_camera(
             _keyed(replace(camera, unkeyed=_merged(camera, self.values)), self.time, list(self.values))
         )
@@ -138,13 +143,14 @@ class RunEvenly(Edit):
     """Let a camera run its whole rail at an even speed between two frames."""
 
     edit: Literal["run rail evenly"] = "run rail evenly"
+    title: ClassVar[str] = "even run of a rail"
     camera_id: str
     first: int
     last: int
 
     def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
         camera = scene.camera(self.camera_id)
-        if "rail" not in camera.mount.channels:
+        if "rail" not in camera.mount.channel_names():
             raise DomainError(f"“{camera.name}” stands on no rail.", "Put it on a rail first.")
         if self.last <= self.first:
             raise DomainError("The run ends before it begins.", "Give a last frame after the first one.")
@@ -152,7 +158,7 @@ class RunEvenly(Edit):
         keys = tuple(Key(FrameTime(f), v, "linear") for f, v in ((self.first, 0.0), (self.last, 1.0)))
         unkeyed = tuple((n, v) for n, v in camera.unkeyed if n != "rail")
         return scene.with_camera(
-            replace(camera, channels=replace(camera.channels, rail=Channel(0.0, keys)), unkeyed=unkeyed)
+            replace(camera, channels=camera.channels.having(rail=Channel(0.0, keys)), unkeyed=unkeyed)
         )
 
 
@@ -161,6 +167,7 @@ class PutCameraBack(Edit):
     """Forget what was moved without a key: its keys rule again. One without keys goes back to its last saved view."""
 
     edit: Literal["put camera back"] = "put camera back"
+    title: ClassVar[str] = "put camera back"
     camera_id: str
 
     def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
@@ -183,6 +190,7 @@ class DeleteCameraKeys(Edit):
     """Take away the keys of all channels at ``time``."""
 
     edit: Literal["delete camera key"] = "delete camera key"
+    title: ClassVar[str] = "delete key"
     camera_id: str
     time: FrameTime
 
@@ -196,6 +204,7 @@ class MoveCameraKeys(Edit):
     """Move the keys at ``time`` to another time; keys that are there already are not overwritten."""
 
     edit: Literal["move camera key"] = "move camera key"
+    title: ClassVar[str] = "move key"
     camera_id: str
     time: FrameTime
     to: FrameTime
@@ -205,7 +214,7 @@ class MoveCameraKeys(Edit):
         camera = _with_keys_at(scene, self.camera_id, self.time)
         if to == self.time:
             return scene
-        if any(channel.key_at(to) for channel in camera.channels.by_name().values() if channel.key_at(self.time)):
+        if any(channel.key_at(to) for channel in camera.channels.values() if channel.key_at(self.time)):
             raise DomainError(
                 f"“{camera.name}” has a key at frame {to} already.", "Delete that one first, or move elsewhere."
             )
@@ -225,6 +234,7 @@ class ShapeCameraKeys(Edit):
     """Give the keys at ``time`` a shape."""
 
     edit: Literal["shape camera key"] = "shape camera key"
+    title: ClassVar[str] = "shape of a key"
     camera_id: str
     time: FrameTime
     shape: KeyShape
@@ -245,19 +255,19 @@ class ShapeCameraKeys(Edit):
 def value_at(camera: Camera, name: str, time: FrameTime) -> float:
     """A channel's value at a time, moved or keyed."""
     unkeyed = dict(camera.unkeyed)
-    return unkeyed[name] if name in unkeyed else float(getattr(camera.channels, name).at(float(time)))
+    return unkeyed[name] if name in unkeyed else float(camera.channels[name].at(float(time)))
 
 
 def _merged(camera: Camera, values: Mapping[str, float]) -> tuple[tuple[str, float], ...]:
     merged = dict(camera.unkeyed) | dict(values)
-    return tuple((n, merged[n]) for n in CHANNEL_NAMES if n in merged)
+    return CAMERA_CHANNELS.in_order(merged)
 
 
 def _keyed(camera: Camera, time: FrameTime, names: list[str]) -> Camera:
     """Keys on some channels at their present values; they are no longer unkeyed."""
-    keyed = {n: new_key(getattr(camera.channels, n), time, value_at(camera, n, time)) for n in names}
+    keyed = {n: new_key(camera.channels[n], time, value_at(camera, n, time)) for n in names}
     left = tuple((n, v) for n, v in camera.unkeyed if n not in keyed)
-    return replace(camera, channels=replace(camera.channels, **keyed), unkeyed=left)
+    return replace(camera, channels=camera.channels.having(**keyed), unkeyed=left)
 
 
 def _nearest_turn(angle: float, to: float) -> float:
@@ -268,7 +278,7 @@ def _nearest_turn(angle: float, to: float) -> float:
 def _with_keys_at(scene: Scene, camera_id: str, time: FrameTime) -> Camera:
     """The camera, free to change, with keys at that time; else a refusal."""
     camera = scene.camera(camera_id)
-    names = {n for n, channel in camera.channels.by_name().items() if channel.key_at(time)}
+    names = {n for n, channel in camera.channels.items() if channel.key_at(time)}
     if not names:
         refuse_locked(camera, set(camera.locks), "changed")
         raise DomainError(f"“{camera.name}” has no key at frame {time}.", "Choose a frame with a key.")
@@ -277,7 +287,7 @@ def _with_keys_at(scene: Scene, camera_id: str, time: FrameTime) -> Camera:
 
 
 def _with_channels(scene: Scene, camera: Camera, change: Callable[[Channel], Channel]) -> Scene:
-    before = camera.channels.by_name()
+    before = camera.channels
     after = {name: change(channel) for name, channel in before.items()}
     changed = {name: channel for name, channel in after.items() if channel is not before[name]}
-    return scene.with_camera(replace(camera, channels=replace(camera.channels, **changed)))
+    return scene.with_camera(replace(camera, channels=camera.channels.having(**changed)))

@@ -4,14 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
-from typing import Literal
+from typing import ClassVar, Literal
 
 import numpy as np
 
 from ..arrays import Floats
 from ..bake import Baker
 from ..cameras.aim import Aim
-from ..cameras.camera import POSE_NAMES, Camera
+from ..cameras.camera import Camera
+from ..cameras.camera_channels import POSE_NAMES
 from ..cameras.camera_frames import CameraFrames, camera_frames, channels_standing_at
 from ..cameras.focus import Focus
 from ..cameras.framing import Framing
@@ -43,6 +44,7 @@ class MountCamera(Edit):
     """
 
     edit: Literal["mount camera"] = "mount camera"
+    title: ClassVar[str] = "mount of a camera"
     camera_id: str
     mount: Mount
     frame: int
@@ -67,11 +69,11 @@ def standing_on(
     carried = replace(camera, mount=mount)
     wanted = now.mounted[row] if world_from_camera is None else world_from_camera
     values = channels_standing_at(carried, wanted, row, now.values, baker, keep_offset=False)
-    dropped = {"x", "y", "z", "pan", "tilt", "roll", *camera.mount.channels, *mount.channels}
+    dropped = {"x", "y", "z", "pan", "tilt", "roll", *camera.mount.channel_names(), *mount.channel_names()}
     kept = {n: float(now.values[n][row]) for n in dropped if n not in values}
     still = {n: Channel(v) for n, v in (kept | values).items()}
     unkeyed = tuple((n, v) for n, v in camera.unkeyed if n not in dropped)
-    carried = replace(carried, channels=replace(camera.channels, **still), unkeyed=unkeyed)
+    carried = replace(carried, channels=camera.channels.having(**still), unkeyed=unkeyed)
     if world_from_camera is None:
         carried = _with_state_of_lock(baker, carried, now, row)
     return _checked(scene, baker, carried)
@@ -111,6 +113,7 @@ class AimCamera(Edit):
     """Turn a camera towards something, or release it: then it stays turned as it is on this frame."""
 
     edit: Literal["aim camera"] = "aim camera"
+    title: ClassVar[str] = "aim of a camera"
     camera_id: str
     aim: Aim | None
     frame: int
@@ -130,6 +133,7 @@ class FocusCamera(Edit):
     """Hold the focus on something, or let it go: then its distance stays as it is on this frame."""
 
     edit: Literal["focus camera"] = "focus camera"
+    title: ClassVar[str] = "focus of a camera"
     camera_id: str
     focus: Focus | None
     frame: int
@@ -148,6 +152,7 @@ class FrameCamera(Edit):
     """Hold something in the frame, or let it go: then the picture stays as it is on this frame."""
 
     edit: Literal["hold framing"] = "hold framing"
+    title: ClassVar[str] = "hold framing"
     camera_id: str
     framing: Framing | None
     frame: int
@@ -176,6 +181,7 @@ class BakeCamera(Edit):
     """
 
     edit: Literal["bake camera"] = "bake camera"
+    title: ClassVar[str] = "bake camera"
     camera_id: str
     first: int
     last: int
@@ -204,13 +210,13 @@ class BakeCamera(Edit):
             channels = keys_on_every_frame(frames, values)
         else:
             channels = fewest_keys(frames, values, _picture_error(baker, camera, now.pose[rows], rows), self.error_px)
-        dropped = {*POSE_NAMES, *camera.mount.channels}
+        dropped = {*POSE_NAMES, *camera.mount.channel_names()}
         baked = replace(
             camera,
             mount=Free(),
             aim=None,
             framing=None,
-            channels=replace(camera.channels, **channels),
+            channels=camera.channels.having(**channels),
             unkeyed=tuple((n, v) for n, v in camera.unkeyed if n not in dropped),
         )
         return _checked(scene, baker, baked)
@@ -271,10 +277,10 @@ def _staying(baker: Baker, camera: Camera, released: Camera, frame: int) -> Came
 
 def _at_full(camera: Camera, weight: str, is_new: bool) -> Camera:
     """A weight that was left at nothing by an earlier use begins at full."""
-    channel: Channel = getattr(camera.channels, weight)
+    channel: Channel = camera.channels[weight]
     if not is_new or channel.keys:
         return camera
-    return replace(camera, channels=replace(camera.channels, **{weight: Channel(1.0)}))
+    return replace(camera, channels=camera.channels.having(**{weight: Channel(1.0)}))
 
 
 def _checked(scene: Scene, baker: Baker, camera: Camera) -> Scene:

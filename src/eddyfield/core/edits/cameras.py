@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass, replace
-from typing import Literal
+from typing import ClassVar, Literal
 
 from ..bake import Baker
-from ..cameras.camera import LOCK_GROUPS, PATTERNS, TINTS, Camera, LockGroup, Role, lock_group_of
+from ..cameras.camera import PATTERNS, TINTS, Camera, Role
+from ..cameras.camera_channels import CAMERA_CHANNELS, LOCK_GROUPS, LockGroup
 from ..errors import DomainError
 from ..scene import Scene
 from .edit import Edit, check_new_id
@@ -33,14 +34,15 @@ class CopyCamera(Edit):
     """Add a camera that is the same in all but name and lines; the copy is not locked and stands after the first."""
 
     edit: Literal["copy camera"] = "copy camera"
+    title: ClassVar[str] = "copy camera"
     camera_id: str
     new_id: str
 
     def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
         camera = scene.camera(self.camera_id)
         scene = add_camera(scene, replace(camera, id=self.new_id, locks=(), views=()))
-        beside = 1 + scene.camera_places[self.camera_id]
-        return OrderCamera(camera_id=self.new_id, place=beside).apply(scene)
+        beside = 1 + scene.camera_indices[self.camera_id]
+        return OrderCamera(camera_id=self.new_id, index=beside).apply(scene)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -48,6 +50,7 @@ class DeleteCamera(Edit):
     """Take a camera out. While the cut uses it, another has to take its place there."""
 
     edit: Literal["delete camera"] = "delete camera"
+    title: ClassVar[str] = "delete camera"
     camera_id: str
     replace_by: str | None = None
 
@@ -71,18 +74,20 @@ class DeleteCamera(Edit):
 
 @dataclass(frozen=True, kw_only=True)
 class OrderCamera(Edit):
-    """Move a camera to a place on the bench, counted from 0."""
+    """Move a camera along the bench, to an index counted from 0."""
 
+    version: ClassVar[int] = 2  # in the first, ``index`` was called ``place``
     edit: Literal["order camera"] = "order camera"
+    title: ClassVar[str] = "order camera"
     camera_id: str
-    place: int
+    index: int
 
     def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
-        place = self.place
+        index = self.index
         camera = scene.camera(self.camera_id)
         others = [c for c in scene.cameras if c.id != self.camera_id]
-        place = max(0, min(place, len(others)))
-        return replace(scene, cameras=(*others[:place], camera, *others[place:]))
+        index = max(0, min(index, len(others)))
+        return replace(scene, cameras=(*others[:index], camera, *others[index:]))
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -90,6 +95,7 @@ class RenameCamera(Edit):
     """Give a camera a name that no other has. Raises ``DomainError`` where another has it, or it is not usable."""
 
     edit: Literal["rename camera"] = "rename camera"
+    title: ClassVar[str] = "rename camera"
     camera_id: str
     name: str
 
@@ -106,6 +112,7 @@ class SetCameraRole(Edit):
     """Say what a camera is for: the shot, the face, or review."""
 
     edit: Literal["set camera role"] = "set camera role"
+    title: ClassVar[str] = "role of a camera"
     camera_id: str
     role: Role
 
@@ -118,6 +125,7 @@ class SetCameraLines(Edit):
     """Choose the tint and the line pattern by which it is known everywhere."""
 
     edit: Literal["set camera lines"] = "set camera lines"
+    title: ClassVar[str] = "tint and line of a camera"
     camera_id: str
     tint: int
     pattern: int
@@ -133,6 +141,7 @@ class LockCamera(Edit):
     """Lock groups of channels (place, angles, lens), so that nothing moves them, and let the others go."""
 
     edit: Literal["lock camera"] = "lock camera"
+    title: ClassVar[str] = "lock camera"
     camera_id: str
     locks: tuple[LockGroup, ...]
 
@@ -154,20 +163,20 @@ def unique_name(scene: Scene, wanted: str) -> str:
     return f"{stem} ({number})"
 
 
-def refuse_locked(camera: Camera, groups: set[LockGroup], doing: str) -> None:
+def refuse_locked(camera: Camera, groups: set[str], doing: str) -> None:
     """Raise ``DomainError`` where one of the groups is locked."""
-    held = [g for g in LOCK_GROUPS if g in groups and g in camera.locks]
+    locked = [g for g in LOCK_GROUPS if g in groups and g in camera.locks]
     if camera.locked:
         raise DomainError(f"“{camera.name}” is locked and cannot be {doing}.", "Unlock it first (L).")
-    if held:
-        what = " and ".join(held)
-        verb = "are" if len(held) > 1 or held == ["angles"] else "is"
+    if locked:
+        what = " and ".join(locked)
+        verb = "are" if len(locked) > 1 or locked == ["angles"] else "is"
         raise DomainError(f"The {what} of “{camera.name}” {verb} locked, so it cannot be {doing}.", "Unlock it first.")
 
 
 def refuse_locked_channels(camera: Camera, names: set[str], doing: str) -> None:
     """Raises ``DomainError`` where a channel is in a locked group; ``doing`` tells what was tried: "moved"."""
-    refuse_locked(camera, {lock_group_of(name) for name in names}, doing)
+    refuse_locked(camera, {CAMERA_CHANNELS[name].lock_group for name in names}, doing)
 
 
 def _free_lines(scene: Scene) -> tuple[int, int]:

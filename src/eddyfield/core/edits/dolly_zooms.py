@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass, replace
-from typing import Literal
+from typing import ClassVar, Literal
 
 import numpy as np
 from numpy.typing import NDArray
@@ -55,6 +55,7 @@ class SolveDollyZoom(Edit):
     """Solve the lens for the move, or the move for the lens; the solution is keyed on every frame of the range."""
 
     edit: Literal["dolly zoom"] = "dolly zoom"
+    title: ClassVar[str] = "dolly zoom"
     camera_id: str
     wanted: DollyZoom
 
@@ -150,7 +151,7 @@ def _solved(camera: Camera, frames: Floats, values: dict[str, Floats]) -> Camera
     """The camera with solved values keyed on every frame of the range."""
     solved = _around(camera, keys_on_every_frame(frames, values))
     left = tuple((n, v) for n, v in camera.unkeyed if n not in values)
-    return replace(camera, unkeyed=left, channels=replace(camera.channels, **solved))
+    return replace(camera, unkeyed=left, channels=camera.channels.having(**solved))
 
 
 def _around(camera: Camera, solved: dict[str, Channel]) -> dict[str, Channel]:
@@ -158,7 +159,7 @@ def _around(camera: Camera, solved: dict[str, Channel]) -> dict[str, Channel]:
     out = {}
     for name, channel in solved.items():
         first, last = channel.keys[0].time, channel.keys[-1].time
-        own: Channel = getattr(camera.channels, name)
+        own: Channel = camera.channels[name]
         before = [k for k in own.keys if k.time < first]
         after = [k for k in own.keys if k.time > last]
         keys: list[Key] = [*before, *channel.keys, *after]

@@ -29,6 +29,8 @@ class Edit(ABC):
     """
 
     version: ClassVar[int] = 1
+    title: ClassVar[str]
+    """What people call it; the journal and requests go by ``edit``."""
     edit: str
 
     def __post_init__(self) -> None:

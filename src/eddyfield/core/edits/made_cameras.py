@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import uuid
 from dataclasses import dataclass
-from typing import Literal
+from typing import ClassVar, Literal
 
 from .. import shots
 from ..bake import Baker
 from ..cameras.camera import CameraPose, Role
 from ..errors import DomainError
-from ..scene import Character, Scene
+from ..performance.character import Character
+from ..scene import Scene
 from .cameras import add_camera
 from .edit import Edit, check_new_id
 
@@ -20,6 +21,7 @@ class MakeCamera(Edit):
     """A camera where somebody is looking from."""
 
     edit: Literal["make camera"] = "make camera"
+    title: ClassVar[str] = "make camera"
     camera_id: str
     pose: CameraPose
     role: Role = "shot"
@@ -34,6 +36,7 @@ class MakeFaceCamera(Edit):
     """A camera carried by the head, the face filling two thirds of the frame's height; else only its place is carried."""
 
     edit: Literal["make face camera"] = "make face camera"
+    title: ClassVar[str] = "make face camera"
     camera_id: str
     character_id: str
     frame: int
@@ -49,6 +52,7 @@ class MakePointOfView(Edit):
     """A camera carried by the head, looking from the eyes."""
 
     edit: Literal["make point of view"] = "make point of view"
+    title: ClassVar[str] = "make point-of-view camera"
     camera_id: str
     character_id: str
     frame: int
@@ -64,6 +68,7 @@ class MakeOverTheShoulder(Edit):
     """A camera behind a character's shoulder that holds the other's face in the frame."""
 
     edit: Literal["make over the shoulder"] = "make over the shoulder"
+    title: ClassVar[str] = "make over-the-shoulder camera"
     camera_id: str
     character_id: str
     other_id: str
@@ -79,6 +84,7 @@ class MakeTwoShot(Edit):
     """On the side of the two from which the camera of the cut sees them, so that the screen direction stays."""
 
     edit: Literal["make two-shot"] = "make two-shot"
+    title: ClassVar[str] = "make two-shot"
     camera_id: str
     character_id: str
     other_id: str
@@ -95,6 +101,7 @@ class MakeReviewSet(Edit):
     """Front, side, three-quarter and top; their ids follow from the one given."""
 
     edit: Literal["make review set"] = "make review set"
+    title: ClassVar[str] = "make review cameras"
     camera_id: str
     character_id: str
     parallel: bool = False

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from typing import Literal
+from typing import ClassVar, Literal
 
 from ..bake import Baker
 from ..cameras.subjects import check_numbers
@@ -18,6 +18,7 @@ class StepCharacter(Edit):
     """Hold the character's poses on ones, twos, threes ..."""
 
     edit: Literal["step poses"] = "step poses"
+    title: ClassVar[str] = "step poses"
     character_id: str
     stepping: Stepping
 
@@ -30,6 +31,7 @@ class SetFront(Edit):
     """Say which way a character faces, or leave it to its file: 0 is +Z, positive turns to its left."""
 
     edit: Literal["set front"] = "set front"
+    title: ClassVar[str] = "which way a character faces"
     character_id: str
     front_deg: float | None
 
@@ -45,10 +47,11 @@ class RideCharacter(Edit):
     anchor is no joint of the character."""
 
     edit: Literal["ride"] = "ride"
+    title: ClassVar[str] = "ride"
     character_id: str
     ride: Ride
 
     def apply(self, scene: Scene, baker: Baker) -> Scene:
         if self.ride.anchor is not None:
-            baker.rig_of(scene.character(self.character_id).source).find(self.ride.anchor)
+            baker.rig(scene.character(self.character_id)).find(self.ride.anchor)
         return scene.with_character(replace(scene.character(self.character_id), ride=self.ride))

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from typing import Literal
+from typing import ClassVar, Literal
 
 import numpy as np
 
@@ -43,6 +43,7 @@ class LayRail(Edit):
     """
 
     edit: Literal["lay rail"] = "lay rail"
+    title: ClassVar[str] = "lay rail"
     camera_id: str
     shape: RailShape
     frame: int
@@ -98,9 +99,9 @@ class LayRail(Edit):
         laid = standing_on(scene, baker, self.camera_id, Rail(points=_vectors(points), closed=True), self.frame)
         # On a rail that is new there is no turn to go on from.
         closed = laid.camera(self.camera_id)
-        position = closed.channels.rail
+        position = closed.channels["rail"]
         return laid.with_camera(
-            replace(closed, channels=replace(closed.channels, rail=replace(position, default=position.default % 1.0)))
+            replace(closed, channels=closed.channels.having(rail=replace(position, default=position.default % 1.0)))
         )
 
 
@@ -109,6 +110,7 @@ class OrbitInstead(Edit):
     """Between two keys, go around a subject in place of the straight way: an orbit with the same end pictures."""
 
     edit: Literal["orbit instead"] = "orbit instead"
+    title: ClassVar[str] = "orbit instead of a chord"
     camera_id: str
     first: int
     last: int
@@ -133,7 +135,7 @@ class OrbitInstead(Edit):
         channels = {name: _between(self.first, self.last, ends[0][name], ends[1][name]) for name in ends[0]} | {
             "focal_mm": _between(self.first, self.last, *focal)
         }
-        orbit = replace(orbit, channels=replace(camera.channels, **channels))
+        orbit = replace(orbit, channels=camera.channels.having(**channels))
         baker.camera(orbit)
         return scene.with_camera(orbit)
 

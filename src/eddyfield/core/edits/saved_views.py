@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from typing import Literal
+from typing import ClassVar, Literal
 
 from ..bake import Baker
-from ..cameras.camera import CHANNEL_NAMES, MOST_VIEWS, Camera, SavedView, lock_group_of
+from ..cameras.camera import MOST_VIEWS, Camera, SavedView
+from ..cameras.camera_channels import CAMERA_CHANNELS
 from ..errors import DomainError
 from ..scene import Scene
 from ..time.frames import FrameTime
@@ -21,6 +22,7 @@ class SaveView(Edit):
     """Keep how a camera stands at a time under a name."""
 
     edit: Literal["save view"] = "save view"
+    title: ClassVar[str] = "save view"
     camera_id: str
     view_id: str
     name: str
@@ -33,7 +35,7 @@ class SaveView(Edit):
             raise DomainError(f"“{camera.name}” has {MOST_VIEWS} saved views.", "Delete some of them.")
         if any(v.id == self.view_id for v in camera.views):
             raise DomainError("That view is saved already.", "Give the new one an id of its own.")
-        values = tuple((n, value_at(camera, n, self.time)) for n in CHANNEL_NAMES)
+        values = tuple((n, value_at(camera, n, self.time)) for n in CAMERA_CHANNELS)
         view = SavedView(self.view_id, _free_name(camera, self.name), values, camera.mount)
         return scene.with_camera(replace(camera, views=(*camera.views, view)))
 
@@ -43,6 +45,7 @@ class RecallView(Edit):
     """Bring a camera back to a saved view: unkeyed where it has keys. A locked camera stays where it is."""
 
     edit: Literal["recall view"] = "recall view"
+    title: ClassVar[str] = "recall view"
     camera_id: str
     view_id: str
 
@@ -50,7 +53,7 @@ class RecallView(Edit):
         camera = scene.camera(self.camera_id)
         view = _view(camera, self.view_id)
         refuse_locked(camera, {"place", "angles", "lens"}, "brought to a saved view")
-        values = {n: v for n, v in view.values if lock_group_of(n) not in camera.locks}
+        values = {n: v for n, v in view.values if CAMERA_CHANNELS[n].lock_group not in camera.locks}
         return scene.with_camera(with_values(replace(camera, mount=view.mount), values))
 
 
@@ -59,6 +62,7 @@ class RenameView(Edit):
     """Give a saved view another name."""
 
     edit: Literal["rename view"] = "rename view"
+    title: ClassVar[str] = "rename view"
     camera_id: str
     view_id: str
     name: str
@@ -80,6 +84,7 @@ class DeleteView(Edit):
     """Forget a saved view; the camera stays where it is."""
 
     edit: Literal["delete view"] = "delete view"
+    title: ClassVar[str] = "delete view"
     camera_id: str
     view_id: str
 

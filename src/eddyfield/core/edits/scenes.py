@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from typing import Literal
+from typing import ClassVar, Literal
 
 from ..bake import Baker
 from ..scene import Scene
@@ -17,6 +17,7 @@ class RenameScene(Edit):
     """Give the scene another name."""
 
     edit: Literal["rename scene"] = "rename scene"
+    title: ClassVar[str] = "rename scene"
     name: str
 
     def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
@@ -28,6 +29,7 @@ class SetFrames(Edit):
     """Set the playing range, both ends included."""
 
     edit: Literal["set play range"] = "set play range"
+    title: ClassVar[str] = "first and last frame"
     first: int
     last: int
 

@@ -34,11 +34,11 @@ def shares(camera: CameraPath, world_points: Floats) -> tuple[Floats, Floats]:
     ``s(f) - s(f-1)``. With P_g(X_h) the point of frame h seen by the camera of frame g, the subject's part is
     ``1/2 [P_f(X_f) - P_f(X_f-1) + P_f-1(X_f) - P_f-1(X_f-1)]`` and the camera's the rest.
     """
-    now, before = world_points[1:], world_points[:-1]
     rows = np.arange(camera.count)
-    camera_now, camera_before = camera.at_rows(rows[1:]), camera.at_rows(rows[:-1])
-    now_now, now_before = camera_now.project(now).pixels, camera_now.project(before).pixels
-    before_now, before_before = camera_before.project(now).pixels, camera_before.project(before).pixels
+    seen = camera.project(world_points).pixels
+    now_now, before_before = seen[1:], seen[:-1]
+    now_before = camera.at_rows(rows[1:]).project(world_points[:-1]).pixels
+    before_now = camera.at_rows(rows[:-1]).project(world_points[1:]).pixels
     subject, carried = np.full((2, len(world_points), 2), np.nan)
     subject[1:] = 0.5 * (now_now - now_before + before_now - before_before)
     carried[1:] = 0.5 * (now_before - before_before + now_now - before_now)

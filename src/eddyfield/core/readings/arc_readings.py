@@ -8,7 +8,7 @@ from ..cameras.camera import Camera
 from ..time.frames import FrameRange
 from .arcs import ArcJudgement
 from .reading import Reading
-from .thresholds import MOST_TOLD_SHARE
+from .thresholds import GREATEST_LIMIT_SHARE
 from .unframed import Unframed
 
 
@@ -24,7 +24,7 @@ def arc_readings(
         if f.cause != "subject":
             size = abs(f.size_px)
             camera = camera_at(f.row)
-            jolt = Reading("camera jolts", camera.name, frame, frame, size, "px", f.least_px, camera_id=camera.id)
+            jolt = Reading("camera_jolts", camera.name, frame, frame, size, "px", f.least_px, camera_id=camera.id)
             out.append(jolt)
     return out
 
@@ -34,9 +34,9 @@ def unframed_readings(joint: str, found: Sequence[Unframed], frames: FrameRange,
     out = []
     for u in found:
         first, last = frames.first + u.first, frames.first + u.last
-        most = MOST_TOLD_SHARE * height_px
+        most = GREATEST_LIMIT_SHARE * height_px
         note = f"The camera shakes too much; told relative to {u.basis} instead."
-        out.append(Reading("nothing can be told", joint, first, last, u.least_px, "px", most, remark=True, note=note))
+        out.append(Reading("nothing_can_be_told", joint, first, last, u.least_px, "px", most, remark=True, note=note))
         for f in u.faults:
             at, fault = frames.first + f.fault.row, f.fault
             note = f"Told relative to {f.basis}."

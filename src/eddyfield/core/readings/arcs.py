@@ -14,7 +14,7 @@ from ..optics.lens import DeliveryFrame
 from .faults import HALF, WINDOW, FaultShape, Found, find_faults, fit, travel_components
 from .thresholds import OFF_ARC_PERMILLE, SURE_ERRORS
 
-ArcFaultKind = Literal["off the arc", "off the spacing", "hitch", "pop"]
+ArcFaultKind = Literal["off_arc", "off_spacing", "hitch", "pop"]
 Cause = Literal["subject", "camera", "both"]
 NOISE_FLOOR_PX_AT_1080 = 0.12
 
@@ -49,20 +49,20 @@ def judge_arc(pixels: Floats, delivery: DeliveryFrame, span_starts: tuple[int, .
     least = OFF_ARC_PERMILLE * delivery.height / 1000
     noise = NOISE_FLOOR_PX_AT_1080 * delivery.height / 1080
     square = delivery.square(pixels)
-    off_arc, off_spacing, told = np.full((3, len(pixels)), np.nan)
+    off_arc, off_spacing, limits = np.full((3, len(pixels)), np.nan)
     faults: list[ArcFault] = []
     for first, end in _pieces(square, span_starts):
         found, fits = find_faults(square[first:end], noise, least)
         displaced = fits["displaced"]
         parts = travel_components(displaced.size, displaced.slope)
         off_arc[first:end], off_spacing[first:end] = parts[:, 0], parts[:, 1]
-        told[first:end] = np.maximum(least, SURE_ERRORS * displaced.error)
+        limits[first:end] = np.maximum(least, SURE_ERRORS * displaced.error)
         for fault in found:
             shape = fits[fault.shape]
             across, along = travel_components(shape.size[fault.row][None], shape.slope[fault.row][None])[0]
             error = shape.error[fault.row]
             faults.append(_named(fault, first, across, along, max(least, SURE_ERRORS * error), delivery))
-    return ArcJudgement(off_arc, off_spacing, told, tuple(faults))
+    return ArcJudgement(off_arc, off_spacing, limits, tuple(faults))
 
 
 def _named(fault: Found, first: int, across: float, along: float, least: float, delivery: DeliveryFrame) -> ArcFault:
@@ -70,8 +70,8 @@ def _named(fault: Found, first: int, across: float, along: float, least: float, 
     if np.isnan(across):  # so many neighbours that its own size can no longer be told apart: as first found
         across, along = 0.0, float(np.linalg.norm(fault.size))
     if fault.shape == "displaced":
-        kind = "off the arc" if abs(across) >= abs(along) else "off the spacing"
-        size = across if kind == "off the arc" else along
+        kind = "off_arc" if abs(across) >= abs(along) else "off_spacing"
+        size = across if kind == "off_arc" else along
     else:
         # Backwards along the travel time was lost; any other step is a jump.
         kind = "hitch" if along < 0 and abs(along) >= abs(across) else "pop"
@@ -97,14 +97,14 @@ def _cause(fault: ArcFault, path: CameraPath, points: Floats) -> Cause:
     tracks = still_camera.project(points[rows]).pixels, path.at_rows(rows).project(still_point).pixels
     shape: FaultShape = "step" if fault.kind in ("hitch", "pop") else "displaced"
     noise = NOISE_FLOOR_PX_AT_1080 * path.delivery.height / 1080
-    sizes, told = [], []
+    sizes, detected = [], []
     for track in tracks:
         found = fit(path.delivery.square(track), shape, noise)
         size = float(np.linalg.norm(found.size[HALF]))
         sizes.append(size)
         least = max(OFF_ARC_PERMILLE * path.delivery.height / 1000, SURE_ERRORS * float(found.error[HALF]))
-        told.append(size > least)
-    subject, camera = told
+        detected.append(size > least)
+    subject, camera = detected
     if subject and camera:
         return "both"
     if subject != camera:

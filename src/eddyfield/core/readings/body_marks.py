@@ -8,11 +8,13 @@ import numpy as np
 
 from ..arrays import Floats
 from ..bake import Baker
-from ..content import content_key
+from ..cameras.face import Face
+from ..parts import Part, RigOf
+from ..performance.character import Character
 from ..rig import transforms
 from ..rig.hanging import outermost
-from ..scene import Character
-from ..shots import face_of
+from ..rig.rig import Rig
+from ..shots import face_part
 
 
 @dataclass(frozen=True, eq=False)
@@ -27,34 +29,31 @@ class BodyMarks:
 
 
 def body_marks(baker: Baker, character: Character) -> BodyMarks:
-    """The marks of a character, kept under the name of its motion."""
-
-    def compute() -> BodyMarks:
-        rig, face = baker.rig_of(character.source), face_of(baker, character)
-        head_points = outermost(rig, face.node)
-        estimate = ""
-        if head_points is None:
-            up = face.axes[:, 1] * face.height_m / 2
-            head_points = np.stack([face.centre + up, face.centre, face.centre - up])
-            estimate = "the head as a share of the body"
-        head = _carried(baker, character, face.joint, head_points)
-        soles = []
-        for foot in character.feet:
-            if foot not in rig.index_of:
-                continue
-            points = outermost(rig, rig.find(foot))
-            if points is None:
-                # Without a mesh: below the ankle by as much as it is above the ground at least.
-                places = baker.joint_frames(character.id, foot, "motion")[:, None, :3, 3]
-                soles.append(places - [0.0, max(float(places[..., 1].min()), 0.0), 0.0])
-            else:
-                soles.append(_carried(baker, character, foot, points))
-        nothing = np.zeros((baker.scene.frames.count, 0, 3))
-        return BodyMarks(head, np.concatenate([nothing, *soles], axis=1), estimate)
-
-    return baker.part(content_key("marks", baker.motion_part(character).key, character.feet), compute)
+    """The marks of a character."""
+    inputs = (RigOf(character.performance.source), baker.motion_part(character), face_part(character), character.feet)
+    return baker.value(Part("marks", measured_marks, inputs))
 
 
-def _carried(baker: Baker, character: Character, joint: str, points: Floats) -> Floats:
-    frames = transforms.orthonormal(baker.joint_frames(character.id, joint, "motion"))
+def measured_marks(rig: Rig, world: Floats, face: Face, feet: tuple[str, ...]) -> BodyMarks:
+    """The marks of a body in its unstepped motion ``world`` (frames, nodes, 4, 4)."""
+    head_points = outermost(rig, face.node)
+    estimate = ""
+    if head_points is None:
+        up = face.axes[:, 1] * face.height_m / 2
+        head_points = np.stack([face.centre + up, face.centre, face.centre - up])
+        estimate = "the head as a share of the body"
+    soles = [np.zeros((len(world), 0, 3))]
+    for foot in (rig.find(name) for name in feet if name in rig.index_of):
+        points = outermost(rig, foot)
+        if points is None:
+            # Without a mesh: below the ankle by as much as it is above the ground at least.
+            places = world[:, foot, None, :3, 3]
+            soles.append(places - [0.0, max(float(places[..., 1].min()), 0.0), 0.0])
+        else:
+            soles.append(_carried(world[:, foot], points))
+    return BodyMarks(_carried(world[:, face.node], head_points), np.concatenate(soles, axis=1), estimate)
+
+
+def _carried(world_from_joint: Floats, points: Floats) -> Floats:
+    frames = transforms.orthonormal(world_from_joint)
     return transforms.apply(frames[:, None], np.broadcast_to(points, (len(frames), *points.shape)))

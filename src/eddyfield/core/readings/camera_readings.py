@@ -6,39 +6,29 @@ from dataclasses import replace
 
 from ..bake import Baker
 from ..cameras.camera import Camera
-from ..content import content_key
-from .framing_readings import framing_readings
-from .lens_readings import focus_readings, plane_readings
+from ..parts import BakerOf, Part
+from .judged_scenes import for_camera
+from .judges import all_judges
 from .reading import Reading
-from .rigging_readings import chord_readings, lock_readings, wrong_joint_readings
 
 
 def camera_readings(baker: Baker, camera: Camera) -> list[Reading]:
-    """Kept under the names of the camera and of what it sees. A parallel review camera is asked only for its lock."""
-    # Names, as readings speak of characters by them: twins from one file are two.
-    shown = [(c.id, c.name, baker.shown_key(c)) for c in baker.scene.characters]
-    sets = tuple(p.source for p in baker.scene.set_pieces)
-    spans = tuple(baker.scene.frames_of_cut(camera))
-    name = content_key(
-        "camera readings",
-        camera.id,
-        camera.locked,
-        baker.camera_part(camera).key,
-        camera.role,
-        spans,
-        baker.scene.room,
-        sets,
-        *shown,
-    )
-    return baker.part(name, lambda: _all(baker, camera))
+    """All that judges cameras, and the characters in them; parts that need perspective are left out of a parallel view."""
+    return baker.value(camera_readings_part(baker, camera))
 
 
-def _all(baker: Baker, camera: Camera) -> list[Reading]:
-    out = lock_readings(baker, camera)
-    if camera.glass.orthographic_height_m is None:
-        out += wrong_joint_readings(baker, camera) + focus_readings(baker, camera)
-        for character in baker.scene.characters:
-            of_character = framing_readings(baker, camera, character) + plane_readings(baker, camera, character)
-            of_character += chord_readings(baker, camera, character)
-            out += [replace(reading, character_id=character.id) for reading in of_character]
+def camera_readings_part(baker: Baker, camera: Camera) -> Part[list[Reading]]:
+    judged = for_camera(baker.scene, replace(camera, tint=0, pattern=0, views=()))
+    return Part("camera readings", _all, (BakerOf(judged), camera.id))
+
+
+def _all(baker: Baker, camera_id: str) -> list[Reading]:
+    camera, judges = baker.scene.camera(camera_id), all_judges()
+    parallel = camera.glass.orthographic_height_m is not None
+    out = [
+        reading for judge in (judges.of_parallel if parallel else judges.of_camera) for reading in judge(baker, camera)
+    ]
+    for character in () if parallel else baker.scene.characters:
+        found = [reading for judge in judges.of_character for reading in judge(baker, camera, character)]
+        out += [replace(reading, character_id=character.id) for reading in found]
     return [replace(reading, camera_id=camera.id) for reading in out]

@@ -9,11 +9,9 @@ import numpy as np
 from ..arrays import Bools, Floats, Ints
 from ..optics.camera_path import CameraPath
 from ..time.stretches import Spans
+from .thresholds import HARDLY_INSIDE, LEAST_TRAVEL, MOST_INSIDE
 
-MOST_INSIDE, HARDLY_INSIDE = 0.5, 0.1
 LONGEST_ROWS = 120
-LEAST_TRAVEL = 0.02
-"""Of the frame's width in half a second: less is no travel across an edge."""
 
 
 class Crossing(NamedTuple):
@@ -34,9 +32,9 @@ def crossings(path: CameraPath, points: Floats, inside: Bools, spans: Spans, hal
     state = np.where(share >= MOST_INSIDE, 1, np.where(share <= HARDLY_INSIDE, -1, 0))
     found: list[tuple[int, int, tuple[int, int]]] = []
     for first, last in spans:
-        told = first + np.flatnonzero(state[first : last + 1])
-        changes = np.flatnonzero(np.diff(state[told]))
-        found += [(int(told[c]), int(told[c + 1]), (first, last)) for c in changes]
+        clear = first + np.flatnonzero(state[first : last + 1])
+        changes = np.flatnonzero(np.diff(state[clear]))
+        found += [(int(clear[c]), int(clear[c + 1]), (first, last)) for c in changes]
     if not found:
         return []
     exits = np.array([state[a] > 0 for a, _, _ in found])

@@ -25,6 +25,7 @@ from .thresholds import SURE_ERRORS
 FaultShape = Literal["displaced", "step"]
 SHAPES: tuple[FaultShape, ...] = ("displaced", "step")
 WINDOW, HALF, DEGREE = 9, 4, 5
+_OFFSETS = np.arange(-HALF, HALF + 1)
 APART = 4  # of faults within four samples only the surest is flagged at a time
 MOST_FAULTS_PER_SAMPLE = 0.2
 AROUND = 24
@@ -56,7 +57,7 @@ class Found:
 
 @lru_cache(maxsize=1)
 def _motion_columns() -> Floats:
-    t = np.arange(-HALF, HALF + 1) / HALF
+    t = _OFFSETS / HALF
     return np.asarray(np.polynomial.legendre.legvander(t, DEGREE))
 
 
@@ -103,7 +104,6 @@ def fit(samples: Floats, shape: FaultShape, noise_floor: float, known: Sequence[
     error, residual = np.full((2, count), np.nan)
     if count < WINDOW:
         return Fit(size, error, residual, slope)
-    windows = np.lib.stride_tricks.sliding_window_view(samples, WINDOW, axis=0).transpose(0, 2, 1)
     touched: dict[int, list[tuple[FaultShape, int]]] = {}
     for fault in known:
         for centre in range(max(HALF, fault.row - HALF), min(count - HALF, fault.row + HALF + 1)):
@@ -122,12 +122,12 @@ def fit(samples: Floats, shape: FaultShape, noise_floor: float, known: Sequence[
             continue
         solve, norm, residual_maker, freedom = solver
         at = np.array(members, dtype=np.int64)  # there may be none
-        values = windows[at - HALF]
-        solution = solve @ values
-        left = np.einsum("nij,nij->n", values, residual_maker @ values)
+        # One product of matrices for all dimensions and windows, in this order.
+        values = samples.T[:, at[:, None] + _OFFSETS].reshape(-1, WINDOW)
+        left = ((values @ residual_maker) * values).sum(axis=1).reshape(dimensions, -1).sum(axis=0)
         pooled = np.sqrt(np.maximum(left, 0.0) / (freedom * dimensions))
-        size[at] = solution[:, -1]
-        slope[at] = np.einsum("k,nkd->nd", _slope_row(), solution[:, : DEGREE + 1])
+        size[at] = (values @ solve[-1]).reshape(dimensions, -1).T
+        slope[at] = (values @ (_slope_row() @ solve[: DEGREE + 1])).reshape(dimensions, -1).T
         residual[at] = pooled
         error[at] = 1.0 / norm
     noise = np.fmax(np.fmax(residual, usual_residual(residual)), noise_floor)
@@ -149,7 +149,7 @@ def usual_residual(residual: Floats) -> Floats:
 @lru_cache(maxsize=4096)
 def _corner_maker(place: float, known: tuple[tuple[FaultShape, int], ...]) -> tuple[Floats, int] | None:
     """Residual maker of motion, known faults and a corner, and what freedom is left."""
-    corner = np.abs(np.arange(-HALF, HALF + 1) - place)
+    corner = np.abs(_OFFSETS - place)
     design = np.hstack([_motion_columns(), *(_column(s, r, 0)[:, None] for s, r in known), corner[:, None]])
     freedom = WINDOW - design.shape[1]
     if freedom < 1 or np.linalg.matrix_rank(design, tol=1e-6) < design.shape[1]:
@@ -184,7 +184,8 @@ def find_faults(
     typical = np.full(len(samples), np.nan)
     if len(samples) >= WINDOW:
         windows = np.lib.stride_tricks.sliding_window_view(spacing, WINDOW - 1)
-        typical[HALF : len(samples) - HALF] = np.median(windows, axis=-1)
+        middle = np.sort(windows, axis=-1)[:, (WINDOW - 2) // 2 : WINDOW // 2 + 1]
+        typical[HALF : len(samples) - HALF] = middle.mean(axis=-1)
     known: list[Found] = []
     fits: dict[FaultShape, Fit] = {}
     while True:
@@ -233,7 +234,9 @@ def travel_components(size: Floats, slope: Floats) -> Floats:
     """
     if size.shape[-1] != 2:
         return size
-    length = np.linalg.norm(slope, axis=-1, keepdims=True)
-    along = np.where(length > 1e-12, slope / np.where(length > 1e-12, length, 1.0), [1.0, 0.0])
-    across = np.stack([-along[..., 1], along[..., 0]], axis=-1)
-    return np.stack([np.einsum("ni,ni->n", size, across), np.einsum("ni,ni->n", size, along)], axis=-1)
+    size_x, size_y, x, y = size[..., 0], size[..., 1], slope[..., 0], slope[..., 1]
+    length = np.hypot(x, y)
+    moves = length > 1e-12
+    per_length = 1.0 / np.where(moves, length, 1.0)
+    x, y = np.where(moves, x * per_length, 1.0), np.where(moves, y * per_length, 0.0)
+    return np.stack([size_y * x - size_x * y, size_x * x + size_y * y], axis=-1)

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Sequence
+from dataclasses import replace
 from functools import cached_property
 
 import numpy as np
@@ -16,21 +17,24 @@ from ..arrays import Bools, Floats
 from ..bake import Baker
 from ..cameras.camera import Camera
 from ..cameras.placement import ACTION_SAFE
-from ..content import content_key
 from ..optics.screen import track
+from ..parts import BakerOf, Part
+from ..performance.character import Character
 from ..rig import transforms
-from ..scene import Character
 from ..shots import face_of
 from ..time.stretches import BRIDGED, Spans, mostly, stretches, was_before
 from .body_marks import body_marks
-from .crossings import HARDLY_INSIDE, Crossing, crossings
+from .crossings import Crossing, crossings
 from .hidden_parts import hidden_points
+from .judged_scenes import for_camera
+from .judges import judges_characters
 from .reading import Reading, ReadingKind, Unit
 from .size_drift import unasked_growth
 from .thresholds import (
     BODY_HIDDEN,
     CUT_WITHIN,
     DRIFT_RATIO,
+    HARDLY_INSIDE,
     HEAD_HIDDEN,
     LARGE_FIGURE,
     MOST_OF_THE_BODY,
@@ -38,22 +42,26 @@ from .thresholds import (
 )
 
 _CUT_JOINTS: dict[ReadingKind, re.Pattern[str]] = {
-    "cut at the neck": re.compile(r"neck", re.IGNORECASE),
-    "cut at the wrist": re.compile(r"(wrist|(^|[^a-z])(left|right)?hand([^a-z]|$))", re.IGNORECASE),
-    "cut at the knee": re.compile(r"(knee|shin|calf|lower[ _]?leg|(left|right)leg$)", re.IGNORECASE),
-    "cut at the ankle": re.compile(r"(ankle|(^|[^a-z])(left|right)?foot([^a-z]|$))", re.IGNORECASE),
+    "cut_at_neck": re.compile(r"neck", re.IGNORECASE),
+    "cut_at_wrist": re.compile(r"(wrist|(^|[^a-z])(left|right)?hand([^a-z]|$))", re.IGNORECASE),
+    "cut_at_knee": re.compile(r"(knee|shin|calf|lower[ _]?leg|(left|right)leg$)", re.IGNORECASE),
+    "cut_at_ankle": re.compile(r"(ankle|(^|[^a-z])(left|right)?foot([^a-z]|$))", re.IGNORECASE),
 }
 
 
+@judges_characters
 def framing_readings(baker: Baker, camera: Camera, character: Character) -> list[Reading]:
     """All framing readings of a character as shown through a camera, on the camera's spans of the cut, or on the whole
     range where the cut does not use it."""
+    judged = for_camera(baker.scene, replace(camera.look, id=camera.id))
+    return baker.value(Part("framing readings", _framed, (BakerOf(judged), camera.id, character.id)))
+
+
+def _framed(baker: Baker, camera_id: str, character_id: str) -> list[Reading]:
     scene = baker.scene
+    camera, character = scene.camera(camera_id), scene.character(character_id)
     spans = tuple(scene.frames_of_cut(camera)) or ((scene.frames.first, scene.frames.last),)
-    shown = [(c.id, c.name, c.feet, baker.shown_key(c)) for c in scene.characters]
-    sets = tuple(p.source for p in scene.set_pieces)
-    name = content_key("framing", baker.camera_part(camera).key, character.id, spans, shown, sets, scene.room)
-    return baker.part(name, lambda: _Framed(baker, camera, character, spans).readings())
+    return _Framed(baker, camera, character, spans).readings()
 
 
 class _Framed:
@@ -65,7 +73,7 @@ class _Framed:
         self.frames, self.delivery = baker.scene.frames, baker.scene.delivery
         first, last = self.frames.first, self.frames.last
         self.spans = [(max(a, first) - first, min(b, last) - first) for a, b in spans if a <= last and b >= first]
-        self.rig = baker.rig_of(character.source)
+        self.rig = baker.rig(character)
         self.face = face_of(baker, character)
         self.half_second = max(1, round(float(baker.rate) / 2))
         self.world = baker.shown_points(character, baker.joint_positions(character))
@@ -144,8 +152,8 @@ class _Framed:
 
     def _lost(self, part: str, pixels: Floats) -> list[Reading]:
         beyond, unsafe = self._beyond(pixels, 1.0), self._beyond(pixels, ACTION_SAFE)
-        out_of_frame: ReadingKind = "head out of the frame" if part == "head" else "feet out of the frame"
-        out_of_safe: ReadingKind = "head out of action safe" if part == "head" else "feet out of action safe"
+        out_of_frame: ReadingKind = "head_out_of_frame" if part == "head" else "feet_out_of_frame"
+        out_of_safe: ReadingKind = "head_out_of_action_safe" if part == "head" else "feet_out_of_action_safe"
         note = f"Measured by {self.estimate}." if part == "head" and self.estimate else ""
         lost = self._stretches_lost(part, beyond > 0)
         at_edge = [
@@ -180,7 +188,7 @@ class _Framed:
                     continue
                 x, y = self.pixels[:, index, 0], self.pixels[:, index, 1]
                 away = np.abs(y - self.delivery.height)
-                if kind == "cut at the wrist":
+                if kind == "cut_at_wrist":
                     away = np.minimum(away, np.minimum(np.abs(x), np.abs(x - self.delivery.width)))
                 level = (x > -near) & (x < self.delivery.width + near) & (y > 0) & (y < self.delivery.height + near)
                 rows = mostly((away < near) & level & ~self.crossing_rows, self.spans)
@@ -200,9 +208,9 @@ class _Framed:
         ahead = np.where(sideways > 0, self.delivery.width - middle[:, 0], middle[:, 0]) / self.delivery.width
         short = stretches(whole & (sideways != 0) & (ahead < room.lead_least), self.spans)
         return [
-            *self._over("little headroom", little, headroom, "share", room.headroom_least),
-            *self._over("much headroom", much, headroom, "share", room.headroom_most),
-            *self._over("little lead room", short, ahead, "share", room.lead_least),
+            *self._over("little_headroom", little, headroom, "share", room.headroom_least),
+            *self._over("much_headroom", much, headroom, "share", room.headroom_most),
+            *self._over("little_lead_room", short, ahead, "share", room.lead_least),
         ]
 
     def _heading(self) -> Floats:
@@ -238,7 +246,7 @@ class _Framed:
                 begin = self.frames.first + first
                 size = ratio - 1
                 out.append(
-                    Reading("size drifts", self.character.name, begin + a, begin + b, size, "share", DRIFT_RATIO - 1)
+                    Reading("size_drifts", self.character.name, begin + a, begin + b, size, "share", DRIFT_RATIO - 1)
                 )
         return out
 
@@ -252,8 +260,8 @@ class _Framed:
             return []
         out: list[Reading] = []
         parts: Sequence[tuple[ReadingKind, slice, float]] = (
-            ("head hidden", slice(0, head.shape[1]), HEAD_HIDDEN),
-            ("body hidden", slice(head.shape[1], None), BODY_HIDDEN),
+            ("head_hidden", slice(0, head.shape[1]), HEAD_HIDDEN),
+            ("body_hidden", slice(head.shape[1], None), BODY_HIDDEN),
         )
         for kind, part, least in parts:
             seen, away = visible[:, part], hidden[:, part]

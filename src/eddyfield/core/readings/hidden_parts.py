@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 import numpy as np
 
-from ..arrays import Bools, Floats
+from ..arrays import Bools, Floats, Ints
 from ..bake import Baker
-from ..content import content_key
 from ..optics.camera_path import CameraPath
 from ..optics.sight_lines import behind_ellipsoids, hidden_rows, sight_origins
-from ..scene import Character
+from ..parts import Part, RigOf
+from ..performance.character import Character
+from ..rig.rig import Rig
 
 FEWEST_VERTICES = 8
 FULLNESS = 0.9
@@ -36,14 +39,29 @@ def hidden_points(baker: Baker, path: CameraPath, character: Character, points: 
 def _ellipsoids(baker: Baker, character: Character) -> Floats | None:
     """Matrices (frames, limbs, 4, 4) that make unit spheres into the ellipsoids that stand for a character's limbs as shown;
     None without a mesh."""
-    rig = baker.rig_of(character.source)
-    if rig.mesh is None or rig.skinning is None:
+    limbs = Part("limbs", limb_ellipsoids, (RigOf(character.performance.source),))
+    if not len(baker.value(limbs).nodes):
         return None
-    mesh, skinning = rig.mesh, rig.skinning
+    inputs = (
+        limbs, baker.motion_part(character), baker.rows_part(character), baker.carried_part(character, character.ride)
+    )  # fmt: skip
+    return baker.value(Part("limbs as shown", placed_limbs, inputs))
 
-    def compute() -> tuple[Floats, Floats]:
+
+@dataclass(frozen=True, eq=False)
+class Limbs:
+    """Limbs of a mesh: the node of each, and what makes a unit sphere into its ellipsoid, (limbs, 4, 4) in the node's axes."""
+
+    nodes: Ints
+    node_from_unit: Floats
+
+
+def limb_ellipsoids(rig: Rig) -> Limbs:
+    """An ellipsoid for all vertices that a node rules; none without a mesh."""
+    nodes, boxes = [], []
+    if rig.mesh is not None and rig.skinning is not None:
+        mesh, skinning = rig.mesh, rig.skinning
         ruling = mesh.slots[np.arange(len(mesh.slots)), mesh.weights.argmax(axis=1)]
-        nodes, boxes = [], []
         for slot in range(len(skinning.nodes)):
             vertices = mesh.positions[ruling == slot]
             if len(vertices) < FEWEST_VERTICES:
@@ -54,16 +72,9 @@ def _ellipsoids(baker: Baker, character: Character) -> Floats | None:
             box[:3, :3], box[:3, 3] = np.diag(np.maximum((high - low) / 2 * FULLNESS, 1e-4)), (low + high) / 2
             nodes.append(int(skinning.nodes[slot]))
             boxes.append(box)
-        return np.array(nodes, dtype=np.float64), np.array(boxes).reshape(-1, 4, 4)
+    return Limbs(np.array(nodes, dtype=np.int64), np.array(boxes).reshape(-1, 4, 4))
 
-    nodes, boxes = baker.part(content_key("limbs", character.source), compute)
-    if not len(nodes):
-        return None
 
-    def placed() -> Floats:
-        posed = baker.exposure_starts(character) - baker.scene.frames.first
-        world = baker.world(character)[posed][:, nodes.astype(np.int64)]
-        carried = baker.ride_transforms(character)
-        return np.asarray(carried[:, None] @ world @ boxes)
-
-    return baker.part(content_key("limbs as shown", baker.shown_key(character)), placed)
+def placed_limbs(limbs: Limbs, world: Floats, rows: Ints, carried: Floats) -> Floats:
+    """As shown, (frames, limbs, 4, 4): stepped to ``rows`` of the motion, and carried."""
+    return np.asarray(carried[:, None] @ world[rows][:, limbs.nodes] @ limbs.node_from_unit)

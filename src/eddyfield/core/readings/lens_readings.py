@@ -13,13 +13,15 @@ from ..cameras.dolly_zoom import subject_depths
 from ..cameras.subjects import Follows, Subject, Target, group_of
 from ..optics.depth_of_field import blur_disc_mm, blur_disc_px, circle_of_confusion_mm
 from ..optics.lens import inside_frame
-from ..scene import Character
+from ..performance.character import Character
+from .judges import judges_cameras, judges_characters
 from .reading import Reading, over_spans
 from .thresholds import BLUR_CIRCLES
 
 LEAST_NEAR_M = 1e-4
 
 
+@judges_characters
 def plane_readings(baker: Baker, camera: Camera, character: Character) -> list[Reading]:
     """The near plane cuts into the character while it is in sight; the far plane cuts all of it off."""
     path, frames = baker.camera_path(camera), baker.scene.frames
@@ -29,13 +31,14 @@ def plane_readings(baker: Baker, camera: Camera, character: Character) -> list[R
     seen = whole.project(points)
     near = camera.glass.near_m
     taken = np.where(inside_frame(seen, path.delivery) & (seen.depth < near), near - seen.depth, 0.0).max(axis=1)
-    out = over_spans("near plane cuts in", character.name, frames, taken > 0, taken, "m", 0.0)
+    out = over_spans("near_plane_cuts_in", character.name, frames, taken > 0, taken, "m", 0.0)
     if camera.glass.far_m is not None:
         beyond = seen.depth.min(axis=1) - camera.glass.far_m
-        out += over_spans("far plane cuts off", character.name, frames, beyond > 0, beyond, "m", 0.0)
+        out += over_spans("far_plane_cuts_off", character.name, frames, beyond > 0, beyond, "m", 0.0)
     return out
 
 
+@judges_cameras
 def focus_readings(baker: Baker, camera: Camera) -> list[Reading]:
     """What the camera is focused on, aimed at or holds in its frame is blurred by more than two circles of confusion.
 

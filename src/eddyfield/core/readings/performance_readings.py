@@ -6,25 +6,30 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from ..bake import Baker
-from ..content import content_key
 from ..edits.performances import RideCharacter
+from ..parts import BakerOf, Part
+from ..performance.character import Character
 from ..performance.exposure import LEAST_COST, lost_key_poses, nearest_frame, shown_beside_key_poses
 from ..performance.ride import Ride
-from ..scene import Character
 from ..time.frames import FrameRange, FrameTime
+from .judged_scenes import for_performance
 from .reading import Figure, Fix, Reading
 from .strobing import Strobing
 from .thresholds import SLIDE_M, STROBE_PERMILLE
 
 
 def performance_readings(baker: Baker, character: Character) -> list[Reading]:
-    """All of a character, kept under the names of what they go by."""
-    own = character.id, character.name, character.feet, character.ride, baker.scene.delivery.height
-    name = content_key("performance readings", *own, baker.strobing_key(character))
-    return baker.part(name, lambda: _all(baker, character))
+    """All of a character."""
+    return baker.value(performance_readings_part(baker, character))
 
 
-def _all(baker: Baker, character: Character) -> list[Reading]:
+def performance_readings_part(baker: Baker, character: Character) -> Part[list[Reading]]:
+    judged = for_performance(baker.scene, character, baker.holds_poses(character))
+    return Part("performance readings", _all, (BakerOf(judged), character.id))
+
+
+def _all(baker: Baker, character_id: str) -> list[Reading]:
+    character = baker.scene.character(character_id)
     frames, height = baker.scene.frames, baker.scene.delivery.height
     ridden = baker.strobing(character, Ride("rigid", 1.0, character.ride.anchor))
     found = strobing_readings(character, baker.strobing(character), ridden, height)
@@ -56,7 +61,7 @@ def strobing_readings(character: Character, found: Strobing, ridden: Strobing, h
         if s.rms_px > threshold:
             out.append(
                 Reading(
-                    "lens moves in holds", character.name, s.first, s.last, s.rms_px, "px", threshold,
+                    "lens_moves_in_holds", character.name, s.first, s.last, s.rms_px, "px", threshold,
                     figures=(Figure("at most", s.max_px, "px"),),
                     note="Riding cannot take this away: hold the lens as long as the pose.",
                 )
@@ -73,21 +78,21 @@ def slide_readings(character: Character, slide_m: float, frames: FrameRange) -> 
     """Whether planted feet leave their place by more than 3 cm."""
     if slide_m <= SLIDE_M:
         return []
-    return [Reading("feet slide", character.name, frames.first, frames.last, slide_m, "m", SLIDE_M)]
+    return [Reading("feet_slide", character.name, frames.first, frames.last, slide_m, "m", SLIDE_M)]
 
 
 def key_pose_readings(
     character: Character, lost: Sequence[FrameTime], beside: Sequence[tuple[FrameTime, FrameTime]]
 ) -> list[Reading]:
     """Key poses that no exposure shows, and what it costs where they are shown ``beside`` their time."""
-    out = [Reading("key pose not shown", character.name, frame, frame, 1, "", 0) for frame in map(nearest_frame, lost)]
+    out = [Reading("key_pose_not_shown", character.name, frame, frame, 1, "", 0) for frame in map(nearest_frame, lost)]
     if beside:
         most = max(beside, key=lambda b: abs(b[1]))[1]
         first, last = nearest_frame(beside[0][0]), nearest_frame(beside[-1][0])
         figures = (Figure("key poses", len(beside), ""),)
         out.append(
             Reading(
-                "key poses between frames", character.name, first, last, float(most), "frames", float(LEAST_COST),
+                "key_poses_between_frames", character.name, first, last, float(most), "frames", float(LEAST_COST),
                 figures=figures, remark=True,
             )
         )  # fmt: skip

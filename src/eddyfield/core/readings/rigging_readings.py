@@ -21,9 +21,10 @@ from ..edits.camera_rigging import AimCamera, MountCamera
 from ..edits.edit import Edit
 from ..edits.rails import OrbitInstead
 from ..optics.camera_path import CameraPath
+from ..performance.character import Character
 from ..rig.rig import Rig
-from ..scene import Character
 from ..shots import face_of
+from .judges import judges_cameras, judges_characters, judges_every_camera
 from .lens_readings import subject_title
 from .reading import Fix, Reading, ReadingKind, over_spans
 from .thresholds import BOB_PERMILLE, BOB_RATIO, CHORD_SHARE, REACHED_PX, REACHED_SIZE, STILL_M, TRAVELS_M
@@ -31,6 +32,7 @@ from .thresholds import BOB_PERMILLE, BOB_RATIO, CHORD_SHARE, REACHED_PX, REACHE
 _CHEST = re.compile(r"chest|spine[ _.-]?\d*|torso", re.IGNORECASE)
 
 
+@judges_every_camera
 def lock_readings(baker: Baker, camera: Camera) -> list[Reading]:
     """Frames on which the framing lock cannot bring its subject to the place, or keep its size within the limits."""
     framing: Framing | None = camera.framing
@@ -44,13 +46,13 @@ def lock_readings(baker: Baker, camera: Camera) -> list[Reading]:
     off = np.nan_to_num(np.hypot(away[:, 0], away[:, 1]), nan=float(baker.scene.delivery.height))
     weight = found.values["framing_weight"]
     subject = subject_title(baker, framing.subjects[0])
-    out = over_spans("lock cannot reach", subject, frames, ~found.place_reached & (weight > 0.5), off, "px", REACHED_PX)
+    out = over_spans("lock_cannot_reach", subject, frames, ~found.place_reached & (weight > 0.5), off, "px", REACHED_PX)
     if framing.size:
         wanted_px = framing.size.share * baker.scene.delivery.height
         sizes = _between(baker, found.path, framing) if framing.size.marks else apparent_sizes_px(found.path, group)
         ratio = np.nan_to_num(sizes / wanted_px - 1)
         missed = ~found.size_reached & (weight > 0.5)
-        out += over_spans("size cannot be held", subject, frames, missed, ratio, "share", REACHED_SIZE)
+        out += over_spans("size_cannot_be_held", subject, frames, missed, ratio, "share", REACHED_SIZE)
     return out
 
 
@@ -62,16 +64,17 @@ def _between(baker: Baker, path: CameraPath, framing: Framing) -> Floats:
     return np.asarray(np.hypot(step[:, 0], step[:, 1]))
 
 
+@judges_cameras
 def wrong_joint_readings(baker: Baker, camera: Camera) -> list[Reading]:
     """The camera goes by a joint that stands still while its character travels, or by one that bobs more than another."""
     out: list[Reading] = []
     mount = camera.mount
     if isinstance(mount, (Carried, Trailing)):
-        out += _judge(baker, camera, mount.subject, "carried by a still joint", "carrier bobs")
+        out += _judge(baker, camera, mount.subject, "carried_by_still_joint", "carrier_bobs")
     if camera.aim:
         for target in camera.aim.targets:
             for subject in target.subjects:
-                out += _judge(baker, camera, subject, "aims at a still joint", "aim bobs")
+                out += _judge(baker, camera, subject, "aims_at_still_joint", "aim_bobs")
     return out
 
 
@@ -79,7 +82,7 @@ def _judge(baker: Baker, camera: Camera, subject: Subject, still: ReadingKind, b
     if subject.kind != "joint":
         return []
     character = baker.scene.character(subject.owner_id or "")
-    rig, frames = baker.rig_of(character.source), baker.scene.frames
+    rig, frames = baker.rig(character), baker.scene.frames
     places = baker.joint_frames(character.id, subject.joint or "", "motion")[:, :3, 3]
     calm = calm_joint(rig)
     body = baker.joint_frames(character.id, calm, "motion")[:, :3, 3]
@@ -108,7 +111,7 @@ def _judge(baker: Baker, camera: Camera, subject: Subject, still: ReadingKind, b
 def _going_by(camera: Camera, subject: Subject, kind: ReadingKind, joint: str, frame: int) -> Edit | None:
     """Let the camera go by another joint: what carries it with the picture kept, or what it aims at."""
     other = replace(subject, joint=joint)
-    if kind == "carried by a still joint":
+    if kind == "carried_by_still_joint":
         if not isinstance(camera.mount, (Carried, Trailing)):
             return None
         return MountCamera(camera_id=camera.id, mount=replace(camera.mount, subject=other), frame=frame)
@@ -146,14 +149,15 @@ def _bob_px(baker: Baker, camera: Camera, character: Character, joint: str) -> f
     return float(np.sqrt(np.mean(((places[:, 1] - level) * per_metre) ** 2)))
 
 
+@judges_characters
 def chord_readings(baker: Baker, camera: Camera, character: Character) -> list[Reading]:
     """Two keys between which a free camera comes nearer to the character than at both: it cuts through the circle."""
     if not isinstance(camera.mount, Free) or camera.unkeyed or camera.framing:
         return []
-    times = sorted({key.time for name in ("x", "z") for key in getattr(camera.channels, name).keys})
+    times = sorted({key.time for name in ("x", "z") for key in camera.channels[name].keys})
     if len(times) < 2 or len(times) > 200:
         return []
-    rig, frames = baker.rig_of(character.source), baker.scene.frames
+    rig, frames = baker.rig(character), baker.scene.frames
     joint = calm_joint(rig)
     place = baker.joint_frames(character.id, joint, "motion")[:, :3, 3]
     away = np.linalg.norm(baker.camera_path(camera).world_from_camera[:, :3, 3] - place, axis=-1)
@@ -166,9 +170,9 @@ def chord_readings(baker: Baker, camera: Camera, character: Character) -> list[R
         least, ends = float(away[a : b + 1].min()), min(float(away[a]), float(away[b]))
         short = 1 - least / max(ends, 1e-9)
         if short > CHORD_SHARE:
-            around = Subject("joint", character.id, joint)
-            orbit = OrbitInstead(camera_id=camera.id, first=first, last=last, subject=around)
+            pivot = Subject("joint", character.id, joint)
+            orbit = OrbitInstead(camera_id=camera.id, first=first, last=last, subject=pivot)
             fix = Fix("Orbit", "An orbit with the same end pictures", orbit)
-            found = Reading("straight chord", character.name, first, last, short, "share", CHORD_SHARE, joint=joint)
+            found = Reading("straight_chord", character.name, first, last, short, "share", CHORD_SHARE, joint=joint)
             out.append(replace(found, fixes=() if camera.locked else (fix,)))
     return out

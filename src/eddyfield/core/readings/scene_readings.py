@@ -9,7 +9,7 @@ from functools import partial
 from ..bake import Baker
 from ..cameras.camera import Camera
 from ..errors import DomainError
-from ..scene import Character
+from ..performance.character import Character
 from ..time.frames import FrameRange
 from .arc_readings import arc_readings, unframed_readings
 from .camera_readings import camera_readings
@@ -50,7 +50,7 @@ def seen_through(baker: Baker, through: Camera | None) -> Camera | None:
 
 def _arc_readings(baker: Baker, character: Character, joint: str, camera: Camera | None) -> list[Reading]:
     frames, height = baker.scene.frames, baker.scene.delivery.height
-    arc = baker.arc(character, baker.rig_of(character.source).find(joint), camera)
+    arc = baker.judged_arc(character, baker.rig(character).find(joint), camera)
 
     def camera_at(row: int) -> Camera:
         return camera or baker.scene.camera(baker.scene.cut.camera_id_at(frames.first + row))
@@ -67,4 +67,4 @@ def _judged(subject: str, frames: FrameRange, judge: Callable[[], list[Reading]]
     except Exception as error:
         on_fault(subject, error)
         note = str(error) if isinstance(error, DomainError) else "The log of Eddyfield tells why."
-        return [Reading("cannot be judged", subject, frames.first, frames.last, 0, "", 0, remark=True, note=note)]
+        return [Reading("cannot_be_judged", subject, frames.first, frames.last, 0, "", 0, remark=True, note=note)]

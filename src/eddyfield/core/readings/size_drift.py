@@ -27,7 +27,7 @@ def unasked_growth(camera: Camera, found: CameraFrames, world: Floats, first: in
     depth = np.maximum(np.einsum("fi,fi->f", world[rows].mean(axis=1) - eye, ahead), LEAST_DEPTH_M)
     focal = np.log(found.pose[rows, 6])
     steps = np.diff(focal - np.log(depth))
-    channels = camera.channels.by_name()
+    channels = camera.channels
     asked = np.zeros(len(steps))
     if len(channels["focal_mm"].keys) > 1:
         asked += np.diff(focal)

@@ -70,8 +70,10 @@ def strobing(
     before = np.clip(comparison - first, 0, rows)
     pixels = camera.project(shown_points).pixels
     held = before != rows
-    drift = camera.delivery.square(pixels - pixels[before])
-    slip = np.where(held, _median(np.hypot(drift[..., 0], drift[..., 1])), 0.0)
+    held_rows = np.flatnonzero(held)
+    drift = camera.delivery.square(pixels[held_rows] - pixels[before[held_rows]])
+    slip = np.zeros(len(rows))
+    slip[held_rows] = _median(np.hypot(drift[..., 0], drift[..., 1]))
     permille = camera.delivery.permille_of_height(slip)
     seen = held & ~np.isnan(slip)
     rms = max_px = 0.0 if not held.any() else np.nan
@@ -134,7 +136,8 @@ def _reversals(
     rows = np.setdiff1d(np.flatnonzero(~held[1:] & held[:-1]) + 1, np.asarray(span_starts, dtype=np.int64))
     if not len(rows):
         return ()
-    hold = _median_vector(drift[rows - 1])
+    held_before = np.cumsum(held)[rows - 1] - 1  # places among the held rows
+    hold = _median_vector(drift[held_before])
     jump = _median_vector(camera.delivery.square(pixels[rows] - pixels[rows - 1]))
     least = threshold * camera.delivery.height / 1000.0
     with np.errstate(invalid="ignore"):
@@ -155,4 +158,4 @@ def _median(distances: Floats) -> Floats:
 
 def _median_vector(vectors: Floats) -> Floats:
     """Component-wise median over points, (frames, 2)."""
-    return np.stack([_median(vectors[..., 0]), _median(vectors[..., 1])], axis=-1)
+    return _median(np.ascontiguousarray(vectors.swapaxes(-1, -2)))

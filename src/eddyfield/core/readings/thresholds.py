@@ -7,7 +7,7 @@ OFF_ARC_PERMILLE = 1.5
 """Of the frame's height: a frame off the arc or off its spacing, a hitch, a pop."""
 SURE_ERRORS = 7.0
 """How many of its own standard errors a fault has to exceed."""
-MOST_TOLD_SHARE = 0.01
+GREATEST_LIMIT_SHARE = 0.01
 """Of the frame's height: where only more than that could be told of an arc, nothing can be."""
 
 # Performances
@@ -28,6 +28,11 @@ LARGE_FIGURE = 0.55
 DRIFT_RATIO = 1.15
 HEAD_HIDDEN, BODY_HIDDEN = 0.25, 0.5
 """Of the points of the head, or of the body, that lie behind something."""
+
+MOST_INSIDE, HARDLY_INSIDE = 0.5, 0.1
+"""Of the body: a frame's edge is crossed between a row on which more is in the frame, and one on which less is."""
+LEAST_TRAVEL = 0.02
+"""Of the width in half a second: less is no travel across an edge."""
 
 # Lens and rigging
 BLUR_CIRCLES = 2.0

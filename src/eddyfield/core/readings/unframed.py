@@ -18,7 +18,7 @@ from ..optics.camera_path import CameraPath
 from ..time.stretches import Spans, stretches
 from .arcs import ArcFault, ArcJudgement, judge_arc
 from .faults import HALF, WINDOW
-from .thresholds import MOST_TOLD_SHARE
+from .thresholds import GREATEST_LIMIT_SHARE
 
 Basis = Literal["its parent joint", "the world"]
 
@@ -47,10 +47,10 @@ class Unframed:
     faults: tuple[UnframedFault, ...]
 
 
-def untold(judgement: ArcJudgement, height_px: int) -> Bools:
+def undetectable(judgement: ArcJudgement, height_px: int) -> Bools:
     """Where nothing can be told, (frames,)."""
     with np.errstate(invalid="ignore"):
-        return np.asarray(judgement.least > MOST_TOLD_SHARE * height_px)
+        return np.asarray(judgement.least > GREATEST_LIMIT_SHARE * height_px)
 
 
 def seen_otherwise(
@@ -60,7 +60,7 @@ def seen_otherwise(
     are the places of the parent joint, None where there is none."""
     delivery = path.delivery
     out = []
-    for first, last in stretches(untold(judgement, delivery.height), spans):
+    for first, last in stretches(undetectable(judgement, delivery.height), spans):
         span_first, span_last = next(span for span in spans if span[0] <= first <= span[1])
         begin, end = max(span_first, first - HALF), min(span_last, last + HALF) + 1
         if end - begin < WINDOW:
@@ -71,7 +71,7 @@ def seen_otherwise(
         if parents is not None:
             tracks["its parent joint"] = points[begin:end] - parents[begin:end] + parents[middle]
         judged = {basis: judge_arc(still.project(places).pixels, delivery) for basis, places in tracks.items()}
-        by_basis = sorted(judged, key=lambda basis: _told(judged[basis]))
+        by_basis = sorted(judged, key=lambda basis: _median_limit(judged[basis]))
         found: list[UnframedFault] = []
         for basis in by_basis:
             for fault in judged[basis].faults:
@@ -84,6 +84,6 @@ def seen_otherwise(
     return tuple(out)
 
 
-def _told(judgement: ArcJudgement) -> float:
+def _median_limit(judgement: ArcJudgement) -> float:
     known = judgement.least[np.isfinite(judgement.least)]
     return float(np.median(known)) if len(known) else np.inf

@@ -6,8 +6,10 @@ Curves that share their key times and their way of interpolating are evaluated t
 from __future__ import annotations
 
 from collections import defaultdict
+from collections.abc import Iterator
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cache, cached_property
+from types import ModuleType
 from typing import Literal
 
 import numpy as np
@@ -58,17 +60,10 @@ class _Group:
         if len(self.seconds) == 1:
             out = np.broadcast_to(values, (*values.shape[:2], len(at)))
             return _unit(out) if rotation else out
-        clamped = np.clip(at, self.seconds[0], self.seconds[-1])
-        # A key within the file's rounding of a time is a key at that time, not one that comes a frame late.
-        segment = np.searchsorted(self.seconds, clamped + file_tolerance_s(clamped), side="right") - 1
+        segment, share, gap = self.segments(at)
         if self.interpolation == "step":
             out = values[..., segment]
             return _unit(out) if rotation else out
-        segment = np.minimum(segment, len(self.seconds) - 2)
-        gap = self.seconds[segment + 1] - self.seconds[segment]
-        # Two keys at one time are a jump: the segment between them has no length and is only met at the very end.
-        share = np.where(gap > 0, (clamped - self.seconds[segment]) / np.where(gap > 0, gap, 1.0), 1.0)
-        share = np.maximum(share, 0.0)
         if self.interpolation == "linear":
             if rotation:
                 return self._slerped(columns, every, segment, share)
@@ -81,6 +76,31 @@ class _Group:
         out += ((cube - 2 * square + share) * gap) * self.tangents_out[:, columns][..., segment]
         out += ((cube - square) * gap) * self.tangents_in[:, columns][..., segment + 1]
         return _unit(out) if rotation else out
+
+    def segments(self, at: Floats) -> tuple[Ints, Floats, Floats]:
+        """Per time: the key that its segment begins with, the share of the segment that is over, its length in seconds."""
+        clamped = np.clip(at, self.seconds[0], self.seconds[-1])
+        # A key within the file's rounding of a time is a key at that time, not one that comes a frame late.
+        segment = np.searchsorted(self.seconds, clamped + file_tolerance_s(clamped), side="right") - 1
+        if self.interpolation == "step":
+            return segment, np.zeros(len(at)), np.zeros(len(at))
+        segment = np.minimum(segment, len(self.seconds) - 2)
+        gap = self.seconds[segment + 1] - self.seconds[segment]
+        # Two keys at one time are a jump: the segment between them has no length and is only met at the very end.
+        share = np.where(gap > 0, (clamped - self.seconds[segment]) / np.where(gap > 0, gap, 1.0), 1.0)
+        return segment, np.maximum(share, 0.0), gap
+
+    def sample_into(self, at: Floats, of: Ints, to: Ints, out: Floats) -> None:
+        """As ``sample`` of the columns ``of``, compiled, into the columns ``to`` of ``out`` (len(at), columns, components)."""
+        compiled = compiled_loops()
+        if compiled is None or self.interpolation != "linear" or len(self.seconds) == 1:
+            out[:, to] = self.sample(at, of).transpose(2, 1, 0)
+            return
+        segment, share, _ = self.segments(at)
+        if self.path == "rotation":
+            compiled.turn_keys(self.values, *self._arcs, segment, share, of, to, out)
+        else:
+            compiled.blend_keys(self.values, segment, share, of, to, out)
 
     @cached_property
     def _arcs(self) -> tuple[Floats, Floats, Floats]:
@@ -101,6 +121,16 @@ class _Group:
         out = leaving * values[..., segment]
         out += arriving * values[..., segment + 1]
         return out
+
+
+@cache
+def compiled_loops() -> ModuleType | None:
+    """The compiled loops, which take long to load; None where this machine cannot have them, and NumPy does it all."""
+    try:
+        from . import compiled
+    except Exception:  # whatever is wrong with the compiler or its files: it is slower without, not wrong
+        return None
+    return compiled
 
 
 def _unit(quaternions: Floats) -> Floats:
@@ -144,13 +174,8 @@ class Motion:
 
         ``rest`` holds the values (all nodes of the rig, components) that stand where nothing is keyed.
         """
-        column_of = {int(n): i for i, n in enumerate(nodes)}
         out: dict[Path, Floats] = {}
-        for group in self._groups:
-            columns = np.array([i for i, n in enumerate(group.nodes) if int(n) in column_of], dtype=np.int64)
-            if not len(columns):
-                continue
-            to = np.array([column_of[int(group.nodes[i])] for i in columns])
+        for group, columns, to in self._groups_of(nodes):
             values = group.sample(seconds, columns)
             if len(to) == len(nodes) and (to == np.arange(len(nodes))).all():
                 out[group.path] = values
@@ -164,6 +189,23 @@ class Motion:
                 still = values[nodes].T[..., None]
                 out[path] = np.broadcast_to(still, (*still.shape[:2], len(seconds)))
         return out
+
+    def sample_rows(self, seconds: Floats, nodes: Ints, rest: dict[Path, Floats]) -> dict[Path, Floats]:
+        """As ``sample``, compiled and by rows: each (len(seconds), len(nodes), components)."""
+        out = {path: np.empty((len(seconds), len(nodes), values.shape[1])) for path, values in rest.items()}
+        for path, values in rest.items():
+            out[path][:] = values[nodes]
+        for group, columns, to in self._groups_of(nodes):
+            group.sample_into(seconds, columns, to, out[group.path])
+        return out
+
+    def _groups_of(self, nodes: Ints) -> Iterator[tuple[_Group, Ints, Ints]]:
+        """The groups that move some of ``nodes``, with the places of these in the group and in ``nodes``."""
+        column_of = {int(n): i for i, n in enumerate(nodes)}
+        for group in self._groups:
+            columns = np.array([i for i, n in enumerate(group.nodes) if int(n) in column_of], dtype=np.int64)
+            if len(columns):
+                yield group, columns, np.array([column_of[int(group.nodes[i])] for i in columns], dtype=np.int64)
 
     @cached_property
     def sampled_on_every_frame(self) -> bool:

@@ -15,9 +15,11 @@ from numpy.typing import NDArray
 
 from ..arrays import Floats, Ints
 from ..errors import DomainError
-from .motion import Motion, Path
+from .motion import Motion, Path, compiled_loops
 
 BLOCK_NUMBERS = 300_000
+FEWEST_COMPILED = 8000
+"""Nodes times times in a block: below, NumPy is done before what is compiled is loaded."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -174,10 +176,9 @@ class Rig:
         Where only some nodes are asked for, only they and their ancestors are evaluated.
         """
         plan = self._plan(nodes)
-        out = np.zeros((len(seconds), len(plan.wanted), 4, 4))
-        out[..., 3, 3] = 1.0
+        out = np.empty((len(seconds), len(plan.wanted), 4, 4))
         for rows in _blocks(len(seconds), len(plan.kept)):
-            out[rows, :, :3] = self._evaluate(plan, seconds[rows])[:, :, plan.wanted].transpose(3, 2, 0, 1)
+            self._evaluate_into(plan, seconds[rows], out[rows])
         return out
 
     def world_positions(self, seconds: Floats, nodes: Ints) -> Floats:
@@ -187,6 +188,19 @@ class Rig:
         for rows in _blocks(len(seconds), len(plan.kept)):
             out[rows] = self._evaluate(plan, seconds[rows])[:, 3, plan.wanted].transpose(2, 1, 0)
         return out
+
+    def _evaluate_into(self, plan: _Plan, seconds: Floats, out: Floats) -> None:
+        """World matrices of the wanted nodes into (times, wanted, 4, 4)."""
+        compiled = compiled_loops() if len(seconds) * len(plan.kept) >= FEWEST_COMPILED else None
+        if compiled is None:
+            out[:, :, :3] = self._evaluate(plan, seconds)[:, :, plan.wanted].transpose(3, 2, 0, 1)
+            out[:, :, 3] = (0.0, 0.0, 0.0, 1.0)
+            return
+        moved = self.motion.sample_rows(seconds, plan.kept[plan.moved], self.rest)
+        compiled.compose_hierarchy(
+            plan.parents, plan.columns, plan.wanted, self.rest_matrices[plan.kept], float(self.scale),
+            moved["translation"], moved["rotation"], moved["scale"], out,
+        )  # fmt: skip
 
     def _evaluate(self, plan: _Plan, seconds: Floats) -> Floats:
         """Affine world matrices (3, 4, kept nodes, times): times run along memory, so that every product of a level is
@@ -224,12 +238,12 @@ class Rig:
             needed[self._with_ancestors(wanted)] = True
             levels = [level[needed[level]] for level in self.levels]
             kept = np.concatenate([np.zeros(0, dtype=np.int64), *levels])
-            place = np.full(len(self.names), -1, dtype=np.int64)
-            place[kept] = np.arange(len(kept))
-            parents = np.where(self.parents[kept] >= 0, place[self.parents[kept]], -1)
+            index = np.full(len(self.names), -1, dtype=np.int64)
+            index[kept] = np.arange(len(kept))
+            parents = np.where(self.parents[kept] >= 0, index[self.parents[kept]], -1)
             ends = tuple(np.cumsum([len(level) for level in levels if len(level)]).tolist())
             moved = np.flatnonzero(np.isin(kept, self.motion.nodes))
-            plan = _Plan(kept, place[wanted], parents, ends, moved)
+            plan = _Plan(kept, index[wanted], parents, ends, moved)
             self._plans[key] = plan
         return plan
 
@@ -274,6 +288,13 @@ class _Plan:
     parents: Ints
     ends: tuple[int, ...]
     moved: Ints
+
+    @cached_property
+    def columns(self) -> Ints:
+        """Per kept node its place among those that are moved, -1 where it stands still."""
+        columns = np.full(len(self.kept), -1, dtype=np.int64)
+        columns[self.moved] = np.arange(len(self.moved))
+        return columns
 
 
 def _blocks(count: int, nodes: int) -> Iterator[slice]:

@@ -5,21 +5,19 @@ from __future__ import annotations
 import base64
 import binascii
 import struct
-from collections.abc import Callable
 from urllib.parse import unquote
 
 import orjson
 from pydantic import ValidationError
 
 from ..errors import FileError
+from ..format import Resolver
 from ..limits import MOST_NODES, Total
 from .document import Document
 
 MAGIC, JSON_CHUNK, BIN_CHUNK = b"glTF", 0x4E4F534A, 0x004E4942
 READABLE_EXTENSIONS = frozenset({"KHR_mesh_quantization", "KHR_materials_unlit"})
 AGAIN = "Export the file again."
-Resolver = Callable[[str], bytes]
-"""Gives the bytes of a file that lies beside or below the glTF file, by its relative path."""
 
 
 def open_document(data: bytes) -> tuple[Document, bytes | None]:

@@ -13,10 +13,11 @@ from eddyfield.core.rig.motion import Curve, Interpolation, Motion, Path
 from eddyfield.core.rig.rig import FileCamera, Rig
 
 from ..errors import FileError
+from ..format import Resolver
 from ..limits import DEEPEST_NODES, MOST_CURVE_NUMBERS, Total, check_depth
 from ..names import unique_names
 from .accessors import Accessors
-from .container import AGAIN, Resolver, load_buffers, open_document
+from .container import AGAIN, load_buffers, open_document
 from .document import Animation, Document, Node
 from .mesh import read_mesh
 

@@ -46,15 +46,7 @@ export function AimSection({ camera, path, row }: { camera: CameraView; path: Ca
         onChange={(targets) => set({ ...aim, targets })}
       />
       <Fields columns={2}>
-        <ChannelField
-          camera={camera}
-          path={path}
-          row={row}
-          name="aim_weight"
-          label="weight"
-          min={0}
-          max={1}
-        />
+        <ChannelField camera={camera} path={path} row={row} name="aim_weight" label="weight" />
       </Fields>
       <FollowsSwitch value={aim.follows} disabled={locked} onChange={(follows) => set({ ...aim, follows })} />
       <Button disabled={locked} onClick={() => set(null)}>

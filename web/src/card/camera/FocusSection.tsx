@@ -30,29 +30,11 @@ export function FocusSection({ camera, path, row }: { camera: CameraView; path: 
   return (
     <>
       <Fields columns={2}>
-        <ChannelField
-          camera={camera}
-          path={path}
-          row={row}
-          name="aperture"
-          label="aperture f/"
-          digits={2}
-          min={0.5}
-          max={128}
-        />
+        <ChannelField camera={camera} path={path} row={row} name="aperture" label="aperture f/" digits={2} />
         {camera.focus ? (
           <Figure label="focus at">{metres(focus)}</Figure>
         ) : (
-          <ChannelField
-            camera={camera}
-            path={path}
-            row={row}
-            name="focus_m"
-            label="focus at"
-            unit="m"
-            digits={3}
-            min={0.01}
-          />
+          <ChannelField camera={camera} path={path} row={row} name="focus_m" label="focus at" digits={3} />
         )}
       </Fields>
       {camera.focus ? (

@@ -126,15 +126,7 @@ export function FramingSection({ camera, path, row }: { camera: CameraView; path
           disabled={locked}
           onSet={(half_life_s) => set({ ...framing, half_life_s })}
         />
-        <ChannelField
-          camera={camera}
-          path={path}
-          row={row}
-          name="framing_weight"
-          label="weight"
-          min={0}
-          max={1}
-        />
+        <ChannelField camera={camera} path={path} row={row} name="framing_weight" label="weight" />
       </Fields>
       <SizeHold framing={framing} locked={locked} set={set} />
       {(reached & 2) === 0 && <p className="why bad">The place cannot be reached on this frame.</p>}

@@ -2,31 +2,39 @@
 
 from __future__ import annotations
 
+from abc import ABC, abstractmethod
 from collections.abc import Mapping
-from typing import ClassVar, Protocol
+from typing import ClassVar
 
 from ...arrays import Floats
+from ...time.channel_tables import ChannelKind
 from ..subjects import Subject, Surroundings
 
 Values = Mapping[str, Floats]
 """Channel values by channel name, each (frames,)."""
 
 
-class MountFrames(Protocol):
+class Mount(ABC):
     """A mount: frozen settings, and two ways between channels and where its head is."""
 
-    channels: ClassVar[tuple[str, ...]]
-    """Names of the channels that belong to this mount alone."""
+    kind: str
+    """Its name, the same for all of a class."""
+    channels: ClassVar[tuple[ChannelKind, ...]] = ()
+    """Those that belong to this mount alone."""
 
-    def world_from_mount(self, values: Values, around: Surroundings) -> Floats:
+    @classmethod
+    def channel_names(cls) -> tuple[str, ...]:
+        return tuple(channel.name for channel in cls.channels)
+
+    @abstractmethod
+    def world_from_mount(self, values: Values, surroundings: Surroundings) -> Floats:
         """Where the head is on every frame, rigid, (frames, 4, 4)."""
-        ...
 
-    def reaching(self, place: Floats, row: int, values: Values, around: Surroundings) -> dict[str, float]:
+    def reaching(self, place: Floats, row: int, values: Values, surroundings: Surroundings) -> dict[str, float]:
         """Values of its own channels that bring the head nearest to a world ``place`` (3,) on a row."""
-        ...
+        return {}
 
     @property
     def subjects(self) -> tuple[Subject, ...]:
         """What it goes by."""
-        ...
+        return ()

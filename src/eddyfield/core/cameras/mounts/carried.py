@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
-from typing import ClassVar, Literal
+from typing import Literal
 
 import numpy as np
 
@@ -11,13 +11,13 @@ from ...arrays import Floats
 from ...errors import DomainError
 from ...rig import transforms
 from ..subjects import Follows, Subject, Surroundings, Vector, check_numbers, frame_of
-from .base import Values
+from .base import Mount, Values
 
 ALL_THROUGH = (True, True, True, True, True, True)
 
 
 @dataclass(frozen=True)
-class Attachment:
+class Attachment(Mount):
     """To ``subject``. What of its motion since it was attached is let through: ``through`` holds x, y, z (world
     axes), heading, pitch, roll (by swing and twist); the rest stays as it was then.
 
@@ -31,7 +31,6 @@ class Attachment:
     turn: tuple[float, float, float, float] = (0.0, 0.0, 0.0, 1.0)
     heading: float = 0.0
     follows: Follows = "motion"
-    channels: ClassVar[tuple[str, ...]] = ()
 
     def __post_init__(self) -> None:
         check_numbers("place of attaching", (*self.place, *self.turn, self.heading))
@@ -52,9 +51,6 @@ class Attachment:
             since = _let_through(since, *self.through[3:])
         place = np.where(self.through[:3], subject_frames[:, :3, 3], np.array(self.place))
         return transforms.rigid(facing @ since, place)
-
-    def reaching(self, place: Floats, row: int, values: Values, around: Surroundings) -> dict[str, float]:
-        return {}
 
 
 def _let_through(turns: Floats, heading: bool, pitch: bool, roll: bool) -> Floats:
@@ -84,17 +80,17 @@ class Carried(Attachment):
 
     kind: Literal["carried"] = "carried"
 
-    def world_from_mount(self, values: Values, around: Surroundings) -> Floats:
-        return self.let_through(frame_of(self.subject, around, self.follows))
+    def world_from_mount(self, values: Values, surroundings: Surroundings) -> Floats:
+        return self.let_through(frame_of(self.subject, surroundings, self.follows))
 
 
-def attached(subject: Subject, row: int, around: Surroundings, follows: Follows = "motion") -> Carried:
+def attached(subject: Subject, row: int, surroundings: Surroundings, follows: Follows = "motion") -> Carried:
     """A carried mount that is attached on a row, letting everything through."""
-    frame = frame_of(subject, around, follows)[row]
+    frame = frame_of(subject, surroundings, follows)[row]
     turn = transforms.quaternion_from_matrix(frame[:3, :3])
     heading = 0.0
     if subject.kind in ("joint", "body"):
-        front = around.front_of_character(subject.owner_id or "")
+        front = surroundings.front_of_character(subject.owner_id or "")
         heading = float(np.degrees(np.arctan2(front[0], -front[2])))
     x, y, z = (float(v) for v in frame[:3, 3])
     qx, qy, qz, qw = (float(v) for v in turn)

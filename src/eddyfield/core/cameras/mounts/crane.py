@@ -9,14 +9,15 @@ import numpy as np
 
 from ...arrays import Floats
 from ...rig import transforms
-from ..subjects import Subject, Surroundings, Vector, check_numbers
-from .base import Values
+from ...time.channel_tables import ChannelKind
+from ..subjects import Surroundings, Vector, check_numbers
+from .base import Mount, Values
 
 SHORTEST_ARM_M = 0.2
 
 
 @dataclass(frozen=True)
-class Crane:
+class Crane(Mount):
     """``base`` in metres, ``heading`` in degrees (as a camera's pan). Channels: ``arm_pitch`` (positive up) and
     ``arm_yaw`` (positive right) in degrees, ``arm_length`` from the base to the head in metres."""
 
@@ -25,13 +26,16 @@ class Crane:
     heading: float = 0.0
     follow_pitch: bool = False
     follow_yaw: bool = False
-    channels: ClassVar[tuple[str, ...]] = ("arm_pitch", "arm_yaw", "arm_length")
-    subjects: ClassVar[tuple[Subject, ...]] = ()
+    channels: ClassVar = (
+        ChannelKind("arm_pitch", "arm pitch", "degrees", 20.0, "place"),
+        ChannelKind("arm_yaw", "arm yaw", "degrees", 0.0, "place"),
+        ChannelKind("arm_length", "arm length", "m", 3.0, "place", SHORTEST_ARM_M, 1e4),
+    )
 
     def __post_init__(self) -> None:
         check_numbers("crane's base", (*self.base, self.heading))
 
-    def world_from_mount(self, values: Values, around: Surroundings) -> Floats:
+    def world_from_mount(self, values: Values, surroundings: Surroundings) -> Floats:
         pitch, yaw, length = values["arm_pitch"], values["arm_yaw"], values["arm_length"]
         arm = transforms.rotation_from_angles(self.heading + yaw, pitch, 0.0)
         end = np.array(self.base) - arm[..., 2] * np.asarray(length)[:, None]
@@ -39,7 +43,7 @@ class Crane:
         head = transforms.rotation_from_angles(pan, pitch if self.follow_pitch else 0.0, 0.0)
         return transforms.rigid(head, end)
 
-    def reaching(self, place: Floats, row: int, values: Values, around: Surroundings) -> dict[str, float]:
+    def reaching(self, place: Floats, row: int, values: Values, surroundings: Surroundings) -> dict[str, float]:
         x, y, z = place - np.array(self.base)
         level = float(np.hypot(x, z))
         length = max(SHORTEST_ARM_M, float(np.hypot(level, y)))

@@ -9,43 +9,48 @@ import numpy as np
 
 from ...arrays import Floats
 from ...rig import transforms
+from ...time.channel_tables import ChannelKind
 from ..subjects import Follows, Subject, Surroundings, place_of
-from .base import Values
+from .base import Mount, Values
 
 NEAREST_M = 0.02
 
 
 @dataclass(frozen=True)
-class Orbit:
+class Orbit(Mount):
     """Around ``pivot``. Channels: ``azimuth`` in degrees (0 in front of the character, positive to its left; in front of a
     point is its +Z), ``elevation`` in degrees (positive above), ``distance`` in metres."""
 
     kind: Literal["orbit"] = "orbit"
     pivot: Subject = field(default_factory=Subject)
     follows: Follows = "motion"
-    channels: ClassVar[tuple[str, ...]] = ("azimuth", "elevation", "distance")
+    channels: ClassVar = (
+        ChannelKind("azimuth", "azimuth", "degrees", 0.0, "place"),
+        ChannelKind("elevation", "elevation", "degrees", 0.0, "place"),
+        ChannelKind("distance", "distance", "m", 4.0, "place", NEAREST_M, 1e6),
+    )
 
     @property
     def subjects(self) -> tuple[Subject, ...]:
         return (self.pivot,)
 
-    def _front_deg(self, around: Surroundings) -> float:
+    def _front_deg(self, surroundings: Surroundings) -> float:
         if self.pivot.kind not in ("joint", "body"):
             return 0.0
-        front = around.front_of_character(self.pivot.owner_id or "")
+        front = surroundings.front_of_character(self.pivot.owner_id or "")
         return float(np.degrees(np.arctan2(front[0], front[2])))
 
-    def world_from_mount(self, values: Values, around: Surroundings) -> Floats:
-        pan = -(self._front_deg(around) + values["azimuth"])
+    def world_from_mount(self, values: Values, surroundings: Surroundings) -> Floats:
+        pan = -(self._front_deg(surroundings) + values["azimuth"])
         head = transforms.rotation_from_angles(pan, -values["elevation"], 0.0)
         # The head looks along its -Z at the pivot, so it stands out along its +Z.
-        pivot = place_of(self.pivot, around, self.follows)
+        pivot = place_of(self.pivot, surroundings, self.follows)
         return transforms.rigid(head, pivot + head[..., 2] * np.asarray(values["distance"])[:, None])
 
-    def reaching(self, place: Floats, row: int, values: Values, around: Surroundings) -> dict[str, float]:
-        x, y, z = place - place_of(self.pivot, around, self.follows)[row]
+    def reaching(self, place: Floats, row: int, values: Values, surroundings: Surroundings) -> dict[str, float]:
+        x, y, z = place - place_of(self.pivot, surroundings, self.follows)[row]
         level = float(np.hypot(x, z))
-        azimuth = float(np.degrees(np.arctan2(x, z))) - self._front_deg(around) if level > 1e-9 else 0.0
+        azimuth = float(np.degrees(np.arctan2(x, z))) - self._front_deg(surroundings) if level > 1e-9 else 0.0
         before = float(values["azimuth"][row])
         azimuth += 360.0 * round((before - azimuth) / 360.0)
         distance = max(NEAREST_M, float(np.hypot(level, y)))

@@ -11,8 +11,9 @@ import numpy as np
 from ...arrays import Floats
 from ...errors import DomainError
 from ...rig import transforms
-from ..subjects import Subject, Surroundings, Vector, check_numbers
-from .base import Values
+from ...time.channel_tables import ChannelKind
+from ..subjects import Surroundings, Vector, check_numbers
+from .base import Mount, Values
 
 MOST_POINTS = 500
 STEPS_A_SEGMENT = 256
@@ -36,7 +37,7 @@ class Bump:
 
 
 @dataclass(frozen=True)
-class Rail:
+class Rail(Mount):
     """A centripetal Catmull-Rom spline through ``points`` (metres), re-parametrised by arc length.
 
     Channel ``rail``: position from 0 to 1; on a closed rail it goes on round. ``height_m`` lifts the head off the track.
@@ -49,8 +50,7 @@ class Rail:
     height_m: float = 0.0
     facing: Literal["own", "along"] = "own"
     bumps: tuple[Bump, ...] = ()
-    channels: ClassVar[tuple[str, ...]] = ("rail",)
-    subjects: ClassVar[tuple[Subject, ...]] = ()
+    channels: ClassVar = (ChannelKind("rail", "position on the rail", "share", 0.0, "place"),)
 
     def __post_init__(self) -> None:
         least = 3 if self.closed else 2
@@ -111,7 +111,7 @@ class Rail:
             lift = lift + bump.height_m * (0.5 + 0.5 * np.cos(np.pi * near))
         return lift
 
-    def world_from_mount(self, values: Values, around: Surroundings) -> Floats:
+    def world_from_mount(self, values: Values, surroundings: Surroundings) -> Floats:
         place, direction = self.at(values["rail"])
         place = place + self._lift_m(values["rail"])[:, None] * np.array([0.0, 1.0, 0.0])
         if self.facing == "own":
@@ -151,7 +151,7 @@ class Rail:
                 best, least = along[start] + t * (along[end] - along[start]), distance
         return float(best / along[-1])
 
-    def reaching(self, place: Floats, row: int, values: Values, around: Surroundings) -> dict[str, float]:
+    def reaching(self, place: Floats, row: int, values: Values, surroundings: Surroundings) -> dict[str, float]:
         position = self.nearest(place - np.array([0.0, self.height_m, 0.0]))
         before = float(values["rail"][row])
         return {"rail": position + round(before - position) if self.closed else position}

@@ -29,10 +29,10 @@ class Trailing(Attachment):
         if not 0 <= self.half_life_s <= LONGEST_HALF_LIFE_S:
             raise DomainError(f"A half-life of {self.half_life_s:g} s is not usable.", "Give one from 0 to 60 s.")
 
-    def world_from_mount(self, values: Values, around: Surroundings) -> Floats:
-        rigid = self.let_through(frame_of(self.subject, around, self.follows))
+    def world_from_mount(self, values: Values, surroundings: Surroundings) -> Floats:
+        rigid = self.let_through(frame_of(self.subject, surroundings, self.follows))
         if self.half_life_s == 0:
             return rigid
-        step = 1.0 / float(around.rate)
+        step = 1.0 / float(surroundings.rate)
         place = lagged(rigid[:, :3, 3], step, self.half_life_s)
         return transforms.rigid(lagged_turns(rigid[:, :3, :3], step, self.half_life_s), place)

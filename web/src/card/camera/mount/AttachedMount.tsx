@@ -1,14 +1,17 @@
 /** What carries a camera, rigidly or trailing, and which axes of it are let through. */
 import { Checkbox } from "@mantine/core";
-import type { CameraView } from "../../../api/generated";
+import type { CameraView, Subject } from "../../../api/generated";
+import { notify } from "../../../state/session";
+import { likelySubject } from "../../../state/subjects";
 import { NumberField } from "../../../widgets/NumberField";
 import { SubjectPicker } from "../../SubjectPicker";
 import { FollowsSwitch } from "./FollowsSwitch";
+import type { MountKind } from "./mountKind";
 import { type Attachment, mount } from "./mounting";
 
 const AXES = ["x", "y", "z", "heading", "pitch", "roll"];
 
-export function AttachmentSettings({
+function AttachmentSettings({
   camera,
   carried,
   locked,
@@ -77,3 +80,44 @@ export function AttachmentSettings({
     </>
   );
 }
+
+function attachment(kind: "carried" | "trailing", subject: Subject): Attachment {
+  const base = {
+    subject: {
+      ...subject,
+      offset: [0, 0, 0] as [number, number, number],
+      axes: "world" as const,
+      radius_m: 0,
+    },
+    through: [true, true, true, true, true, true] as Attachment["through"],
+    place: [0, 0, 0] as [number, number, number],
+    turn: [0, 0, 0, 1] as [number, number, number, number],
+    heading: 0,
+    follows: "motion" as const,
+  };
+  return kind === "carried" ? { ...base, kind } : { ...base, kind, half_life_s: 0.25 };
+}
+
+function begin(kind: Attachment["kind"], camera: CameraView): void {
+  const carrier = likelySubject();
+  if (camera.mount.kind === "carried" || camera.mount.kind === "trailing") {
+    const { subject, through, follows } = camera.mount;
+    mount(camera, { ...attachment(kind, subject), through, follows }, true);
+  } else if (!carrier) notify("There is nothing to carry it. Bring in a character first.");
+  else mount(camera, attachment(kind, carrier), true);
+}
+
+const CARRIED: MountKind<"carried"> = {
+  kind: "carried",
+  place: 5,
+  settings: (carried, props) => <AttachmentSettings {...props} carried={carried} />,
+  begin: (camera) => begin("carried", camera),
+};
+const TRAILING: MountKind<"trailing"> = {
+  kind: "trailing",
+  place: 6,
+  settings: (trailing, props) => <AttachmentSettings {...props} carried={trailing} />,
+  begin: (camera) => begin("trailing", camera),
+};
+
+export const KINDS = [CARRIED, TRAILING];

@@ -2,32 +2,17 @@
 import { Switch } from "@mantine/core";
 import { Fields, NumberField } from "../../../widgets/NumberField";
 import { ChannelField } from "../ChannelField";
-import { type Of, type SettingsProps, mount } from "./mounting";
+import type { MountKind } from "./mountKind";
+import { type Of, type SettingsProps, mount, poseNow } from "./mounting";
 
-export function CraneSettings({ camera, crane, path, row, locked }: SettingsProps & { crane: Of<"crane"> }) {
+function CraneSettings({ camera, crane, path, row, locked }: SettingsProps & { crane: Of<"crane"> }) {
   const set = (changed: Partial<Of<"crane">>, keep = false) => mount(camera, { ...crane, ...changed }, keep);
   return (
     <>
       <Fields columns={3}>
-        <ChannelField
-          camera={camera}
-          path={path}
-          row={row}
-          name="arm_pitch"
-          label="arm pitch"
-          unit="°"
-          digits={1}
-        />
-        <ChannelField
-          camera={camera}
-          path={path}
-          row={row}
-          name="arm_yaw"
-          label="arm yaw"
-          unit="°"
-          digits={1}
-        />
-        <ChannelField camera={camera} path={path} row={row} name="arm_length" label="length" unit="m" />
+        <ChannelField camera={camera} path={path} row={row} name="arm_pitch" digits={1} />
+        <ChannelField camera={camera} path={path} row={row} name="arm_yaw" digits={1} />
+        <ChannelField camera={camera} path={path} row={row} name="arm_length" />
       </Fields>
       <Fields columns={4}>
         {(["x", "y", "z"] as const).map((axis, index) => (
@@ -69,3 +54,25 @@ export function CraneSettings({ camera, crane, path, row, locked }: SettingsProp
     </>
   );
 }
+
+const BEHIND_M = 3;
+const BASE_HEIGHT_M = 0.9;
+
+const CRANE: MountKind<"crane"> = {
+  kind: "crane",
+  place: 3,
+  settings: (crane, props) => <CraneSettings {...props} crane={crane} />,
+  begin: (camera, path) => {
+    // The base behind where the camera looks from, on the ground.
+    const { x, z, pan } = poseNow(path);
+    const turn = (pan * Math.PI) / 180;
+    const base: [number, number, number] = [
+      x - BEHIND_M * Math.sin(turn),
+      BASE_HEIGHT_M,
+      z + BEHIND_M * Math.cos(turn),
+    ];
+    mount(camera, { kind: "crane", base, heading: pan, follow_pitch: false, follow_yaw: false }, true);
+  },
+};
+
+export const KINDS = [CRANE];

@@ -1,13 +1,15 @@
 /** A rail: the position on it, shapes in one action, its facing, points and bumps. */
 import { Button, Select, Switch } from "@mantine/core";
 import { useState } from "react";
+import type { CameraView } from "../../../api/generated";
 import { edit } from "../../../state/edits";
-import { chosenCharacter, useSession } from "../../../state/session";
+import { chosenCharacter, session, useSession } from "../../../state/session";
 import { Fields, NumberField } from "../../../widgets/NumberField";
 import { ChannelField } from "../ChannelField";
-import { type Of, type SettingsProps, lay, mount } from "./mounting";
+import type { MountKind } from "./mountKind";
+import { type Of, type SettingsProps, mount } from "./mounting";
 
-export function RailSettings({ camera, rail, path, row, locked }: SettingsProps & { rail: Of<"rail"> }) {
+function RailSettings({ camera, rail, path, row, locked }: SettingsProps & { rail: Of<"rail"> }) {
   const scene = useSession((s) => s.scene)!;
   const [beside, setBeside] = useState(3);
   const character = useSession((s) => chosenCharacter(s)?.name) ?? "the character";
@@ -167,3 +169,28 @@ export function RailSettings({ camera, rail, path, row, locked }: SettingsProps 
     </>
   );
 }
+
+function lay(
+  camera: CameraView,
+  shape: "straight" | "ring" | "square" | "beside the path",
+  side: number | null = null,
+): void {
+  const character = chosenCharacter(session());
+  edit({
+    edit: "lay rail",
+    camera_id: camera.id,
+    shape,
+    frame: session().frame,
+    character_id: character?.id ?? null,
+    side_m: side,
+  });
+}
+
+const RAIL: MountKind<"rail"> = {
+  kind: "rail",
+  place: 2,
+  settings: (rail, props) => <RailSettings {...props} rail={rail} />,
+  begin: (camera) => lay(camera, "straight"),
+};
+
+export const KINDS = [RAIL];

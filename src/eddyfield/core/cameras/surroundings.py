@@ -93,7 +93,7 @@ class ByCharacter(ABC):
 
 
 @dataclass(frozen=True, eq=False)
-class Around(ByCharacter):
+class FollowedSurroundings(ByCharacter):
     """``Surroundings`` of these characters and set pieces, by their ids."""
 
     frames: FrameRange

@@ -1,0 +1,23 @@
+"""A character: who performs, and how its performance is shown."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from .exposure import Stepping
+from .performance import Performance
+from .ride import Ride
+
+
+@dataclass(frozen=True)
+class Character:
+    """Gives one ``performance``, which another may take the place of: everything else stays."""
+
+    id: str
+    name: str
+    performance: Performance
+    stepping: Stepping = Stepping()
+    ride: Ride = Ride()
+    feet: tuple[str, ...] = ()
+    front_deg: float | None = None
+    """Which way it faces, where that is set: 0 is +Z, positive turns to its left; None goes by its file or its hips."""

@@ -1,0 +1,49 @@
+"""A scene without all that a judgement does not go by, so that only what it goes by has it judged again."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from ..cameras.camera import Camera
+from ..cut.cut import Cut, CutEntry
+from ..performance.character import Character
+from ..performance.ride import Ride
+from ..scene import Scene
+
+OTHER = "other"
+"""Stands for every camera that does not matter."""
+
+
+def for_camera(scene: Scene, camera: Camera) -> Scene:
+    """What one camera is judged by, itself as it is given: the other cameras matter where a character rides with them."""
+    if any(c.ride.way != "off" for c in scene.characters):
+        others = tuple(_look(c) for c in scene.cameras_of_cut if c.id != camera.id)
+        return replace(scene, id="", name="", cameras=(camera, *others))
+    cut = _shown_apart(scene.cut, camera.id)
+    return replace(scene, id="", name="", cameras=(camera, Camera(OTHER, "")), cut=cut)
+
+
+def for_performance(scene: Scene, character: Character, holds_poses: bool) -> Scene:
+    """What a performance is judged by: the cut, and whom its cameras go by, where it holds poses; else itself."""
+    if not holds_poses:
+        alone = replace(scene, cameras=(Camera(OTHER, ""),), cut=Cut.of((scene.frames.first, OTHER)))
+        return replace(alone, id="", name="", characters=(character,), set_pieces=())
+    cameras = tuple(map(_look, scene.cameras_of_cut))
+    followed = {subject.owner_id for camera in cameras for subject, _ in camera.followed()}
+    others = (replace(c, name="", ride=Ride(), feet=()) for c in scene.characters if c.id in followed - {character.id})
+    pieces = tuple(replace(p, name="") for p in scene.set_pieces if p.id in followed)
+    return replace(scene, id="", name="", cameras=cameras, characters=(character, *others), set_pieces=pieces)
+
+
+def _look(camera: Camera) -> Camera:
+    return replace(camera.look, id=camera.id)
+
+
+def _shown_apart(cut: Cut, camera_id: str) -> Cut:
+    """When a camera is shown, and when another one."""
+    entries: list[CutEntry] = []
+    for entry in cut.entries:
+        shown = camera_id if entry.camera_id == camera_id else OTHER
+        if not entries or shown == camera_id or entries[-1].camera_id != shown:
+            entries.append(CutEntry(entry.first, shown))
+    return Cut(tuple(entries))

@@ -1,0 +1,281 @@
+"""Which parts a scene has, each by exactly what it depends on. What computes them stands beside what it is about.
+
+Frames are those of ``scene.frames``; row i is frame ``first + i``.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+from fractions import Fraction
+from functools import cached_property, wraps
+from typing import Any, Concatenate, ParamSpec, TypeVar, cast
+
+from .arrays import Floats, Ints
+from .cameras.camera import Camera
+from .cameras.camera_frames import CameraFrames, camera_frames
+from .cameras.placement import front_of
+from .cameras.subjects import Follows
+from .cameras.surroundings import Bounds, FollowedCharacter, FollowedSurroundings, object_bounds
+from .content import content_key
+from .cut.cut import Cut
+from .cut.cut_path import cut_path
+from .optics.camera_path import CameraPath
+from .parts import LookOf, Memory, Part, Resolver, RigOf
+from .performance import exposure, shown
+from .performance.character import Character
+from .performance.contact_price import ContactPrice, contact_price
+from .performance.ride import Ride
+from .readings.arc_figures import ArcTrack, JudgedArc, arc_track, judged_arc
+from .readings.strobing import Strobing, nothing_slips, strobing
+from .rig.rig import Rig
+from .rig.source import RigSource
+from .scene import Scene, SetPiece
+from .time.frames import FrameRange, Rate
+
+Value = TypeVar("Value")
+More = ParamSpec("More")
+
+
+def _made_once(
+    make: Callable[Concatenate[SceneParts, More], Part[Value]],
+) -> Callable[Concatenate[SceneParts, More], Part[Value]]:
+    """A part of the same objects is the same part, with the key that it has worked out."""
+
+    @wraps(make)
+    def made(self: SceneParts, *args: More.args, **more: More.kwargs) -> Part[Value]:
+        name = (make.__name__, *map(id, args))
+        kept = self._made.get(name)
+        if kept is None or more:
+            kept = self._made[name] = (make(self, *args, **more), args)  # kept with them, so that no id comes again
+        return cast(Part[Value], kept[0])
+
+    return cast("Callable[Concatenate[SceneParts, More], Part[Value]]", made)
+
+
+class SceneParts:
+    """Which parts one scene has, and what each is made from; ``memory`` is shared between scenes and may forget at any time."""
+
+    def __init__(self, scene: Scene, rig_of: Callable[[RigSource], Rig], memory: Memory) -> None:
+        self.scene = scene
+        self.rig_of = rig_of
+        self._parts = Resolver(
+            lambda source: self.rig_of(source), memory, lambda other: type(self)(other, self.rig_of, memory)
+        )
+        self._made: dict[tuple[object, ...], tuple[Part[Any], tuple[object, ...]]] = {}
+        self._cameras: dict[str, Part[CameraFrames]] = {}
+        self._holding: dict[tuple[str, exposure.Stepping], bool] = {}
+
+    def value(self, part: Part[Value]) -> Value:
+        """The value of any part."""
+        return self._parts.value(part)
+
+    @property
+    def frames(self) -> FrameRange:
+        return self.scene.frames
+
+    @property
+    def rate(self) -> Rate:
+        return self.scene.rate
+
+    def row_of(self, frame: int) -> int:
+        """The row of a frame, the nearest one where it is outside the scene."""
+        return max(0, min(frame, self.frames.last) - self.frames.first)
+
+    def rig(self, character: Character) -> Rig:
+        return self.rig_of(character.performance.source)
+
+    def span_start_rows(self) -> tuple[int, ...]:
+        """Rows on which a span of the cut begins."""
+        return tuple(span.first - self.frames.first for span in self.scene.cut.spans(self.frames))
+
+    def holds_poses(self, character: Character) -> bool:
+        """Whether any frame shows the pose of an earlier one."""
+        key = (character.id, character.stepping)
+        if key not in self._holding:
+            self._holding[key] = bool((self.value(self.compared_part(character)) != self.frames.frames()).any())
+        return self._holding[key]
+
+    # --- parts, and what each is made from ---
+
+    @_made_once
+    def motion_part(self, character: Character) -> Part[Floats]:
+        return Part(
+            "motion", shown.performed, (_rig_of(character), character.performance.start, self.frames, self.rate)
+        )
+
+    @_made_once
+    def joints_part(self, character: Character) -> Part[Floats]:
+        return Part("joints", shown.joint_places, (_rig_of(character), self.motion_part(character)))
+
+    @_made_once
+    def front_part(self, character: Character) -> Part[Floats]:
+        return Part("front", front_of, (_rig_of(character), self._places_part(character)))
+
+    @_made_once
+    def _places_part(self, character: Character) -> Part[Floats]:
+        return Part("places", _places, (self.motion_part(character),), kept=False)
+
+    @_made_once
+    def key_poses_part(self, character: Character) -> Part[tuple[Fraction, ...]]:
+        return Part("key poses", shown.key_poses, (_rig_of(character), character.performance.start, self.rate))
+
+    @_made_once
+    def starts_part(self, character: Character) -> Part[Ints]:
+        inputs = (character.stepping, self.frames, self.key_poses_part(character))
+        return Part("exposures", exposure.exposure_starts, inputs)
+
+    @_made_once
+    def rows_part(self, character: Character) -> Part[Ints]:
+        return Part("rows", _rows, (self.starts_part(character), self.frames), kept=False)
+
+    @_made_once
+    def compared_part(self, character: Character) -> Part[Ints]:
+        return Part("compared", _compared, (self.starts_part(character), self.scene.cut, self.frames), kept=False)
+
+    def followed_part(self, character: Character, follows: Iterable[Follows]) -> Part[FollowedCharacter]:
+        rows = self.rows_part(character) if "shown" in follows else None
+        inputs = (_rig_of(character), self.motion_part(character), rows, character.front_deg)
+        return Part("followed", FollowedCharacter, inputs, kept=False)
+
+    def object_part(self, piece: SetPiece) -> Part[Bounds]:
+        return Part("object", object_bounds, (RigOf(piece.source),))
+
+    def _surroundings_part(self, camera: Camera) -> Part[FollowedSurroundings]:
+        """Of what a camera follows, and nothing beside."""
+        followed: dict[str, set[Follows]] = {}
+        for subject, follows in camera.followed():
+            if subject.owner_id:
+                followed.setdefault(subject.owner_id, set()).add(follows)
+        characters = tuple(
+            (c.id, self.followed_part(c, followed[c.id])) for c in self.scene.characters if c.id in followed
+        )
+        objects = tuple((p.id, self.object_part(p)) for p in self.scene.set_pieces if p.id in followed)
+        return Part("surroundings", FollowedSurroundings, (self.frames, self.rate, characters, objects), kept=False)
+
+    def camera_part(self, camera: Camera) -> Part[CameraFrames]:
+        """By what decides its picture, and by the motion of what it follows."""
+        part = self._cameras.get(camera.looks_by)
+        if part is None:
+            inputs = (LookOf(camera), self._surroundings_part(camera), self.scene.delivery)
+            part = self._cameras[camera.looks_by] = Part("camera", camera_frames, inputs)
+        return part
+
+    @_made_once
+    def path_part(self, camera: Camera | None) -> Part[CameraPath]:
+        """Of a camera, or of the cut. With one camera in the cut it is that camera's own path."""
+        cameras = [camera] if camera else list(self.scene.cameras_of_cut)
+        if len(cameras) == 1:
+            return Part("path", _path_of, (self.camera_part(cameras[0]),), kept=False)
+        entries = tuple(self.camera_part(self.scene.camera(e.camera_id)) for e in self.scene.cut.entries)
+        return Part("cut", _path_of_cut, (entries, self.scene.cut, self.frames))
+
+    @_made_once
+    def carried_part(self, character: Character, ride: Ride) -> Part[Floats]:
+        rides = ride.way != "off" and self.holds_poses(character)
+        inputs = (
+            ride if rides else Ride(), _rig_of(character), self.motion_part(character),
+            self.rows_part(character), Part("compared rows", _rows, (self.compared_part(character), self.frames), False),
+            self.path_part(None) if rides else None,
+        )  # fmt: skip
+        return Part("ride", shown.carried, inputs)
+
+    @_made_once
+    def strobing_part(self, character: Character, ride: Ride) -> Part[Strobing]:
+        if not self.holds_poses(character):  # then nothing slips, whatever the camera does
+            return Part("strobing", nothing_slips, (self.frames.count,))
+        inputs = (
+            self.path_part(None), self.joints_part(character), self.rows_part(character),
+            self.carried_part(character, ride), self.compared_part(character), self.frames,
+            self.span_start_rows(), self.rate,
+        )  # fmt: skip
+        return Part("strobing", _strobing_of, inputs)
+
+    @_made_once
+    def price_part(self, character: Character, ride: Ride) -> Part[ContactPrice]:
+        inputs = (
+            _rig_of(character), character.feet, self.motion_part(character), self.rows_part(character),
+            self.carried_part(character, ride), self.rate,
+        )  # fmt: skip
+        return Part("contacts", contact_price, inputs)
+
+    def arc_part(
+        self, character: Character, node: int, camera: Camera | None, frozen_row: int | None = None
+    ) -> Part[ArcTrack]:
+        spans = self._arc_spans(camera, frozen_row)
+        return Part("arc", arc_track, (self.path_part(camera), self.motion_part(character), node, frozen_row, spans))
+
+    def arc_judgement_part(
+        self, character: Character, node: int, camera: Camera | None, frozen_row: int | None = None
+    ) -> Part[JudgedArc]:
+        parent = int(self.rig(character).parents[node])
+        inputs = (
+            self.arc_part(character, node, camera, frozen_row), self.path_part(camera), self.motion_part(character),
+            node, parent, frozen_row, self._arc_spans(camera, frozen_row),
+        )  # fmt: skip
+        return Part("arc judgement", judged_arc, inputs)
+
+    def _arc_spans(self, camera: Camera | None, frozen_row: int | None) -> tuple[int, ...]:
+        return (0,) if camera or frozen_row is not None else self.span_start_rows()
+
+    # --- keys of what is put together from several ---
+
+    @cached_property
+    def surroundings_key(self) -> str:
+        """Of everything that a camera could depend on beside itself."""
+        everything = tuple(self.followed_part(c, ("motion", "shown")).key for c in self.scene.characters)
+        pieces = tuple((p.id, p.source) for p in self.scene.set_pieces)
+        ids = tuple(c.id for c in self.scene.characters)
+        return content_key("surroundings", self.scene.delivery, self.frames, self.rate, ids, everything, pieces)
+
+    def shown_key(self, character: Character) -> str:
+        """Of which pose each frame shows, and how it is carried."""
+        starts, carried = self.starts_part(character), self.carried_part(character, character.ride)
+        return content_key("shown", starts.key, carried.key)
+
+    @staticmethod
+    def other_rides(character: Character) -> tuple[Ride, Ride]:
+        """What its own ride is compared with: none, and a rigid one."""
+        return Ride(), Ride("rigid", 1.0, character.ride.anchor)
+
+    def strobing_key(self, character: Character) -> str:
+        """Of slip and price, as shown and with another ride."""
+        rides = (character.ride, *self.other_rides(character))
+        parts = [(self.strobing_part(character, r).key, self.price_part(character, r).key) for r in rides]
+        return content_key("strobing", *parts)
+
+    def subjects_key(self, camera: Camera) -> str:
+        """Of the figures of all characters in a camera."""
+        motions = [(c.id, c.name, c.front_deg, self.motion_part(c).key) for c in self.scene.characters]
+        return content_key("subjects", self.camera_part(camera).key, *motions)
+
+
+def _rig_of(character: Character) -> RigOf:
+    return RigOf(character.performance.source)
+
+
+def _places(world: Floats) -> Floats:
+    return world[..., :3, 3]
+
+
+def _rows(frames_shown: Ints, frames: FrameRange) -> Ints:
+    return frames_shown - frames.first
+
+
+def _compared(starts: Ints, cut: Cut, frames: FrameRange) -> Ints:
+    return exposure.comparison_frames(starts, cut.entry_rows(frames)[1])
+
+
+def _path_of(camera: CameraFrames) -> CameraPath:
+    return camera.path
+
+
+def _path_of_cut(cameras: tuple[CameraFrames, ...], cut: Cut, frames: FrameRange) -> CameraPath:
+    return cut_path([camera.path for camera in cameras], cut.entry_rows(frames)[0])
+
+
+def _strobing_of(
+    path: CameraPath, joints: Floats, rows: Ints, carried: Floats, compared: Ints, frames: FrameRange,
+    span_starts: tuple[int, ...], rate: Rate,
+) -> Strobing:  # fmt: skip
+    points = shown.shown_points(joints, rows, carried)
+    return strobing(path, points, compared, frames.first, 1.0, span_starts, round(float(rate) / 2))

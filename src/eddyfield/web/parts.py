@@ -1,0 +1,181 @@
+"""The parts that answers name: what is worked out once, kept by the browser, and sent as raw numbers."""
+
+from __future__ import annotations
+
+from pydantic import BaseModel
+
+from eddyfield.core.readings.reading import ReadingKind
+
+from .answers import Answer, CameraView, Float32s, Float64s, Int32s, Uint8s, Uint16s, Uint32s
+
+
+class RigPart(Answer):
+    """Kind ``rig``: what is drawn and picked. ``joint_parents`` index into ``joints``, -1 for roots."""
+
+    kind: str = "rig"
+    joints: list[str]
+    joint_parents: Int32s
+    positions: Float32s
+    normals: Float32s
+    colors: Float32s
+    slots: Uint16s
+    weights: Float32s
+    triangles: Uint32s
+    slot_count: int
+    rest_matrices: Float32s
+    """Skin matrices (slots, 16), column by column, at rest: what a set piece shows."""
+    notes: list[str]
+
+
+class MotionPart(Answer):
+    """Kind ``motion``: the unstepped motion. Skin matrices (frames, slots, 16), column by column; joints (frames, joints, 3)."""
+
+    kind: str = "motion"
+    skin: Float32s
+    joints: Float32s
+
+
+class ShownPart(Answer):
+    """Kind ``shown``: which frame's pose each frame shows, and the world transform (frames, 16) that it rides by."""
+
+    kind: str = "shown"
+    exposure_start: Int32s
+    carried: Float32s
+    key_poses: Float32s
+    lost_key_poses: list[float]
+
+
+class StrobingFigures(Answer):
+    strobes: bool
+    """On at least one stretch, as the reading says."""
+    rms_px: float | None
+    max_px: float | None
+    max_frame: int | None
+    reversals: list[int]
+    over_threshold: int
+    feet_slide_m: float | None
+
+
+class StrobingPart(Answer):
+    """Kind ``strobing``: slip as shown, per frame (NaN unknown); figures as shown, with Ride off, and with rigid Ride."""
+
+    kind: str = "strobing"
+    slip_px: Float32s
+    feet_slide_m: Float32s
+    shown: StrobingFigures
+    still: StrobingFigures
+    ridden: StrobingFigures
+
+
+class ChannelKeys(Answer):
+    """The keys of one channel, in order of time: exact ``times``, the same as ``frames``, ``values`` in the channel's unit;
+    ``shapes`` index into the shapes of keys; ``handles`` (keys, 4): frames and value of the one before and of the one after
+    each key, NaN where there is none."""
+
+    times: list[str]
+    frames: Float64s
+    values: Float64s
+    shapes: Uint8s
+    handles: Float64s
+
+
+class ChannelsPart(Answer):
+    """Kind ``channels``: of one owner those that have keys, by their names."""
+
+    kind: str = "channels"
+    keyed: dict[str, ChannelKeys]
+
+
+class CameraPart(Answer):
+    """Kind ``camera``: ``world_from_camera`` (frames, 16) column by column; ``pose`` (frames, 7) x y z pan tilt roll mm;
+    ``pixels_per_slope`` (frames, 2). ``depths`` (frames, 4): focus, near limit, far limit, hyperfocal, metres. ``values``
+    are its other channels by name, (frames,) each. Empty where there is none: ``wanted_px`` (frames, 2) of the framing
+    lock; places (frames, 3) of what it aims at, goes by and holds; ``rail`` (points, 3). ``reached`` (frames,): 1 the
+    aim, 2 the place, 4 the size can be had. ``view_height_m`` (frames,) of a parallel view."""
+
+    kind: str = "camera"
+    world_from_camera: Float32s
+    pose: Float32s
+    pixels_per_slope: Float32s
+    depths: Float32s
+    view_height_m: Float32s
+    values: dict[str, Float32s]
+    reached: Uint8s
+    wanted_px: Float32s
+    aim_places: Float32s
+    mount_places: Float32s
+    framing_places: Float32s
+    rail: Float32s
+
+
+class SubjectFigures(Answer):
+    """One character through a camera, (frames,) each: distance and height of the camera from its face, metres; angle round
+    from its front, degrees, positive to its left; how high it stands in the frame, and its face's blur disc, px."""
+
+    name: str
+    distance_m: Float32s
+    above_m: Float32s
+    angle_deg: Float32s
+    size_px: Float32s
+    blur_px: Float32s
+
+
+class SubjectsPart(Answer):
+    """Kind ``subjects``: figures of every character in the camera that is worked on; ``circle_px`` is what counts as sharp."""
+
+    kind: str = "subjects"
+    circle_px: float
+    characters: list[SubjectFigures]
+
+
+class ArcFaultView(Answer):
+    frame: int
+    kind: ReadingKind
+    size_px: float
+    least_px: float
+
+
+class ArcPart(Answer):
+    """Kind ``arc``: the track of a joint, per frame, px of the delivery frame; NaN where unknown."""
+
+    kind: str = "arc"
+    joint: str
+    pixels: Float32s
+    spacing_px: Float32s
+    subject_px: Float32s
+    camera_px: Float32s
+
+
+class ArcJudgementPart(Answer):
+    """Kind ``arc judgement``: of the arc, per frame, px of the delivery frame; NaN where unknown."""
+
+    kind: str = "arc judgement"
+    off_arc_px: Float32s
+    off_spacing_px: Float32s
+    least_px: Float32s
+    undetectable: Uint8s
+    """1 where nothing can be told: the least that could be exceeds 1 % of the frame's height."""
+    faults: list[ArcFaultView]
+
+
+class Parts(Answer):
+    """By name; only those that the browser does not hold."""
+
+    parts: dict[
+        str,
+        RigPart
+        | MotionPart
+        | ShownPart
+        | StrobingPart
+        | CameraView
+        | CameraPart
+        | ChannelsPart
+        | SubjectsPart
+        | ArcPart
+        | ArcJudgementPart,
+    ]
+
+
+PARTS: tuple[type[BaseModel], ...] = (
+    RigPart, MotionPart, ShownPart, StrobingPart, CameraPart, ChannelsPart, SubjectsPart, ArcPart, ArcJudgementPart, Parts,
+)  # fmt: skip

@@ -1,0 +1,135 @@
+"""Rails laid in one action, run evenly, and exchanged for an orbit."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from fractions import Fraction
+
+import numpy as np
+import pytest
+from scipy.spatial.transform import Rotation
+
+from eddyfield.core import edits
+from eddyfield.core.arrays import Floats
+from eddyfield.core.cameras.camera import CameraPose
+from eddyfield.core.cameras.mounts import Rail
+from eddyfield.core.cameras.subjects import Subject
+from eddyfield.core.errors import DomainError
+from eddyfield.core.time.channels import Channel, Key
+from eddyfield.demo import mill_race
+
+from .scenery import SCENE, baker
+
+CAMERA = mill_race.ZOOM
+
+
+HEAD, HIPS = Subject("joint", mill_race.ODA, "head"), Subject("joint", mill_race.ODA, "hips")
+
+
+def world_at(scene: object, frame: int) -> Floats:
+    path = baker(scene).camera_path(scene.camera(CAMERA))  # type: ignore[arg-type, attr-defined]
+    return np.asarray(path.world_from_camera[frame - 1001])
+
+
+FREE = edits.AimCamera(camera_id=CAMERA, aim=None, frame=1001).apply(SCENE, baker())
+
+
+@pytest.mark.parametrize("shape", ["straight", "ring", "square", "beside the path"])
+def test_rails_laid_in_one_action(shape: edits.RailShape) -> None:
+    before = world_at(FREE, 1050)
+    scene = edits.LayRail(camera_id=CAMERA, shape=shape, frame=1050, character_id=mill_race.ODA).apply(
+        FREE, baker(FREE)
+    )
+    rail = scene.camera(CAMERA).mount
+    assert isinstance(rail, Rail)
+    assert np.allclose(world_at(scene, 1050), before, atol=1e-9), "the picture is kept"
+    assert rail.closed == (shape in ("ring", "square"))
+    nearest = rail.at(np.array([rail.nearest(before[:3, 3])]))[0][0]
+    beside = shape == "beside the path"
+    assert np.linalg.norm(nearest - before[:3, 3]) < (0.15 if beside else 1e-3), "it runs through the camera"
+    way = rail.at(np.linspace(0, 1, 400))[0]
+    low, high = baker().body_bounds(mill_race.ODA, "motion")
+    middle = (low + high) / 2
+    if shape == "ring":
+        radius = np.hypot(*(way - middle[49])[:, [0, 2]].T)
+        assert np.ptp(radius) < 0.03 * radius.mean()
+    if shape == "square":
+        out = (before[:3, 3] - middle[49]) * [1, 0, 1]
+        turned = Rotation.from_euler("y", -np.degrees(np.arctan2(out[0], out[2])), degrees=True)
+        square = turned.apply((way - middle[49]) * [1, 0, 1])[:, [0, 2]] / np.hypot(out[0], out[2])
+        side = np.abs(square).max(axis=-1)
+        assert side.min() > 0.9, "near the square all along its rounded corners"
+        assert side.max() < 1.02
+        sides = np.abs(square).min(axis=-1) < 0.5
+        assert np.allclose(side[sides], 1, atol=0.015), "straight sides"
+        assert 1.2 < np.hypot(*square.T).max() < 1.38, "rounded corners"
+        assert 0 <= scene.camera(CAMERA).channels["rail"].default < 1
+
+
+@pytest.mark.parametrize("side_m", [2.5, -4.0])
+def test_a_rail_is_laid_beside_the_path_and_the_camera_put_on_it(side_m: float) -> None:
+    scene = edits.LayRail(
+        camera_id=CAMERA, shape="beside the path", frame=1050, character_id=mill_race.ODA, side_m=side_m
+    ).apply(FREE, baker(FREE))
+    rail = scene.camera(CAMERA).mount
+    assert isinstance(rail, Rail)
+    low, high = baker().body_bounds(mill_race.ODA, "motion")
+    middle, way = (low + high) / 2, rail.at(np.linspace(0, 1, 400))[0]
+    away = np.array([np.hypot(*(middle - p)[:, [0, 2]].T).min() for p in way])
+    assert np.allclose(away, abs(side_m), atol=0.12)
+    assert (np.sign(way[:, 0]) == np.sign(side_m)).all(), "her left is +X"
+    steps = np.diff(way[:, [0, 2]], axis=0)
+    assert np.ptp(np.degrees(np.arctan2(*steps.T))) < 5, "straight on, without her sway"
+    world = world_at(scene, 1050)
+    assert np.abs(way - world[:3, 3]).sum(axis=-1).min() < 0.02, "it stands on the rail"
+    assert np.hypot(*(world[:3, 3] - middle[49])[[0, 2]]) == pytest.approx(abs(side_m), abs=0.05), "beside her"
+    to_her = middle[49] - world[:3, 3]
+    assert np.allclose(-world[:3, 2], to_her / np.linalg.norm(to_her), atol=1e-9), "and looks at her"
+    locked = edits.LockCamera(camera_id=CAMERA, locks=("angles",)).apply(FREE)
+    with pytest.raises(DomainError, match="locked"):
+        edits.LayRail(
+            camera_id=CAMERA, shape="beside the path", frame=1050, character_id=mill_race.ODA, side_m=side_m
+        ).apply(locked, baker(locked))
+
+
+def test_a_rail_beside_the_path_needs_a_side() -> None:
+    low, high = baker().body_bounds(mill_race.ODA, "motion")
+    ahead = (low + high)[49] / 2 + [0.1, 0, 1.0]
+    pose = CameraPose(*ahead, 0.0, 0.0, 0.0, 35.0)
+    scene = edits.PlaceCamera(camera_id=CAMERA, pose=pose, frame=1050).apply(FREE, baker(FREE))
+    with pytest.raises(DomainError, match="own way"):
+        edits.LayRail(camera_id=CAMERA, shape="beside the path", frame=1050, character_id=mill_race.ODA).apply(
+            scene, baker(scene)
+        )
+
+
+def test_running_a_rail_evenly() -> None:
+    scene = edits.LayRail(camera_id=CAMERA, shape="straight", frame=1050).apply(FREE, baker(FREE))
+    scene = edits.RunEvenly(camera_id=CAMERA, first=1001, last=1096).apply(scene)
+    place = baker(scene).camera_path(scene.camera(CAMERA)).world_from_camera[:, :3, 3]
+    steps = np.linalg.norm(np.diff(place, axis=0), axis=1)
+    assert np.allclose(steps, steps.mean(), rtol=1e-4)
+    with pytest.raises(DomainError, match="no rail"):
+        edits.RunEvenly(camera_id=CAMERA, first=1001, last=1096).apply(FREE)
+
+
+# --- from a chord to an orbit ---
+
+
+def test_an_orbit_instead_of_a_chord_has_the_same_end_pictures() -> None:
+    keys = lambda a, b: Channel(a, (Key(Fraction(1010), a, "ease"), Key(Fraction(1060), b, "ease")))  # noqa: E731
+    scene = FREE.with_camera(
+        replace(
+            FREE.camera(CAMERA),
+            channels=FREE.camera(CAMERA).channels.having(x=keys(4.0, -3.5), z=keys(2.0, 5.0), pan=keys(-90, 60)),
+            unkeyed=(),
+        )
+    )
+    ends = [world_at(scene, f) for f in (1010, 1060)]
+    after = edits.OrbitInstead(camera_id=CAMERA, first=1010, last=1060, subject=HIPS).apply(scene, baker(scene))
+    for frame, end in zip((1010, 1060), ends, strict=True):
+        assert np.allclose(world_at(after, frame), end, atol=1e-9)
+    place = baker(after).camera_path(after.camera(CAMERA)).world_from_camera[9:60, :3, 3]
+    hips = baker().joint_frames(mill_race.ODA, "hips", "motion")[9:60, :3, 3]
+    away = np.linalg.norm(place - hips, axis=1)
+    assert away.min() > 0.999 * min(away[0], away[-1]), "it no longer cuts through the circle"

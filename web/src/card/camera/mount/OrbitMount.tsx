@@ -1,0 +1,49 @@
+/** An orbit: its pivot, and where it stands around it. */
+import type { Subject } from "../../../api/generated";
+import { chosenCharacter, session } from "../../../state/session";
+import { bodySubject, jointSubject } from "../../../state/subjects";
+import { Fields } from "../../../widgets/NumberField";
+import { SubjectPicker } from "../../SubjectPicker";
+import { ChannelField } from "../ChannelField";
+import { FollowsSwitch } from "./FollowsSwitch";
+import type { MountKind } from "./mountKind";
+import { type Of, type SettingsProps, mount, poseNow } from "./mounting";
+
+function OrbitSettings({ camera, orbit, path, row, locked }: SettingsProps & { orbit: Of<"orbit"> }) {
+  return (
+    <>
+      <SubjectPicker
+        label="Pivot"
+        subject={orbit.pivot}
+        disabled={locked}
+        onChoose={(pivot) => mount(camera, { ...orbit, pivot }, true)}
+      />
+      <Fields columns={3}>
+        <ChannelField camera={camera} path={path} row={row} name="azimuth" digits={1} />
+        <ChannelField camera={camera} path={path} row={row} name="elevation" digits={1} />
+        <ChannelField camera={camera} path={path} row={row} name="distance" />
+      </Fields>
+      <FollowsSwitch
+        value={orbit.follows}
+        disabled={locked}
+        onChange={(follows) => mount(camera, { ...orbit, follows }, true)}
+      />
+    </>
+  );
+}
+
+const ORBIT: MountKind<"orbit"> = {
+  kind: "orbit",
+  place: 4,
+  settings: (orbit, props) => <OrbitSettings {...props} orbit={orbit} />,
+  begin: (camera, path) => {
+    const character = chosenCharacter(session());
+    const { x, y, z } = poseNow(path);
+    const pivot: Subject = character
+      ? jointSubject(character.id, character.calm_joint)
+      : { ...bodySubject(""), kind: "point", owner_id: null, offset: [x, y, z - 3] };
+    mount(camera, { kind: "orbit", pivot, follows: "motion" }, true);
+  },
+};
+
+export const KINDS = [ORBIT];

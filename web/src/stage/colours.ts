@@ -1,0 +1,12 @@
+/** Colours of the stage: what is seen in pictures of the scene, the same in every theme. */
+export const SKY = "#d9dccd";
+export const PAPER_GROUND = "#d6d1c4";
+export const GRID = { axes: "#9d968a", lines: "#bdb6a8" };
+/** Soft contact shade under feet. */
+export const SHADE = "#1d2426";
+/** Poses before and after the one that is shown. */
+export const GHOSTS = ["#8c2c1b", "#2e2f33"];
+/** What is out of focus before and behind what is sharp. */
+export const OUT_OF_FOCUS = { before: "#2a65a5", behind: "#b8731a" };
+/** Light from above, from the ground, and from the sun. */
+export const LIGHT = { sky: "#fffaf0", ground: "#aaa697", sun: "#fff1da" };
