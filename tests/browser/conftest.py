@@ -16,6 +16,7 @@ import numpy as np
 import pytest
 from numpy.typing import NDArray
 from selenium import webdriver
+from selenium.common.exceptions import ElementClickInterceptedException, ElementNotInteractableException
 from selenium.webdriver import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
@@ -24,10 +25,11 @@ from selenium.webdriver.remote.webelement import WebElement
 ROOT = Path(__file__).resolve().parents[2]
 FRONT_END = Path(os.environ.get("EDDYFIELD_VAR", ROOT / "var")) / "front-end"
 SERVE_SECONDS = 40
+CLICK_SECONDS = 5
 DRAG_FROM = (-150, -90)
 FLAGS = (
     "--headless=new --no-sandbox --hide-scrollbars --no-first-run --disable-background-networking"
-    " --disable-component-update --disable-sync --use-gl=angle --use-angle=gl-egl --ignore-gpu-blocklist"
+    " --disable-component-update --disable-sync --disable-gpu-compositing --use-gl=angle --use-angle=gl-egl --ignore-gpu-blocklist"
 )
 Picture = NDArray[np.uint8]
 
@@ -54,6 +56,20 @@ def address(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
     yield found[1]
     server.terminate()
     server.wait(20)
+
+
+class PatientElement(WebElement):
+    """An element that is clicked once it can be: the Card may just be unfolding, or a message be going."""
+
+    def click(self) -> None:
+        until = time.monotonic() + CLICK_SECONDS
+        while True:
+            try:
+                return super().click()
+            except (ElementNotInteractableException, ElementClickInterceptedException):
+                if time.monotonic() > until:
+                    raise
+                time.sleep(0.05)
 
 
 class App:
@@ -219,7 +235,13 @@ class App:
 
     def open_demo(self) -> None:
         """The demo scene as it was loaded, at its first frame."""
-        self.driver.get(self.renewed or self.address)
+        # A page of this origin that runs nothing, so that the application is loaded once a test.
+        quiet = f"{self.base}/api/access"
+        self.driver.get(quiet)
+        if not self.driver.get_cookies():  # not signed in yet
+            self.driver.get(self.renewed or self.address)
+            self.driver.get(quiet)
+        self.driver.get_log("browser")
         self.script("localStorage.clear(); sessionStorage.clear()")
         self.driver.set_script_timeout(60)
         scene = self.driver.execute_async_script(RESET)
@@ -265,6 +287,7 @@ def driver(tmp_path_factory: pytest.TempPathFactory) -> Iterator[webdriver.Chrom
     options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
     options.add_experimental_option("prefs", {"download.default_directory": str(tmp_path_factory.mktemp("downloads"))})
     driver = webdriver.Chrome(options=options, service=webdriver.ChromeService("/usr/bin/chromedriver"))
+    driver._web_element_cls = PatientElement
     metrics = {"width": 1280, "height": 800, "deviceScaleFactor": 1, "mobile": False}
     driver.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", metrics)
     yield driver
@@ -275,7 +298,6 @@ def driver(tmp_path_factory: pytest.TempPathFactory) -> Iterator[webdriver.Chrom
 def app(driver: webdriver.Chrome, address: str) -> Iterator[App]:
     """The demo scene in the browser; afterwards the page must not have reported an error."""
     app = App(driver, address)
-    driver.get_log("browser")
     app.open_demo()
     yield app
     severe = [e["message"] for e in driver.get_log("browser") if e["level"] == "SEVERE"]

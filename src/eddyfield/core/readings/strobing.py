@@ -133,7 +133,9 @@ def _reversals(
     threshold: float,
     span_starts: Sequence[int],
 ) -> tuple[int, ...]:
-    rows = np.setdiff1d(np.flatnonzero(~held[1:] & held[:-1]) + 1, np.asarray(span_starts, dtype=np.int64))
+    ends_a_hold = np.append(False, ~held[1:] & held[:-1])
+    ends_a_hold[list(span_starts)] = False
+    rows = np.flatnonzero(ends_a_hold)
     if not len(rows):
         return ()
     held_before = np.cumsum(held)[rows - 1] - 1  # places among the held rows
@@ -151,6 +153,9 @@ def _median(distances: Floats) -> Floats:
     if distances.shape[-1] == 0:
         return np.full(distances.shape[:-1], np.nan)
     ordered = np.sort(distances, axis=-1)  # what could not be seen (NaN) comes last
+    if not np.isnan(ordered[..., -1]).any():
+        last = ordered.shape[-1] - 1
+        return np.asarray(0.5 * (ordered[..., last // 2] + ordered[..., (last + 1) // 2]))
     seen = np.count_nonzero(~np.isnan(distances), axis=-1)[..., None]
     low, high = (np.take_along_axis(ordered, np.maximum(m, 0), axis=-1) for m in ((seen - 1) // 2, seen // 2))
     return np.asarray(np.where(seen > 0, 0.5 * (low + np.where(seen % 2, low, high)), np.nan)[..., 0])
