@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import re
+import subprocess
+from threading import Timer
 
 import numpy as np
 import pytest
@@ -98,6 +100,29 @@ def test_the_picture_comes_back_when_the_graphics_were_lost(app: App) -> None:
     app.keys(Keys.ARROW_DOWN)
     canvas = app.find("[data-testid=bench-camera] canvas")
     app.wait(lambda: str(canvas.get_attribute("data-drawn")).startswith("1002 "), "the Bench as well")
+
+
+def test_a_graphics_process_that_dies_while_a_program_is_linked_is_survived(app: App) -> None:
+    app.keys("4")
+    before = app.picture()
+    app.script(
+        "const gl = document.querySelector('[data-testid=picture] canvas').getContext('webgl2');"
+        "const link = gl.linkProgram.bind(gl);"
+        "gl.linkProgram = (program) => { gl.linkProgram = link;"
+        " const until = performance.now() + 1500; while (performance.now() < until); link(program); };"
+    )
+    # Of this browser alone: others may be running.
+    of_this = f"type=gpu-process.*{app.driver.capabilities['chrome']['userDataDir']}"
+    killing = Timer(0.7, lambda: subprocess.run(["pkill", "-KILL", "-f", of_this], check=True))
+    killing.start()
+    app.keys("e")
+    killing.join()
+    told: list[str] = []
+    app.wait(lambda: told.append(app.logs()) or "Context Restored" in "".join(told), "new graphics")
+    assert "Program" not in "".join(told), "nobody is told of a program that has no fault"
+    assert differs(app.picture(), before) > 0.05, "tinted by sharpness"
+    app.keys("e", "e")
+    assert differs(app.picture(), before) < 0.002
 
 
 def test_two_places_are_measured(app: App) -> None:

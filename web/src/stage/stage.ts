@@ -73,6 +73,11 @@ export class Stage {
       powerPreference: "high-performance",
     });
     this.renderer.autoClear = false;
+    this.renderer.debug.onShaderError = (gl, program, ...shaders) => {
+      const logs = [gl.getProgramInfoLog(program), ...shaders.map((shader) => gl.getShaderInfoLog(shader))];
+      // Without any reason the graphics process died while it linked: the loss is told next, and all is made again.
+      if (logs.some((log) => log)) console.error("A shader program does not link:", ...logs);
+    };
     this.readBack = new ReadBack(this.renderer);
     // When the graphics process had to be started anew everything is made again, but only what is asked for is drawn.
     canvas.addEventListener("webglcontextrestored", () => {
