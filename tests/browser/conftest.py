@@ -29,7 +29,8 @@ CLICK_SECONDS = 5
 DRAG_FROM = (-150, -90)
 FLAGS = (
     "--headless=new --no-sandbox --hide-scrollbars --no-first-run --disable-background-networking"
-    " --disable-component-update --disable-sync --disable-gpu-compositing --use-gl=angle --use-angle=gl-egl --ignore-gpu-blocklist"
+    " --disable-component-update --disable-sync --disable-gpu-compositing --use-gl=angle"
+    " --use-angle=gl-egl --ignore-gpu-blocklist"
 )
 Picture = NDArray[np.uint8]
 
