@@ -14,11 +14,31 @@ def drag(app: App, element: WebElement, dx: int, dy: int, modifier: str | None =
     chain = ActionChains(app.driver, duration=60)
     if modifier:
         chain.key_down(modifier)
-    chain.move_to_element(element).click_and_hold().move_by_offset(dx // 2, dy // 2)
+    # By where it is seen: the driver would scroll to parts of a drawing in its own way.
+    middle = (
+        "const { x, y, width, height } = arguments[0].getBoundingClientRect(); return [x + width / 2, y + height / 2]"
+    )
+    chain.w3c_actions.pointer_action.move_to_location(*map(round, app.script(middle, element)))
+    chain.w3c_actions.key_action.pause()
+    chain.click_and_hold().move_by_offset(dx // 2, dy // 2)
     chain.move_by_offset(dx - dx // 2, dy - dy // 2).release()
     if modifier:
         chain.key_up(modifier)
     chain.perform()
+
+
+def at_rest(app: App, element: WebElement) -> WebElement:
+    """An element in the middle of what can be seen of the Card, which may just have been unfolding."""
+    last = None
+
+    def stands() -> bool:
+        nonlocal last
+        app.script("arguments[0].scrollIntoView({block: 'center'})", element)
+        before, last = last, element.rect
+        return before == last
+
+    app.wait(stands, "the Card to be at rest")
+    return element
 
 
 def handle(app: App, name: str, within: str = ".plan-drawing") -> WebElement:
@@ -32,6 +52,15 @@ def question(app: App, ask: str) -> None:
     if control.get_attribute("aria-expanded") != "true":
         app.script("arguments[0].click()", control)
         app.wait(lambda: control.get_attribute("aria-expanded") == "true", ask)
+
+
+def numbers(app: App) -> None:
+    """Open the numbers behind the drawings."""
+    found = app.find(".numbers")
+    if found.get_attribute("open") is None:
+        app.script("arguments[0].scrollIntoView({block: 'center'})", found)
+        found.find_element(By.TAG_NAME, "summary").click()
+        app.wait(lambda: app.find(".numbers").get_attribute("open") is not None, "the numbers")
 
 
 def choose(app: App, list_label: str, option: str) -> None:

@@ -7,12 +7,15 @@ import pytest
 from selenium.webdriver import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.remote.webelement import WebElement
 
-from .card import choose, number, question, shown, type_number
+from eddyfield.core.cameras.free_zone import nearest_in_hull
+
+from .card import at_rest, choose, number, numbers, question, shown, type_number
 from .conftest import App
 from .pixels import differs
 
-pytestmark = [pytest.mark.browser, pytest.mark.xdist_group("browser")]
+pytestmark = pytest.mark.browser
 
 
 def place(app: App) -> list[float]:
@@ -79,15 +82,12 @@ def test_undo_pressed_twice_at_once_undoes_twice(app: App) -> None:
 # --- mounts ---
 
 
-def let_through(app: App, axis: str) -> None:
-    label = app.driver.find_element(
-        By.XPATH, f"//*[@aria-label='What is let through']//label[normalize-space(.)='{axis}']"
-    )
-    app.script("arguments[0].scrollIntoView({block: 'center'})", label)
-    label.click()
+def comes_along(app: App, movement: str) -> WebElement:
+    """The slider of the share of a movement that comes along."""
+    return at_rest(app, app.find(f"[aria-label='Share of the {movement} that comes along']"))
 
 
-def test_a_carried_camera_holds_axes_back_and_trails(app: App) -> None:
+def test_a_carried_camera_holds_movements_back_and_trails(app: App) -> None:
     start = app.revision
     app.keys("2")
     app.go_to(1052)
@@ -95,8 +95,8 @@ def test_a_carried_camera_holds_axes_back_and_trails(app: App) -> None:
     app.go_to(1040)
     before, stood = app.picture(), place(app)[1]
     question(app, "How is it carried?")
-    for number_of_edit, axis in enumerate(("y", "pitch", "roll"), 1):
-        let_through(app, axis)
+    for number_of_edit, movement in enumerate(("rise and fall", "nodding", "leaning"), 1):
+        comes_along(app, movement).send_keys(Keys.HOME)
         app.saved(start + number_of_edit)
     assert differs(app.picture(), before) < 0.002, "what is held back stays as it is on this frame"
     level = number(app, "roll")
@@ -106,8 +106,8 @@ def test_a_carried_camera_holds_axes_back_and_trails(app: App) -> None:
     app.go_to(1040)
     choose(app, "Mount", "trailing")
     app.saved(start + 4)
-    checked = [box.is_selected() for box in app.all("[aria-label='What is let through'] input")]
-    assert checked == [True, False, True, True, False, False], "what is held back, stays so"
+    shares = [e.get_attribute("aria-valuenow") for e in app.all("[aria-label='What comes along'] [role=slider]")]
+    assert shares == ["100", "0", "100", "0", "0"], "what is held back, stays so"
     assert differs(app.picture(), before) < 0.002
     type_number(app, "half of the way caught up after", "0.6")
     app.saved(start + 5)
@@ -122,6 +122,7 @@ def test_a_rail_has_bumps_and_runs_beside_the_path(app: App) -> None:
     app.go_to(1050)
     before, height = app.picture(), place(app)[1]
     question(app, "How is it carried?")
+    numbers(app)
     app.button("bump here").click()
     app.saved(start + 2)
     assert place(app)[1] == pytest.approx(height + 0.03, abs=0.002)
@@ -194,7 +195,7 @@ def test_a_camera_has_a_tint_and_a_line_of_its_own(app: App) -> None:
     app.wait(lambda: bench_lines(app)["Dolly zoom Oda"] != before, "the new line on the Bench")
 
 
-def test_the_framing_breathes_in_a_free_zone_and_is_blended_in(app: App) -> None:
+def test_the_framing_breathes_in_a_room_and_is_blended_in(app: App) -> None:
     start = app.revision
     app.keys("1", "l")
     app.saved(start + 1)
@@ -207,12 +208,12 @@ def test_the_framing_breathes_in_a_free_zone_and_is_blended_in(app: App) -> None
     app.saved(start + 2)
     held = app.joint_place()
     assert held == pytest.approx((960, 0.4 * 1080), abs=3)
-    type_number(app, "free zone, wide", "4")
+    app.button("Let it wander").click()
     app.saved(start + 3)
-    x, y = app.joint_place()
-    assert (x, y) == pytest.approx((960 - 0.02 * 1920, held[1]), abs=3), (
-        "at the edge of the zone, the nearest to where she was"
-    )
+    corners = np.array([(np.cos(t), np.sin(t)) for t in (np.arange(8) + 0.5) * np.pi / 4]) * 0.125 * [1920, 1080]
+    nearest = nearest_in_hull(np.array([unheld]), corners + [960, 0.4 * 1080])[0]
+    assert app.joint_place() == pytest.approx(nearest, abs=3), "at the edge of the room, the nearest to where she was"
+    numbers(app)
     type_number(app, "weight", "0")
     app.saved(start + 4)
     assert app.joint_place() == pytest.approx(unheld, abs=2)

@@ -12,7 +12,7 @@ from .card import choose, drag, handle, question, type_number
 from .conftest import App, decoded
 from .pixels import differs, surround
 
-pytestmark = [pytest.mark.browser, pytest.mark.xdist_group("browser")]
+pytestmark = pytest.mark.browser
 
 
 def bench(app: App) -> list[str]:

@@ -15,6 +15,8 @@ from eddyfield.formats import gltf
 from .conftest import App
 from .pixels import differs
 
+pytestmark = pytest.mark.browser
+
 
 def test_an_arc_is_picked_in_the_picture_drawn_and_told(app: App) -> None:
     app.choose_joint("lantern")

@@ -18,6 +18,8 @@ from .card import choose, question, type_number
 from .conftest import App
 from .pixels import differs, surround
 
+pytestmark = pytest.mark.browser
+
 
 def bench(app: App) -> list[str]:
     return [e.text for e in app.all("[data-testid=bench-camera] .name")]

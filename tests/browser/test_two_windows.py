@@ -4,9 +4,13 @@ from __future__ import annotations
 
 from typing import Any
 
+import pytest
 from selenium.webdriver.common.by import By
 
 from .conftest import App, Keys
+
+pytestmark = pytest.mark.browser
+
 
 GONE = {"offline": True, "latency": 0, "downloadThroughput": 0, "uploadThroughput": 0}
 BACK = {"offline": False, "latency": 0, "downloadThroughput": -1, "uploadThroughput": -1}

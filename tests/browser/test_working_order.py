@@ -16,7 +16,7 @@ from tests.formats.builders import BVH
 from .conftest import App
 from .pixels import differs, surround
 
-pytestmark = [pytest.mark.browser, pytest.mark.xdist_group("browser")]
+pytestmark = pytest.mark.browser
 
 # --- 1: look ---
 

@@ -112,7 +112,7 @@ def test_a_group_is_its_weighted_middle_and_holds_all_of_it() -> None:
         lambda: Aim((Target((joint(),)), Target((joint(),), 10, 30), Target((joint(),), 20, 40))),
         lambda: Framing(()),
         lambda: Framing((joint(),), x=float("nan")),
-        lambda: Framing((joint(),), zone_x=2),
+        lambda: Framing((joint(),), slack=((2.0, 0.0),)),
         lambda: SizeHold(share=0),
         lambda: SizeHold(nearest_m=3, farthest_m=2),
         lambda: SizeHold(shortest_mm=30, longest_mm=20),
@@ -248,13 +248,29 @@ def test_what_a_lock_cannot_reach_is_told_frame_by_frame() -> None:
 def test_the_free_zone_holds_only_what_leaves_it() -> None:
     plain = camera_frames(drifting(5), AROUND, HD)
     alone = seen(plain, place_of(joint(), AROUND))
-    framing = Framing((joint(),), 0.5, 0.5, zone_x=0.3, zone_y=0.2)
+    framing = Framing((joint(),), 0.5, 0.5, slack=((-0.15, -0.1), (0.15, -0.1), (0.15, 0.1), (-0.15, 0.1)))
     found = camera_frames(drifting(5, framing=framing), AROUND, HD)
     shown = seen(found, place_of(joint(), AROUND))
     low, high = np.array([960 - 288, 540 - 108]), np.array([960 + 288, 540 + 108])
     assert np.allclose(shown, np.clip(alone, low, high), atol=1e-3)
     inside = ((alone > low) & (alone < high)).all(axis=1)
     assert np.allclose(found.path.world_from_camera[inside], plain.path.world_from_camera[inside], atol=1e-9)
+
+
+def test_the_size_that_is_held_is_the_one_it_has() -> None:
+    camera, row = SCENE.camera(mill_race.ZOOM), 29
+    frame = SCENE.frames.first + row
+    head = Subject("joint", SCENE.characters[0].id, "head")
+    for by, subject in (("zoom", head), ("dolly", Subject("body", SCENE.characters[0].id)), ("dolly", head)):
+        framing = Framing((subject,), 0.4, 0.4, size=SizeHold(by))  # type: ignore[arg-type]
+        plain = edits.FrameCamera(camera_id=camera.id, framing=replace(framing, size=None), frame=frame)
+        unsized = plain.apply(SCENE, baker())
+        kept = edits.FrameCamera(camera_id=camera.id, framing=framing, frame=frame, keep_size=True)
+        sized = kept.apply(unsized, baker(unsized))
+        before, after = (baker(s).camera(s.camera(camera.id)) for s in (unsized, sized))
+        assert np.allclose(after.pose[row], before.pose[row], atol=1e-6), "the picture stays"
+        share = sized.camera(camera.id).framing.size.share  # type: ignore[union-attr]
+        assert 0.02 < share < (2.0 if subject.kind == "body" else 0.6)
 
 
 def test_weight_and_half_life_let_the_frame_breathe() -> None:

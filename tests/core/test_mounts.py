@@ -16,10 +16,12 @@ from eddyfield.core import edits
 from eddyfield.core.arrays import Floats
 from eddyfield.core.cameras.camera import Camera, CameraPose
 from eddyfield.core.cameras.camera_frames import camera_frames, channels_standing_at
+from eddyfield.core.cameras.coming_along import coming_along
 from eddyfield.core.cameras.lag import lagged, lagged_turns
 from eddyfield.core.cameras.mounts import Bump, Carried, Crane, Free, Mount, Orbit, Rail, Trailing, attached
 from eddyfield.core.cameras.subjects import Subject
 from eddyfield.core.errors import DomainError
+from eddyfield.core.optics.camera_path import CameraPath
 from eddyfield.core.optics.lens import DeliveryFrame
 from eddyfield.core.rig import transforms
 from eddyfield.core.time.channels import Channel
@@ -47,7 +49,7 @@ MOUNTS: list[Mount] = [
     Orbit(pivot=HIPS),
     Orbit(pivot=Subject("point", offset=(0.0, 1.0, 2.0))),
     Carried(subject=HEAD),
-    Carried(subject=HIPS, through=(True, False, True, True, False, False)),
+    Carried(subject=HIPS, through=(1.0, 0.0, 0.5, 1.0, 0.0, 0.0)),
     Trailing(subject=HEAD, half_life_s=0.3),
 ]
 
@@ -254,7 +256,7 @@ def test_each_axis_is_let_through_or_held() -> None:
     head = surroundings.joints["head"](surroundings.seconds)
     whole = attached(joint(), 5, surroundings)
     for index in range(6):
-        through = tuple(i == index for i in range(6))
+        through = tuple(float(i == index) for i in range(6))
         found = replace(whole, through=through).world_from_mount({}, surroundings)  # type: ignore[arg-type]
         if index < 3:
             assert np.allclose(found[:, index, 3], head[:, index, 3])
@@ -278,6 +280,54 @@ def test_each_axis_is_let_through_or_held() -> None:
             assert np.allclose(kept, wanted, atol=1e-9)
 
 
+@settings(max_examples=40)
+@given(st.lists(st.floats(0, 1), min_size=6, max_size=6))
+def test_a_share_of_each_movement_comes_along(shares: list[float]) -> None:
+    surroundings = Stage({"head": wandering(3)})
+    whole = attached(joint(), 5, surroundings)
+    some = replace(whole, through=tuple(shares))  # type: ignore[arg-type]
+    head = surroundings.joints["head"](surroundings.seconds)
+    then = head[5, :3, 3]
+    all_of_it, taken = (
+        whole.movements(head),
+        some.movements(some.world_from_mount({}, surroundings) @ start(whole, head)),
+    )
+    found = some.world_from_mount({}, surroundings)
+    assert np.allclose(found[:, :3, 3] - then, (head[:, :3, 3] - then) * shares[:3], atol=1e-12)
+    assert np.allclose(taken[:, 1], shares[1] * all_of_it[:, 1], atol=1e-9)
+    assert np.allclose(taken[:, 2], shares[3] * all_of_it[:, 2], atol=1e-6), "turning"
+    # Nodding and leaning are the two parts of one swing: their shares scale its rotation vector.
+    assert np.allclose(taken[:, 3:], np.array(shares[4:]) * all_of_it[:, 3:], atol=1e-6)
+
+
+def test_what_comes_along_is_told_in_metres_degrees_and_pixels() -> None:
+    """Against taking all of one movement and nothing else: the subject's own step on the screen."""
+    camera = SCENE.camera(mill_race.FACE)
+    mount = camera.mount
+    assert isinstance(mount, Carried)
+    path = baker().camera_path(camera)
+    movements, px = coming_along(mount, path, baker())
+    head = baker().joint_frames(SCENE.characters[0].id, "head", "motion")
+    assert np.allclose(np.diff(movements[:, 1]), np.diff(head[:, 1, 3]), atol=1e-9)
+    assert px[1] == pytest.approx(np.ptp(movements[:, 1]) * pixels_a_metre_away(path, head), rel=0.02)
+    turned = np.radians(np.ptp(movements[:, 2]))
+    assert px[2] == pytest.approx(turned * 85 / 36 * 1920, rel=0.01), "85 mm on a back of 36"
+
+
+def pixels_a_metre_away(path: CameraPath, head: Floats) -> float:
+    one = path.project(head[:, :3, 3]).pixels
+    other = path.project(head[:, :3, 3] + path.world_from_camera[:, :3, 1] * 0.01).pixels
+    return float(np.median(np.linalg.norm(one - other, axis=-1)) * 100)
+
+
+def start(whole: Carried, head: Floats) -> Floats:
+    """What brings the mount of a camera that takes all along back to the turn of its subject, (4, 4)."""
+    mounted = whole.let_through(head)
+    turn = transforms.rigid_inverse(mounted[5:6])[0] @ head[5]
+    turn[:3, 3] = 0
+    return turn
+
+
 def tumbling(seconds: Floats) -> Floats:
     """A joint that nods over, far past the vertical, while it turns and leans a little."""
     pitch = 160 * np.sin(1.5 * seconds)
@@ -286,12 +336,12 @@ def tumbling(seconds: Floats) -> Floats:
 
 
 @pytest.mark.parametrize(
-    "through", [(False, True, True), (True, True, False), (True, False, True), (False, True, False)]
+    "through", [(0.0, 1.0, 1.0), (1.0, 1.0, 0.0), (1.0, 0.0, 1.0), (0.0, 1.0, 0.0), (0.5, 1.0, 0.3)]
 )
-def test_nothing_flips_as_a_joint_goes_past_the_vertical(through: tuple[bool, bool, bool]) -> None:
+def test_nothing_flips_as_a_joint_goes_past_the_vertical(through: tuple[float, float, float]) -> None:
     surroundings = Stage({"head": tumbling}, FrameRange(1, 97), Rate(Fraction(48)))
     head = surroundings.joints["head"](surroundings.seconds)[:, :3, :3]
-    carried = replace(attached(joint(), 0, surroundings), through=(True, True, True, *through))  # type: ignore[arg-type]
+    carried = replace(attached(joint(), 0, surroundings), through=(1.0, 1.0, 1.0, *through))  # type: ignore[arg-type]
     for mount in (carried, Trailing(joint(), carried.through, half_life_s=0.1)):
         turns = mount.world_from_mount({}, surroundings)[:, :3, :3]
         steps, own = (Rotation.from_matrix(np.swapaxes(t[:-1], 1, 2) @ t[1:]).magnitude() for t in (turns, head))

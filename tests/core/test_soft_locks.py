@@ -10,6 +10,7 @@ import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from scipy.optimize import nnls
 from scipy.spatial.transform import Rotation
 
 from eddyfield.core import edits
@@ -19,7 +20,7 @@ from eddyfield.core.cameras.camera import Camera, Glass
 from eddyfield.core.cameras.camera_channels import POSE_NAMES, camera_channels
 from eddyfield.core.cameras.camera_frames import camera_frames
 from eddyfield.core.cameras.framing import Framing, SizeHold
-from eddyfield.core.cameras.free_zone import place_in_zone
+from eddyfield.core.cameras.free_zone import nearest_in_hull, place_in_zone
 from eddyfield.core.cameras.mounts import Carried, Free, Mount, Orbit, Rail
 from eddyfield.core.cameras.subjects import Subject, Target, group_of
 from eddyfield.core.optics.camera_path import CameraPath
@@ -185,10 +186,11 @@ def test_nothing_jumps_as_a_subject_walks_past(
         ahead = np.linspace(3, -3, count)
         anchor = np.stack([np.full(count, aside), up + 0.3 * np.sin(ahead), -ahead], axis=-1)
         alone = CameraPath(np.broadcast_to(np.eye(4), (count, 4, 4)), Lens(35.0), HD)
-        return place_in_zone(alone, anchor, middle, half)
+        corners = np.array([(-1, -1), (1, -1), (1, 1), (-1, 1)]) * half
+        return place_in_zone(alone, anchor, middle + corners)
 
     coarse, fine = (np.abs(np.diff(wanted(n), axis=0)).max() for n in (2001, 20001))
-    assert fine <= max(0.25 * coarse, 1e-2), "ever smaller with smaller steps: no jump at all"
+    assert fine <= max(0.25 * coarse, 0.1), "ever smaller with smaller steps: no jump at all"
     places = wanted(2001)
     assert (places >= middle - half - 1e-9).all()
     assert (places <= middle + half + 1e-9).all()
@@ -198,13 +200,29 @@ def test_nothing_jumps_as_a_subject_walks_past(
         assert np.allclose(places[1001:, 0], edge), "behind the camera it is the edge on the side where it left"
 
 
+@settings(max_examples=60)
+@given(st.lists(st.tuples(st.integers(0, 50), st.integers(0, 50)), min_size=1, max_size=9), st.integers(0, 2**32 - 1))
+def test_the_nearest_place_in_a_room_of_any_shape(corners: list[tuple[int, int]], seed: int) -> None:
+    places = np.random.default_rng(seed).uniform(-30, 80, (20, 2))
+    points = np.array(corners, dtype=np.float64)
+    found = nearest_in_hull(places, points)
+    # By brute force: shares of the corners that come nearest, by a solver that knows nothing of edges.
+    for place, nearest in zip(places[:5], found[:5], strict=True):
+        great = 1e4  # the shares have to add up to one
+        system = np.vstack([points.T, np.full(len(points), great)])
+        shares, _ = nnls(system, np.append(place, great))
+        assert np.linalg.norm(nearest - place) <= np.linalg.norm(points.T @ shares / shares.sum() - place) + 1e-3
+        inside, _ = nnls(system, np.append(nearest, great))
+        assert np.allclose(points.T @ inside / inside.sum(), nearest, atol=1e-3), "it is within the room"
+
+
 def test_a_walker_past_the_camera_leaves_no_jump_in_the_picture() -> None:
     """Oda walks past a camera on the stones: the lock's turn per frame stays a turn, never a jerk."""
     camera = replace(
         SCENE.camera(mill_race.BANK),
         mount=Free(),
         aim=None,
-        framing=Framing((ODA_HEAD,), zone_x=0.4, zone_y=0.3),
+        framing=Framing((ODA_HEAD,), slack=((-0.2, -0.15), (0.2, -0.15), (0.2, 0.15), (-0.2, 0.15))),
         unkeyed=(),
         channels=camera_channels(x=Channel(-1.0), y=Channel(1.0), z=Channel(1.5), pan=Channel(10.0)),
     )

@@ -65,7 +65,14 @@ function cameraPart(change: Partial<CameraPart> = {}): CameraPart {
     aim_places: new Float32Array(),
     mount_places: new Float32Array(),
     framing_places: new Float32Array(),
+    held_px: new Float32Array(),
+    away_px: new Float32Array(),
+    held_size_px: new Float32Array(),
+    along: new Float32Array(),
+    along_px: new Float32Array(),
     rail: new Float32Array(),
+    rail_length_m: 0,
+    rail_speed: new Float32Array(),
     ...change,
   };
 }

@@ -9,7 +9,7 @@ import pytest
 from pydantic import ValidationError
 
 from eddyfield.core.cameras.framing import Framing, SizeHold
-from eddyfield.core.cameras.mounts import Free, Orbit, Rail, Trailing
+from eddyfield.core.cameras.mounts import Carried, Free, Orbit, Rail, Trailing
 from eddyfield.core.cameras.subjects import Subject
 from eddyfield.store.records import FRAMING, MOUNT, Record, read_if_any
 
@@ -22,13 +22,13 @@ HEAD = Subject("joint", "a", "head", (0.0, 0.1, 0.0), "joint", radius_m=0.2)
         Free(),
         Rail(points=((0.0, 1.0, 2.0), (1 / 3, 1e-9, 2.0), (3.0, 1.0, -2.0)), closed=True),
         Orbit(pivot=HEAD),
-        Trailing(subject=HEAD, half_life_s=0.25, through=(True, False, True, True, True, False)),
+        Trailing(subject=HEAD, half_life_s=0.25, through=(1.0, 0.25, 1.0, 1.0, 1.0, 0.0)),
     ],
 )
 def test_a_mount_comes_back_with_its_version_beside_it(mount: object) -> None:
     text = MOUNT.write(mount)  # type: ignore[arg-type]
     assert text is not None
-    assert orjson.loads(text)["version"] == 1
+    assert orjson.loads(text)["version"] == 2
     assert MOUNT.read(text) == mount
 
 
@@ -38,6 +38,16 @@ def test_what_was_written_before_there_were_versions_is_read() -> None:
     written = orjson.loads(FRAMING.write(framing) or "")
     del written["version"]
     assert FRAMING.read(orjson.dumps(written).decode()) == framing
+
+
+def test_rectangles_and_wholes_of_the_first_version_are_read() -> None:
+    framing = FRAMING.read('{"version":1,"subjects":[{"kind":"point"}],"zone_x":0.4,"zone_y":0.2}')
+    assert framing.slack == ((-0.2, -0.1), (0.2, -0.1), (0.2, 0.1), (-0.2, 0.1))
+    assert FRAMING.read('{"version":1,"subjects":[{"kind":"point"}],"zone_x":0.0,"zone_y":0.0}').slack == ()
+    carried = MOUNT.read(
+        '{"version":1,"kind":"carried","subject":{"kind":"point"},"through":[true,false,true,true,true,false]}'
+    )
+    assert carried == Carried(Subject(), (1.0, 0.0, 1.0, 1.0, 1.0, 0.0))
 
 
 def test_there_may_be_none() -> None:

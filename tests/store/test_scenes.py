@@ -87,7 +87,7 @@ def head(scene: Scene, n: int = 0) -> Subject:
 
 
 def carried(scene: Scene, n: int) -> Scene:
-    mount = Trailing(subject=head(scene, n), half_life_s=n / 10, through=(True, n % 2 == 0, True, True, True, False))
+    mount = Trailing(subject=head(scene, n), half_life_s=n / 10, through=(1.0, n / 10, 1.0, 1.0, 1.0, 0.0))
     return edits.MountCamera(camera_id=scene.cameras[0].id, mount=mount, frame=1001 + n).apply(scene, work(scene))
 
 

@@ -97,7 +97,7 @@ def face_camera(baker: Baker, camera_id: str, character: Character, frame: int, 
     camera = Camera(camera_id, f"Face {character.name} {FACE_MM:.0f}", "face")
     mount = attached(Subject("joint", character.id, face.joint), row, baker)
     if not turns_with_head:
-        mount = replace(mount, through=(True, True, True, False, False, False))
+        mount = replace(mount, through=(1.0, 1.0, 1.0, 0.0, 0.0, 0.0))
     camera = replace(camera, mount=mount)
     head = _face_frame(baker, character, face, row)
     slope = float(camera.lens().with_focal(FACE_MM).pixels_per_slope(baker.scene.delivery)[1])

@@ -54,7 +54,18 @@ def read_if_any(record: Record[Value], text: str | None) -> Value | None:
     return record.read(text) if text else None
 
 
-MOUNT: Record[Mount] = Record(Annotated[Mount, Field(discriminator="kind")])
+def _shares(mount: dict[str, Any]) -> dict[str, Any]:
+    """Movements came along wholly or not at all; now a share of each does."""
+    return {**mount, "through": [float(t) for t in mount["through"]]} if "through" in mount else mount
+
+
+def _cornered(framing: dict[str, Any]) -> dict[str, Any]:
+    """The free zone was a rectangle; now it has corners."""
+    x, y = (framing.pop(name, 0.0) / 2 for name in ("zone_x", "zone_y"))
+    return {**framing, "slack": [[-x, -y], [x, -y], [x, y], [-x, y]] if x or y else []}
+
+
+MOUNT: Record[Mount] = Record(Annotated[Mount, Field(discriminator="kind")], (_shares,))
 AIM: Record[Aim] = Record(Aim)
 FOCUS: Record[Focus] = Record(Focus)
-FRAMING: Record[Framing] = Record(Framing)
+FRAMING: Record[Framing] = Record(Framing, (_cornered,))

@@ -13,7 +13,10 @@ from eddyfield.core.bake import Baker
 from eddyfield.core.cameras.aim import target_places
 from eddyfield.core.cameras.camera import Camera
 from eddyfield.core.cameras.camera_channels import CAMERA_CHANNELS, POSE_NAMES
+from eddyfield.core.cameras.coming_along import coming_along
+from eddyfield.core.cameras.framing import seen_size_px
 from eddyfield.core.cameras.mounts import Rail
+from eddyfield.core.cameras.mounts.carried import Attachment
 from eddyfield.core.cameras.subjects import group_of, place_of
 from eddyfield.core.optics.depth_of_field import circle_of_confusion_mm, sharp_range
 from eddyfield.core.readings.subject_figures import circle_px, subject_figures
@@ -76,10 +79,21 @@ def camera_part(baker: Baker, camera: Camera) -> parts.CameraPart:
     depths = np.stack([found.focus_m, sharp.near, np.minimum(sharp.far, FARTHEST_M), sharp.hyperfocal], axis=-1)
     nothing = np.zeros((0, 3))
     mounted = [place_of(s, baker, getattr(camera.mount, "follows", "motion")) for s in camera.mount.subjects]
-    rail = nothing
+    rail, rail_length_m, rail_speed = nothing, 0.0, nothing
     if isinstance(camera.mount, Rail):
         rail = camera.mount.at(np.linspace(0, 1, RAIL_POINTS, endpoint=not camera.mount.closed))[0]
+        rail_length_m = camera.mount.length_m
+        rail_speed = camera.mount.speed(found.values["rail"], float(baker.scene.rate))
+    along = along_px = nothing
+    if isinstance(camera.mount, Attachment):
+        along, along_px = coming_along(camera.mount, path, baker)
     aim, framing = camera.aim, camera.framing
+    held = held_px = away_px = held_size_px = nothing
+    if framing and found.wanted_px is not None:
+        held = group_of(framing.subjects, baker, framing.follows).place
+        held_px = path.project(held).pixels
+        away = path.delivery.square(held_px - found.wanted_px)
+        away_px, held_size_px = np.hypot(away[:, 0], away[:, 1]), seen_size_px(framing, path, baker)
     reached = found.aim_reached + 2 * found.place_reached + 4 * found.size_reached
     return parts.CameraPart(
         world_from_camera=columns(path.world_from_camera),
@@ -92,8 +106,15 @@ def camera_part(baker: Baker, camera: Camera) -> parts.CameraPart:
         wanted_px=floats(nothing if found.wanted_px is None else found.wanted_px),
         aim_places=floats(target_places(aim.targets, aim.follows, baker) if aim else nothing),
         mount_places=floats(mounted[0] if mounted else nothing),
-        framing_places=floats(group_of(framing.subjects, baker, framing.follows).place if framing else nothing),
+        framing_places=floats(held),
+        held_px=floats(held_px),
+        away_px=floats(away_px),
+        held_size_px=floats(held_size_px),
+        along=floats(along),
+        along_px=floats(along_px),
         rail=floats(rail),
+        rail_length_m=rail_length_m,
+        rail_speed=floats(rail_speed),
     )
 
 

@@ -10,6 +10,7 @@ from pathlib import Path
 from typing import Any
 
 from eddyfield.core.cameras.camera_channels import CAMERA_CHANNELS
+from eddyfield.core.cameras.lag import SETTLING_HALVINGS
 from eddyfield.core.readings.reading import READING_TITLES
 from eddyfield.core.time.channel_tables import SIGNS
 from eddyfield.core.time.channels import KEY_SHAPES
@@ -102,7 +103,12 @@ def generated_tables() -> str:
         }
         for name, kind in CAMERA_CHANNELS.items()
     }  # fmt: skip
-    tables = {"CAMERA_CHANNELS": channels, "KEY_SHAPES": KEY_SHAPES, "READING_TITLES": READING_TITLES}
+    tables = {
+        "CAMERA_CHANNELS": channels,
+        "KEY_SHAPES": KEY_SHAPES,
+        "READING_TITLES": READING_TITLES,
+        "SETTLING_HALVINGS": SETTLING_HALVINGS,
+    }
     lines = ["/* Generated from the core by python -m eddyfield.web.generate_types; not to be edited. */"]
     lines += [f"export const {name} = {json.dumps(table, indent=2)} as const;" for name, table in tables.items()]
     words = ["npx", "--no-install", "prettier", "--stdin-filepath", str(TABLES)]

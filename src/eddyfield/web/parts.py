@@ -91,7 +91,10 @@ class CameraPart(Answer):
     ``pixels_per_slope`` (frames, 2). ``depths`` (frames, 4): focus, near limit, far limit, hyperfocal, metres. ``values``
     are its other channels by name, (frames,) each. Empty where there is none: ``wanted_px`` (frames, 2) of the framing
     lock; places (frames, 3) of what it aims at, goes by and holds; ``rail`` (points, 3). ``reached`` (frames,): 1 the
-    aim, 2 the place, 4 the size can be had. ``view_height_m`` (frames,) of a parallel view."""
+    aim, 2 the place, 4 the size can be had. ``view_height_m`` (frames,) of a parallel view. Of what is held: ``held_px``
+    (frames, 2) where it is seen, ``away_px`` (frames,) how far from its place, ``held_size_px`` (frames,). Of what carries it:
+    ``along`` (frames, 5) travel and rise in metres, turning, nodding, leaning in degrees, and ``along_px`` (5,) how far each
+    moves the picture. ``rail_speed`` (frames,) in m/s."""
 
     kind: str = "camera"
     world_from_camera: Float32s
@@ -105,7 +108,14 @@ class CameraPart(Answer):
     aim_places: Float32s
     mount_places: Float32s
     framing_places: Float32s
+    held_px: Float32s
+    away_px: Float32s
+    held_size_px: Float32s
+    along: Float32s
+    along_px: Float32s
     rail: Float32s
+    rail_length_m: float
+    rail_speed: Float32s
 
 
 class SubjectFigures(Answer):

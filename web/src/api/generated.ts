@@ -114,7 +114,7 @@ export interface Carried {
    * @minItems 6
    * @maxItems 6
    */
-  through: [boolean, boolean, boolean, boolean, boolean, boolean];
+  through: [number, number, number, number, number, number];
   /**
    * @minItems 3
    * @maxItems 3
@@ -323,6 +323,9 @@ export interface Focus {
 /**
  * Hold something in the frame, or let it go: then the picture stays as it is on this frame.
  *
+ * With ``keep_size`` the size is held that it has on this frame; a joint that is given no reach takes that of its face, or
+ * the length of its bone.
+ *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "FrameCamera".
  */
@@ -331,12 +334,13 @@ export interface FrameCamera {
   camera_id: string;
   framing: Framing | null;
   frame: number;
+  keep_size?: boolean;
 }
 /**
  * Hold the weighted middle of ``subjects`` at (``x``, ``y``), shares of the frame from its top left corner.
  *
- * Within a free zone of ``zone_x`` by ``zone_y`` shares around that place it may drift; ``half_life_s`` lets the correction
- * catch up late. How much it is held, is the channel ``framing_weight``. On a parallel camera both ways of holding the size
+ * Within a free zone it may drift: ``slack`` are its corners, shares of the frame from that place; the hull of place and corners
+ * counts. ``half_life_s`` lets the correction catch up late. How much it is held, is the channel ``framing_weight``. On a parallel camera both ways of holding the size
  * go by the height of its view.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -346,8 +350,7 @@ export interface Framing {
   subjects: Subject[];
   x: number;
   y: number;
-  zone_x: number;
-  zone_y: number;
+  slack: [number, number][];
   half_life_s: number;
   size: SizeHold | null;
   follows: "motion" | "shown";
@@ -559,7 +562,7 @@ export interface Trailing {
    * @minItems 6
    * @maxItems 6
    */
-  through: [boolean, boolean, boolean, boolean, boolean, boolean];
+  through: [number, number, number, number, number, number];
   /**
    * @minItems 3
    * @maxItems 3
@@ -1129,7 +1132,10 @@ export interface CameraKeyView {
  * ``pixels_per_slope`` (frames, 2). ``depths`` (frames, 4): focus, near limit, far limit, hyperfocal, metres. ``values``
  * are its other channels by name, (frames,) each. Empty where there is none: ``wanted_px`` (frames, 2) of the framing
  * lock; places (frames, 3) of what it aims at, goes by and holds; ``rail`` (points, 3). ``reached`` (frames,): 1 the
- * aim, 2 the place, 4 the size can be had. ``view_height_m`` (frames,) of a parallel view.
+ * aim, 2 the place, 4 the size can be had. ``view_height_m`` (frames,) of a parallel view. Of what is held: ``held_px``
+ * (frames, 2) where it is seen, ``away_px`` (frames,) how far from its place, ``held_size_px`` (frames,). Of what carries it:
+ * ``along`` (frames, 5) travel and rise in metres, turning, nodding, leaning in degrees, and ``along_px`` (5,) how far each
+ * moves the picture. ``rail_speed`` (frames,) in m/s.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "CameraPart".
@@ -1149,7 +1155,14 @@ export interface CameraPart {
   aim_places: Float32Array;
   mount_places: Float32Array;
   framing_places: Float32Array;
+  held_px: Float32Array;
+  away_px: Float32Array;
+  held_size_px: Float32Array;
+  along: Float32Array;
+  along_px: Float32Array;
   rail: Float32Array;
+  rail_length_m: number;
+  rail_speed: Float32Array;
 }
 /**
  * Kind ``camera view``: a camera's settings; what is worked out from them is in the part ``path``.

@@ -168,3 +168,4 @@ export const READING_TITLES = {
   straight_chord: "straight chord",
   cannot_be_judged: "cannot be judged",
 } as const;
+export const SETTLING_HALVINGS = 4.321928094887363 as const;

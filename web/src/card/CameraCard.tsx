@@ -10,7 +10,7 @@ import { AimSection } from "./camera/AimSection";
 import { CameraHead } from "./camera/CameraHead";
 import { DollyZoomSection } from "./camera/DollyZoomSection";
 import { FocusSection } from "./camera/FocusSection";
-import { FramingSection } from "./camera/FramingSection";
+import { FramingSection } from "./camera/framing/FramingSection";
 import { GuidesSection } from "./camera/GuidesSection";
 import { LensSection } from "./camera/LensSection";
 import { MountSection } from "./camera/mount/MountSection";

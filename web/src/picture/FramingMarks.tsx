@@ -5,6 +5,7 @@ import type { Edit } from "../api/client";
 import { edit, preview } from "../state/edits";
 import { notify, part, setSession, useSession, workedCamera } from "../state/session";
 import type { CameraPart } from "../api/generated";
+import { FramedMark } from "../marks/FramedMark";
 import { handlesOf } from "../marks/handles";
 import { type FrameRect, onCanvas, pixelsPerMetre, toFrame, toScreen } from "../optics/lens";
 import { currentSight } from "../state/sight";
@@ -55,8 +56,10 @@ export function FramingMarks({ rect }: { rect: FrameRect }) {
       {framing && wanted && (
         <HeldPlace
           at={onCanvas(wanted, rect, scene)}
-          zone={[framing.zone_x * rect.width, framing.zone_y * rect.height]}
-          centre={[rect.x + framing.x * rect.width, rect.y + framing.y * rect.height]}
+          slack={(framing.slack as [number, number][]).map(([x, y]) => [
+            rect.x + (framing.x + x) * rect.width,
+            rect.y + (framing.y + y) * rect.height,
+          ])}
           missed={path !== null && (path.reached[row]! & 2) === 0}
           grab={grab((at) => ({
             edit: "hold framing",
@@ -99,35 +102,27 @@ function placeHeld(path: CameraPart, row: number): { x: number; y: number } | nu
 
 interface HeldPlaceProps {
   at: [number, number];
-  zone: [number, number];
-  centre: [number, number];
+  slack: [number, number][];
   missed: boolean;
   grab: Record<string, (event: React.PointerEvent) => void>;
 }
 
-/** Four corners around the place that is held; ochre where the lock cannot reach it. */
-function HeldPlace({ at, zone, centre, missed, grab }: HeldPlaceProps) {
+/** The place that is held, and the room around it. */
+function HeldPlace({ at, slack, missed, grab }: HeldPlaceProps) {
   const [x, y] = at;
-  const ink = missed ? "var(--ochre)" : "var(--blue)";
-  const corners = "M-13 -6V-13H-6M6 -13H13V-6M13 6V13H6M-6 13H-13V6M-3 0H3M0 -3V3";
   return (
     <g data-testid="held-place" data-x={x.toFixed(1)} data-y={y.toFixed(1)}>
-      {(zone[0] > 0 || zone[1] > 0) && (
-        <rect
-          x={centre[0] - zone[0] / 2}
-          y={centre[1] - zone[1] / 2}
-          width={zone[0]}
-          height={zone[1]}
+      {slack.length > 1 && (
+        <polygon
+          points={slack.map((c) => c.join(",")).join(" ")}
           fill="none"
           stroke="var(--blue)"
           strokeDasharray="3 3"
         />
       )}
-      <g transform={`translate(${x} ${y})`} className="handle" {...grab}>
+      <g className="handle" {...grab}>
         <title>where the framing is held: drag it</title>
-        <rect x={-15} y={-15} width={30} height={30} fill="transparent" />
-        <path d={corners} fill="none" stroke="var(--over-halo)" strokeWidth={4.5} />
-        <path d={corners} fill="none" stroke={ink} strokeWidth={2.2} />
+        <FramedMark x={x} y={y} missed={missed} />
       </g>
     </g>
   );

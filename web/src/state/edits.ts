@@ -294,6 +294,13 @@ export function endPreview(): void {
   newest = null;
 }
 
+/** Nothing comes of what was in the hand: the scene is shown as it is stored. */
+export function cancelPreview(): void {
+  endPreview();
+  setSession({ provisional: null });
+  void refreshView();
+}
+
 async function send(sceneId: string): Promise<void> {
   if (sending) return;
   sending = true;

@@ -5,6 +5,7 @@ import "../picture/picture.css";
 import "../sheet/sheet.css";
 import "../card/card.css";
 import "../card/camera/camera.css";
+import "../card/camera/drawings.css";
 import { useEffect, useState } from "react";
 import { Bench } from "../bench/Bench";
 import { ShrunkPicture } from "../bench/Companions";

@@ -7,6 +7,14 @@ function typing(target: EventTarget | null): boolean {
   return !!element?.closest("input, textarea, select, [role=dialog], [role=listbox], [contenteditable=true]");
 }
 
+const SLIDING = /^(Arrow|Home$|End$|Page)/;
+
+/** Arrows and the like belong to a slider that has the focus. */
+function sliding(event: KeyboardEvent): boolean {
+  const element = event.target as HTMLElement | null;
+  return SLIDING.test(event.key) && !!element?.closest("[role=slider]");
+}
+
 /** Space and Enter belong to a button that has the focus. */
 function pressing(event: KeyboardEvent): boolean {
   const element = event.target as HTMLElement | null;
@@ -19,7 +27,7 @@ export function useShortcuts(active: boolean): void {
   useEffect(() => {
     if (!active) return;
     const listen = (event: KeyboardEvent) => {
-      if (typing(event.target) || pressing(event)) return;
+      if (typing(event.target) || pressing(event) || sliding(event)) return;
       const found = SHORTCUTS.find((shortcut) => shortcut.match(event));
       if (!found) return;
       event.preventDefault();

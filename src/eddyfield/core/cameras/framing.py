@@ -15,11 +15,13 @@ from ..optics.lens import DeliveryFrame, Lens, rows_of
 from ..rig import transforms
 from ..time.channel_tables import ChannelKind
 from .aim import turn_towards
+from .dolly_zoom import apparent_sizes_px
 from .free_zone import place_in_zone
 from .lock_correction import DISTANCE, NUMBERS, PAN, SLIDE, TURN, ZOOM, CarriedOver, from_the_nearest_side, softened
 from .subjects import Follows, Group, Subject, Surroundings, check_numbers, group_of, place_of
 
 HALVINGS = 80
+MOST_CORNERS = 64
 NO_DISTANCE_M = 1e-9
 LOWEST_VIEW_M, HIGHEST_VIEW_M = 1e-4, 1e6
 
@@ -54,16 +56,15 @@ FRAMING_WEIGHT = ChannelKind("framing_weight", "weight of the framing lock", "sh
 class Framing:
     """Hold the weighted middle of ``subjects`` at (``x``, ``y``), shares of the frame from its top left corner.
 
-    Within a free zone of ``zone_x`` by ``zone_y`` shares around that place it may drift; ``half_life_s`` lets the correction
-    catch up late. How much it is held, is the channel ``framing_weight``. On a parallel camera both ways of holding the size
-    go by the height of its view.
+    Within a free zone it may drift: ``slack`` are its corners, shares of the frame from that place; the hull of place and
+    corners counts. ``half_life_s`` lets the correction catch up late. How much it is held, is the channel
+    ``framing_weight``. On a parallel camera both ways of holding the size go by the height of its view.
     """
 
     subjects: tuple[Subject, ...]
     x: float = 0.5
     y: float = 0.5
-    zone_x: float = 0.0
-    zone_y: float = 0.0
+    slack: tuple[tuple[float, float], ...] = ()
     half_life_s: float = 0.0
     size: SizeHold | None = None
     follows: Follows = "motion"
@@ -75,8 +76,10 @@ class Framing:
         check_numbers("place in the frame", (self.x, self.y))
         if not (-2 <= self.x <= 3 and -2 <= self.y <= 3):
             raise DomainError("That place is too far outside the frame.", "Keep it within two frames around.")
-        if not (0 <= self.zone_x <= 1 and 0 <= self.zone_y <= 1):
-            raise DomainError("The free zone has to fit into the frame.", "Give shares from 0 to 1.")
+        if len(self.slack) > MOST_CORNERS:
+            raise DomainError(f"A free zone of {len(self.slack)} corners is not usable.", f"Give up to {MOST_CORNERS}.")
+        if not all(abs(n) <= 1 for corner in self.slack for n in corner):
+            raise DomainError("The free zone is too large.", "Keep its corners within one frame from its place.")
         if not 0 <= self.half_life_s <= 60:
             raise DomainError(f"A half-life of {self.half_life_s:g} s is not usable.", "Give one from 0 to 60 s.")
 
@@ -135,8 +138,8 @@ def lock_framing(
     focal = np.broadcast_to(np.asarray(lens.focal_mm, dtype=np.float64), len(place))
     frame = np.array([delivery.width, delivery.height], dtype=np.float64)
     alone = CameraPath(transforms.rigid(own, place), lens, delivery)
-    middle, half = np.array([framing.x, framing.y]) * frame, np.array([framing.zone_x, framing.zone_y]) * frame / 2
-    wanted = place_in_zone(alone, group.place, middle, half)
+    corners = np.array([(0.0, 0.0), *framing.slack]) + [framing.x, framing.y]
+    wanted = place_in_zone(alone, group.place, corners * frame)
     if lens.orthographic_height_m is not None:
         full = _parallel(framing, group, alone, wanted, surroundings)
     else:
@@ -290,6 +293,16 @@ def _size_measure(
         return np.nan_to_num(np.hypot(step[:, 0], step[:, 1]), nan=np.inf)
 
     return of_marks
+
+
+def seen_size_px(framing: Framing, path: CameraPath, surroundings: Surroundings) -> Floats:
+    """How large on the screen of ``path`` is what a framing measures sizes on, px (frames,): the distance between its marks,
+    else the height that its group takes; NaN where it is not in front."""
+    if framing.size and framing.size.marks:
+        one, other = (path.project(place_of(mark, surroundings, framing.follows)).pixels for mark in framing.size.marks)
+        step = path.delivery.square(one - other)
+        return np.asarray(np.hypot(step[:, 0], step[:, 1]))
+    return apparent_sizes_px(path, group_of(framing.subjects, surroundings, framing.follows))
 
 
 def _is_size(measured: Floats, wanted: float) -> Bools:

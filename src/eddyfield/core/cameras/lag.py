@@ -7,6 +7,9 @@ import numpy as np
 from ..arrays import Floats
 from ..rig import transforms
 
+SETTLING_HALVINGS = float(np.log2(20))
+"""Half-lives after which a twentieth is left to make up: then it counts as settled."""
+
 
 def lagged(values: Floats, step_s: float, half_life_s: float) -> Floats:
     """Follow ``values`` (frames, ...) with a half-life; at rest on the first frame.

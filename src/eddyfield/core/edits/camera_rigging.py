@@ -15,10 +15,10 @@ from ..cameras.camera import Camera
 from ..cameras.camera_channels import POSE_NAMES
 from ..cameras.camera_frames import CameraFrames, camera_frames, channels_standing_at
 from ..cameras.focus import Focus
-from ..cameras.framing import Framing
+from ..cameras.framing import Framing, seen_size_px
 from ..cameras.lock_correction import carried_over
 from ..cameras.mounts import Carried, Free, Mount, Trailing, attached
-from ..cameras.subjects import group_of, place_of
+from ..cameras.subjects import Subject, group_of, place_of
 from ..errors import DomainError
 from ..optics.camera_path import CameraPath
 from ..optics.lens import inside_frame
@@ -43,6 +43,7 @@ class MountCamera(Edit):
     is attached as its subject is on this frame.
     """
 
+    version: ClassVar[int] = 2  # in the first a movement came along wholly or not at all
     edit: Literal["mount camera"] = "mount camera"
     title: ClassVar[str] = "mount of a camera"
     camera_id: str
@@ -149,13 +150,19 @@ class FocusCamera(Edit):
 
 @dataclass(frozen=True, kw_only=True)
 class FrameCamera(Edit):
-    """Hold something in the frame, or let it go: then the picture stays as it is on this frame."""
+    """Hold something in the frame, or let it go: then the picture stays as it is on this frame.
 
+    With ``keep_size`` the size is held that it has on this frame; a joint that is given no reach takes that of its face, or
+    the length of its bone.
+    """
+
+    version: ClassVar[int] = 2  # in the first the free zone was a rectangle
     edit: Literal["hold framing"] = "hold framing"
     title: ClassVar[str] = "hold framing"
     camera_id: str
     framing: Framing | None
     frame: int
+    keep_size: bool = False
 
     def apply(self, scene: Scene, baker: Baker) -> Scene:
         camera = scene.camera(self.camera_id)
@@ -164,13 +171,42 @@ class FrameCamera(Edit):
             if camera.framing is None:
                 raise DomainError(f"“{camera.name}” holds nothing in its frame.", "There is nothing to let go.")
             return _checked(scene, baker, _staying(baker, camera, replace(camera, framing=None), self.frame))
-        if self.framing.size and self.framing.size.marks is None:
-            radius = group_of(self.framing.subjects, baker, self.framing.follows).radius_m
+        framing = _at_its_size(baker, camera, self.framing, self.frame) if self.keep_size else self.framing
+        if framing.size and framing.size.marks is None:
+            radius = group_of(framing.subjects, baker, framing.follows).radius_m
             if not (radius > 0).all():
                 raise DomainError("What is held has no size.", "Hold a character, give two marks, or let the size go.")
         return _checked(
-            scene, baker, _at_full(replace(camera, framing=self.framing), "framing_weight", camera.framing is None)
+            scene, baker, _at_full(replace(camera, framing=framing), "framing_weight", camera.framing is None)
         )
+
+
+def _at_its_size(baker: Baker, camera: Camera, framing: Framing, frame: int) -> Framing:
+    """The framing with the size held that its subject has through the camera on a frame. Where that cannot be seen, it stays."""
+    if framing.size is None:
+        return framing
+    row = baker.row_of(frame)
+    if framing.size.marks is None:
+        framing = replace(framing, subjects=tuple(_with_reach(baker, s, row) for s in framing.subjects))
+    share = float(seen_size_px(framing, baker.camera_path(camera), baker)[row]) / baker.scene.delivery.height
+    if framing.size is None or not share > 0:
+        return framing
+    return replace(framing, size=replace(framing.size, share=share))
+
+
+def _with_reach(baker: Baker, subject: Subject, row: int) -> Subject:
+    if subject.kind != "joint" or subject.radius_m > 0:
+        return subject
+    character = baker.scene.character(subject.owner_id or "")
+    face = face_of(baker, character)
+    if face.joint == subject.joint:
+        return replace(subject, radius_m=face.height_m / 2)
+    rig = baker.rig(character)
+    node = rig.index_of[subject.joint or ""]
+    places = baker.world(character)[row, :, :3, 3]
+    near = [other for other in range(len(rig.parents)) if rig.parents[other] == node or rig.parents[node] == other]
+    bones = [float(np.linalg.norm(places[other] - places[node])) for other in near]
+    return replace(subject, radius_m=max(bones, default=0.0))
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -11,16 +11,15 @@ import numpy as np
 from ..arrays import Floats
 from ..bake import Baker
 from ..cameras.camera import Camera
-from ..cameras.dolly_zoom import apparent_sizes_px, subject_depths
+from ..cameras.dolly_zoom import subject_depths
 from ..cameras.face import head_joint
-from ..cameras.framing import Framing
+from ..cameras.framing import Framing, seen_size_px
 from ..cameras.mounts import Carried, Free, Trailing
 from ..cameras.placement import calm_joint
-from ..cameras.subjects import Subject, group_of, place_of
+from ..cameras.subjects import Subject, group_of
 from ..edits.camera_rigging import AimCamera, MountCamera
 from ..edits.edit import Edit
 from ..edits.rails import OrbitInstead
-from ..optics.camera_path import CameraPath
 from ..performance.character import Character
 from ..rig.rig import Rig
 from ..shots import face_of
@@ -49,19 +48,10 @@ def lock_readings(baker: Baker, camera: Camera) -> list[Reading]:
     out = over_spans("lock_cannot_reach", subject, frames, ~found.place_reached & (weight > 0.5), off, "px", REACHED_PX)
     if framing.size:
         wanted_px = framing.size.share * baker.scene.delivery.height
-        sizes = _between(baker, found.path, framing) if framing.size.marks else apparent_sizes_px(found.path, group)
-        ratio = np.nan_to_num(sizes / wanted_px - 1)
+        ratio = np.nan_to_num(seen_size_px(framing, found.path, baker) / wanted_px - 1)
         missed = ~found.size_reached & (weight > 0.5)
         out += over_spans("size_cannot_be_held", subject, frames, missed, ratio, "share", REACHED_SIZE)
     return out
-
-
-def _between(baker: Baker, path: CameraPath, framing: Framing) -> Floats:
-    """The distance on the screen between the two marks of a size that is held, (frames,) px."""
-    marks = framing.size.marks if framing.size and framing.size.marks else ()
-    one, other = (path.project(place_of(mark, baker, framing.follows)).pixels for mark in marks)
-    step = path.delivery.square(one - other)
-    return np.asarray(np.hypot(step[:, 0], step[:, 1]))
 
 
 @judges_cameras

@@ -101,6 +101,12 @@ class Rail(Mount):
         )
         return place, transforms.normalized(out + (into - out) * t, (0.0, 0.0, -1.0))
 
+    def speed(self, positions: Floats, rate: float) -> Floats:
+        """How fast a camera runs that stands at these ``positions`` (frames,), metres a second of the track, (frames,)."""
+        if len(positions) < 2:
+            return np.zeros(len(positions))
+        return np.asarray(np.abs(np.gradient(positions)) * self.length_m * rate)
+
     def _lift_m(self, positions: Floats) -> Floats:
         lift = np.full(positions.shape, self.height_m)
         for bump in self.bumps:

@@ -1,25 +1,17 @@
-/** What carries a camera, rigidly or trailing, and which axes of it are let through. */
-import { Checkbox } from "@mantine/core";
+/** What carries a camera, rigidly or trailing, and what of its movement comes along. */
 import type { CameraView, Subject } from "../../../api/generated";
 import { notify } from "../../../state/session";
 import { likelySubject } from "../../../state/subjects";
-import { NumberField } from "../../../widgets/NumberField";
+import { Fields, NumberField } from "../../../widgets/NumberField";
+import { Numbers } from "../../../widgets/Numbers";
 import { SubjectPicker } from "../../SubjectPicker";
 import { FollowsSwitch } from "./FollowsSwitch";
 import type { MountKind } from "./mountKind";
-import { type Attachment, mount } from "./mounting";
+import { WhatComesAlong } from "./WhatComesAlong";
+import { type Attachment, type SettingsProps, mount } from "./mounting";
 
-const AXES = ["x", "y", "z", "heading", "pitch", "roll"];
-
-function AttachmentSettings({
-  camera,
-  carried,
-  locked,
-}: {
-  camera: CameraView;
-  carried: Attachment;
-  locked: boolean;
-}) {
+function AttachmentSettings({ camera, carried, path, row, locked }: SettingsProps & { carried: Attachment }) {
+  const take = (through: Attachment["through"]) => mount(camera, { ...carried, through }, true);
   return (
     <>
       <SubjectPicker
@@ -35,27 +27,7 @@ function AttachmentSettings({
           )
         }
       />
-      <div className="through-axes" role="group" aria-label="What is let through">
-        {AXES.map((axis, index) => (
-          <Checkbox
-            key={axis}
-            label={axis}
-            size="xs"
-            disabled={locked}
-            checked={carried.through[index]!}
-            onChange={() =>
-              mount(
-                camera,
-                {
-                  ...carried,
-                  through: carried.through.map((t, i) => (i === index ? !t : t)) as Attachment["through"],
-                },
-                true,
-              )
-            }
-          />
-        ))}
-      </div>
+      <WhatComesAlong carried={carried} path={path} row={row} locked={locked} set={take} />
       {carried.kind === "trailing" && (
         <NumberField
           label="half of the way caught up after"
@@ -74,9 +46,27 @@ function AttachmentSettings({
         onChange={(follows) => mount(camera, { ...carried, follows }, true)}
       />
       <p className="why">
-        It keeps the offset that it had when it was attached; what is not let through stays as it was then.
-        Without y it does not rise and fall; without pitch and roll it turns with the heading alone.
+        It keeps the offset that it had when it was attached. What does not come along stays as it was then.
       </p>
+      <Numbers>
+        <Fields columns={2}>
+          {(["x", "z"] as const).map((label, index) => (
+            <NumberField
+              key={label}
+              label={`travel, ${label}`}
+              value={carried.through[index * 2]! * 100}
+              unit="%"
+              digits={1}
+              min={0}
+              max={100}
+              disabled={locked}
+              onSet={(v) =>
+                take(carried.through.map((s, i) => (i === index * 2 ? v / 100 : s)) as Attachment["through"])
+              }
+            />
+          ))}
+        </Fields>
+      </Numbers>
     </>
   );
 }
@@ -89,7 +79,7 @@ function attachment(kind: "carried" | "trailing", subject: Subject): Attachment 
       axes: "world" as const,
       radius_m: 0,
     },
-    through: [true, true, true, true, true, true] as Attachment["through"],
+    through: [1, 1, 1, 1, 1, 1] as Attachment["through"],
     place: [0, 0, 0] as [number, number, number],
     turn: [0, 0, 0, 1] as [number, number, number, number],
     heading: 0,

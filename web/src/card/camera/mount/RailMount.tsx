@@ -5,7 +5,10 @@ import type { CameraView } from "../../../api/generated";
 import { edit } from "../../../state/edits";
 import { chosenCharacter, session, useSession } from "../../../state/session";
 import { Fields, NumberField } from "../../../widgets/NumberField";
+import { Numbers } from "../../../widgets/Numbers";
 import { ChannelField } from "../ChannelField";
+import { KeyOnFrame } from "../KeyOnFrame";
+import { RailRun } from "./RailRun";
 import type { MountKind } from "./mountKind";
 import { type Of, type SettingsProps, mount } from "./mounting";
 
@@ -19,24 +22,8 @@ function RailSettings({ camera, rail, path, row, locked }: SettingsProps & { rai
     set({ bumps: rail.bumps.map((b, i) => (i === index ? { ...b, ...changed } : b)) });
   return (
     <>
-      <Fields columns={2}>
-        <ChannelField
-          camera={camera}
-          path={path}
-          row={row}
-          name="rail"
-          label="position"
-          digits={4}
-          step={0.01}
-        />
-        <NumberField
-          label="height on it"
-          value={rail.height_m}
-          unit="m"
-          disabled={locked}
-          onSet={(height_m) => set({ height_m })}
-        />
-      </Fields>
+      <RailRun camera={camera} path={path} row={row} locked={locked} />
+      <KeyOnFrame camera={camera} path={path} row={row} names={["rail"]} what="run" />
       <div className="actions">
         <Button
           disabled={locked}
@@ -95,77 +82,97 @@ function RailSettings({ camera, rail, path, row, locked }: SettingsProps & { rai
         disabled={locked}
         onChange={() => set({ closed: !rail.closed })}
       />
-      <h4>
-        Points and bumps <span className="spacer" />
-        <button
-          className="toggle"
-          disabled={locked}
-          onClick={() =>
-            set({ bumps: [...rail.bumps, { at: path.values.rail![row]!, height_m: 0.03, length_m: 0.4 }] })
-          }
-        >
-          bump here
-        </button>
-      </h4>
-      {points.map((point, index) => (
-        <Fields key={index} columns={3}>
-          {point.map((value, axis) => (
-            <NumberField
-              key={axis}
-              label={index ? "" : ["x", "y", "z"][axis]!}
-              title={`Point ${index + 1}, ${["x", "y", "z"][axis]}`}
-              value={value}
-              disabled={locked}
-              onSet={(v) =>
-                set({
-                  points: points.map((p, i) =>
-                    i === index ? (p.map((c, a) => (a === axis ? v : c)) as typeof p) : p,
-                  ),
-                })
-              }
-            />
-          ))}
+      <p className="why">
+        Points of the rail are dragged in Roam and on the Plan; Shift lifts, + adds, Alt click removes.
+      </p>
+      <Numbers>
+        <Fields columns={2}>
+          <ChannelField
+            camera={camera}
+            path={path}
+            row={row}
+            name="rail"
+            label="share of the rail"
+            digits={4}
+            step={0.01}
+          />
+          <NumberField
+            label="height on it"
+            value={rail.height_m}
+            unit="m"
+            disabled={locked}
+            onSet={(height_m) => set({ height_m })}
+          />
         </Fields>
-      ))}
-      {rail.bumps.map((bump, index) => (
-        <div key={index}>
-          <Fields columns={3}>
-            <NumberField
-              label="bump at"
-              value={bump.at * 100}
-              unit="%"
-              digits={1}
-              disabled={locked}
-              onSet={(v) => setBump(index, { at: v / 100 })}
-            />
-            <NumberField
-              label="high"
-              value={bump.height_m * 1000}
-              unit="mm"
-              digits={1}
-              disabled={locked}
-              onSet={(v) => setBump(index, { height_m: v / 1000 })}
-            />
-            <NumberField
-              label="long"
-              value={bump.length_m}
-              unit="m"
-              disabled={locked}
-              onSet={(length_m) => setBump(index, { length_m })}
-            />
-          </Fields>
+        <h4>
+          Points and bumps <span className="spacer" />
           <button
             className="toggle"
             disabled={locked}
-            onClick={() => set({ bumps: rail.bumps.filter((_, i) => i !== index) })}
+            onClick={() =>
+              set({ bumps: [...rail.bumps, { at: path.values.rail![row]!, height_m: 0.03, length_m: 0.4 }] })
+            }
           >
-            take this bump away
+            bump here
           </button>
-        </div>
-      ))}
-      <p className="why">
-        Points are dragged in Roam and on the Plan; Shift lifts, + adds, Alt click removes.
-      </p>
+        </h4>
+        {points.map((point, index) => (
+          <Fields key={index} columns={3}>
+            {point.map((value, axis) => (
+              <NumberField
+                key={axis}
+                label={index ? "" : ["x", "y", "z"][axis]!}
+                title={`Point ${index + 1}, ${["x", "y", "z"][axis]}`}
+                value={value}
+                disabled={locked}
+                onSet={(v) =>
+                  set({
+                    points: points.map((p, i) =>
+                      i === index ? (p.map((c, a) => (a === axis ? v : c)) as typeof p) : p,
+                    ),
+                  })
+                }
+              />
+            ))}
+          </Fields>
+        ))}
+        {rail.bumps.map((bump, index) => (
+          <div key={index}>
+            <Fields columns={3}>
+              <NumberField
+                label="bump at"
+                value={bump.at * 100}
+                unit="%"
+                digits={1}
+                disabled={locked}
+                onSet={(v) => setBump(index, { at: v / 100 })}
+              />
+              <NumberField
+                label="high"
+                value={bump.height_m * 1000}
+                unit="mm"
+                digits={1}
+                disabled={locked}
+                onSet={(v) => setBump(index, { height_m: v / 1000 })}
+              />
+              <NumberField
+                label="long"
+                value={bump.length_m}
+                unit="m"
+                disabled={locked}
+                onSet={(length_m) => setBump(index, { length_m })}
+              />
+            </Fields>
+            <button
+              className="toggle"
+              disabled={locked}
+              onClick={() => set({ bumps: rail.bumps.filter((_, i) => i !== index) })}
+            >
+              take this bump away
+            </button>
+          </div>
+        ))}
+      </Numbers>
     </>
   );
 }

@@ -1,0 +1,134 @@
+/** How is the framing held? A drawing of the frame in which everything of it is dragged; numbers behind a click. */
+import { Button, SegmentedControl } from "@mantine/core";
+import type { CameraPart, CameraView, Framing } from "../../../api/generated";
+import type { Edit } from "../../../api/client";
+import { edit } from "../../../state/edits";
+import { session, useSession } from "../../../state/session";
+import { bodySubject } from "../../../state/subjects";
+import { SubjectPicker } from "../../SubjectPicker";
+import { Subjects } from "../AimSection";
+import { BakeToKeys } from "../BakeToKeys";
+import { CalmStrip } from "./CalmStrip";
+import { FrameDrawing } from "./FrameDrawing";
+import { FramingNumbers } from "./FramingNumbers";
+import { WantedRoom } from "./WantedRoom";
+
+/** A room to begin with: eight corners, as wide and high as a quarter of the frame. */
+const ROOM = Array.from({ length: 8 }, (_, i): [number, number] => {
+  const turn = ((i + 0.5) * Math.PI) / 4;
+  return [0.125 * Math.cos(turn), 0.125 * Math.sin(turn)];
+});
+const LIMITS = { nearest_m: 0.5, farthest_m: 60, shortest_mm: 14, longest_mm: 300 };
+
+export function FramingSection({ camera, path, row }: { camera: CameraView; path: CameraPart; row: number }) {
+  const scene = useSession((s) => s.scene)!;
+  const locked = camera.locks.includes("angles");
+  const edited = (framing: Framing | null, keep_size = false): Edit => ({
+    edit: "hold framing",
+    camera_id: camera.id,
+    framing,
+    frame: session().frame,
+    keep_size,
+  });
+  const set = (framing: Framing | null) => edit(edited(framing));
+  const hold = (subjects: Framing["subjects"]): Framing => ({
+    subjects,
+    x: 0.5,
+    y: 0.4,
+    slack: [],
+    half_life_s: 0,
+    size: null,
+    follows: "motion",
+    carried_over: null,
+  });
+  const { framing } = camera;
+  const baking = (camera.mount.kind !== "free" || camera.aim || framing) && <BakeToKeys camera={camera} />;
+  if (!framing)
+    return (
+      <>
+        <p className="why">Nothing is held. Hold a joint, and it stays at its place in the frame.</p>
+        <SubjectPicker label="Hold" subject={null} disabled={locked} onChoose={(s) => set(hold([s]))} />
+        {scene.characters.length > 1 && (
+          <div className="actions">
+            <Button
+              disabled={locked}
+              onClick={() => set({ ...hold(scene.characters.map((c) => bodySubject(c.id))), y: 0.5 })}
+            >
+              Hold all characters
+            </Button>
+          </div>
+        )}
+        {baking}
+        <WantedRoom />
+      </>
+    );
+  const { size } = framing;
+  const chooseSize = (by: string) => {
+    if (by === "free") return set({ ...framing, size: null });
+    const kept = size ?? { share: 0.5, marks: null, ...LIMITS };
+    edit(edited({ ...framing, size: { ...kept, by: by as "dolly" } }, size === null));
+  };
+  return (
+    <>
+      <Subjects
+        subjects={framing.subjects}
+        locked={locked}
+        onChange={(subjects) => set({ ...framing, subjects })}
+      />
+      <FrameDrawing
+        camera={camera}
+        framing={framing}
+        path={path}
+        row={row}
+        locked={locked}
+        edited={(changed) => edited(changed)}
+      />
+      <div className="actions">
+        {framing.slack.length === 0 ? (
+          <Button
+            disabled={locked}
+            title="A room around its place, of any shape, in which it may wander"
+            onClick={() => set({ ...framing, slack: ROOM })}
+          >
+            Let it wander
+          </Button>
+        ) : (
+          <Button disabled={locked} onClick={() => set({ ...framing, slack: [] })}>
+            No wandering
+          </Button>
+        )}
+        <Button disabled={locked} onClick={() => set(null)}>
+          Let the framing go
+        </Button>
+      </div>
+      {framing.slack.length > 0 && (
+        <p className="why">
+          Drag the corners of the room; Alt click or Delete takes one away. It is kept without dents.
+        </p>
+      )}
+      {(path.reached[row]! & 2) === 0 && (
+        <p className="why bad">The place cannot be reached on this frame.</p>
+      )}
+      <SegmentedControl
+        fullWidth
+        size="xs"
+        aria-label="How the size is held"
+        value={size?.by ?? "free"}
+        disabled={locked}
+        data={[
+          { value: "free", label: "size as it falls" },
+          { value: "dolly", label: "by dolly" },
+          { value: "zoom", label: "by zoom" },
+        ]}
+        onChange={chooseSize}
+      />
+      {(path.reached[row]! & 4) === 0 && (
+        <p className="why bad">The size cannot be had within its limits on this frame.</p>
+      )}
+      <CalmStrip framing={framing} path={path} row={row} locked={locked} set={set} />
+      <FramingNumbers camera={camera} framing={framing} path={path} row={row} locked={locked} set={set} />
+      {baking}
+      <WantedRoom />
+    </>
+  );
+}
