@@ -20,10 +20,16 @@ export function App() {
     history.pushState(null, "", id ? `/scenes/${id}` : "/");
     setSceneId(id);
   };
-  if (!sceneId) return <Desk onOpen={open} />;
   return (
-    <Suspense fallback={<Loader m="xl" aria-label="Opening the scene" />}>
-      <Workspace key={sceneId} sceneId={sceneId} onLeave={() => open(null)} />
-    </Suspense>
+    <>
+      {sceneId ? (
+        <Suspense fallback={<Loader m="xl" aria-label="Opening the scene" />}>
+          <Workspace key={sceneId} sceneId={sceneId} onLeave={() => open(null)} />
+        </Suspense>
+      ) : (
+        <Desk onOpen={open} />
+      )}
+      <section id="floating" aria-label="Open lists" />
+    </>
   );
 }

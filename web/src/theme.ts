@@ -14,6 +14,9 @@ const blue: MantineColorsTuple = [
   "#163c69",
 ];
 
+/** Open menus and lists stand in a landmark of their own. */
+const FLOATING = { target: "#floating" };
+
 export const theme = createTheme({
   colors: { blue },
   primaryColor: "blue",
@@ -25,7 +28,16 @@ export const theme = createTheme({
   shadows: { xs: "none", sm: "none", md: "none", lg: "none", xl: "none" },
   components: {
     Button: { defaultProps: { size: "xs", variant: "default" } },
-    Modal: { defaultProps: { centered: true, overlayProps: { backgroundOpacity: 0.3 } } },
+    Menu: { defaultProps: { shadow: "none", portalProps: FLOATING, withInitialFocusPlaceholder: false } },
+    Modal: {
+      defaultProps: {
+        centered: true,
+        overlayProps: { backgroundOpacity: 0.3 },
+        closeButtonProps: { "aria-label": "Close" },
+      },
+    },
+    Popover: { defaultProps: { shadow: "none", portalProps: FLOATING } },
+    Combobox: { defaultProps: { portalProps: FLOATING } },
     NumberInput: { defaultProps: { size: "xs" } },
     Select: { defaultProps: { size: "xs" } },
     TextInput: { defaultProps: { size: "sm" } },

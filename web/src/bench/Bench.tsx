@@ -141,7 +141,6 @@ function BenchCamera({ camera, number, left, through, inCut, onDrag, onMove }: B
       className={through ? "bench-camera here" : "bench-camera"}
       style={{ left, width: PICTURE.width }}
       data-testid="bench-camera"
-      aria-label={`Look through ${camera.name}`}
       aria-pressed={through}
       title={`${camera.name}${number < 10 ? ` (${number})` : ""}. Drag, or Alt with an arrow key, to order.`}
       draggable

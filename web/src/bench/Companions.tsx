@@ -160,7 +160,7 @@ export function ShrunkPicture() {
         <button
           className="toggle"
           onClick={() => setSession({ largePlan: false })}
-          aria-label="Picture into the large place"
+          title="Picture into the large place"
         >
           <IconArrowsExchange size={14} /> large again
         </button>

@@ -1,5 +1,6 @@
 /** New cameras in one action each. */
 import { Menu } from "@mantine/core";
+import { Fragment } from "react";
 import { IconPlus } from "@tabler/icons-react";
 import {
   makeCameraHere,
@@ -17,7 +18,7 @@ export function MakeMenu() {
     characters.filter((other) => other.id !== one.id).map((other) => ({ one, other })),
   );
   return (
-    <Menu position="top-start" width={268} shadow="none" withinPortal>
+    <Menu position="top-start" width={268}>
       <Menu.Target>
         <button className="through" title="New camera (N makes one where you look from)">
           <IconPlus size={15} />
@@ -29,7 +30,7 @@ export function MakeMenu() {
           From where I look now
         </Menu.Item>
         {characters.map((character) => (
-          <div key={character.id}>
+          <Fragment key={character.id}>
             <Menu.Divider />
             <Menu.Label>{character.name}</Menu.Label>
             <Menu.Item onClick={() => makeFaceCamera(character.id, true)}>Face camera</Menu.Item>
@@ -41,7 +42,7 @@ export function MakeMenu() {
               Review set: front, side, ¾, top
             </Menu.Item>
             <Menu.Item onClick={() => makeReviewSet(character.id, true)}>Review set, parallel</Menu.Item>
-          </div>
+          </Fragment>
         ))}
         {pairs.length > 0 && (
           <>

@@ -78,7 +78,7 @@ export function CameraCard() {
       body: <FocusSection camera={camera} path={path} row={row} />,
     },
     {
-      id: "dolly zoom",
+      id: "dolly-zoom",
       ask: "Dolly zoom",
       short: "",
       body: <DollyZoomSection key={camera.id} camera={camera} />,
@@ -90,6 +90,7 @@ export function CameraCard() {
       <CameraHead camera={camera} />
       <Accordion
         multiple
+        order={3}
         value={open}
         chevronPosition="left"
         onChange={(value) => {

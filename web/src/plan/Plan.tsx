@@ -27,7 +27,7 @@ export function Plan() {
   const camera = useSession((s) => workedCamera(s));
   const showCameras = useSession((s) => s.showCameras);
   return (
-    <section className="panel" aria-label="Plan">
+    <section className="panel plan-pane" aria-label="Plan">
       <h2>
         Plan <small>from above{camera ? `, ${camera.name}` : ""}</small>
         <span className="spacer" />

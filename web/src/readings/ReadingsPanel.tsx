@@ -13,7 +13,7 @@ export function ReadingsPanel() {
   const readings = useSession((s) => s.scene!.readings);
   const joint = useSession((s) => s.joint);
   return (
-    <section className="panel" aria-label="Readings">
+    <section className="panel readings-pane" aria-label="Readings">
       <h2>
         Readings · {readings.length} <small>sorted by how much they hurt</small> <PixelsOf />
       </h2>

@@ -110,6 +110,7 @@ export interface Session {
   showOnion: boolean;
   magnify: boolean;
   fullPicture: boolean;
+  showBench: boolean;
   rowHeight: number;
   helpOpen: boolean;
   /** A number that changes whenever the Picture has something new to draw. */
@@ -182,6 +183,7 @@ export const fresh: Session = {
   showOnion: kept.showOnion ?? false,
   magnify: false,
   fullPicture: false,
+  showBench: true,
   rowHeight: kept.rowHeight ?? 13,
   helpOpen: false,
   drawn: 0,

@@ -1,19 +1,31 @@
 /** The line at the top: where one is, whether everything is saved, undo and redo. */
-import { ActionIcon, Button, Tooltip, useMantineColorScheme } from "@mantine/core";
-import { IconArrowBackUp, IconArrowForwardUp, IconHelp, IconMoon, IconSun } from "@tabler/icons-react";
+import { ActionIcon, Button, Menu, Tooltip, useMantineColorScheme } from "@mantine/core";
+import {
+  IconArrowBackUp,
+  IconArrowForwardUp,
+  IconHelp,
+  IconLayoutColumns,
+  IconMoon,
+  IconSun,
+} from "@tabler/icons-react";
 import { undoOrRedo } from "../state/edits";
 import { setSession, useSession } from "../state/session";
+import { ARRANGEMENTS, arrange } from "./arrangements";
 import { Brand } from "../widgets/Brand";
 
 export function Header({ onLeave }: { onLeave: () => void }) {
   const scene = useSession((s) => s.scene);
   const { colorScheme, toggleColorScheme } = useMantineColorScheme();
   return (
-    <header className="header">
+    <nav className="header" aria-label="The scene">
       <Brand onClick={onLeave} />
-      <nav className="crumbs" aria-label="Place">
-        Desk / <b>{scene?.name ?? "…"}</b>
-      </nav>
+      <div className="crumbs">
+        <button className="link" onClick={onLeave}>
+          Desk
+        </button>
+        <span aria-hidden="true"> / </span>
+      </div>
+      <h1>{scene?.name ?? "…"}</h1>
       <div className="spacer" />
       <RefusedButton />
       <SavedState />
@@ -31,13 +43,38 @@ export function Header({ onLeave }: { onLeave: () => void }) {
       >
         <IconArrowForwardUp size={18} />
       </HeaderButton>
+      <PanesMenu />
       <HeaderButton label={colorScheme === "dark" ? "Paper theme" : "Dim theme"} run={toggleColorScheme}>
         {colorScheme === "dark" ? <IconSun size={18} /> : <IconMoon size={18} />}
       </HeaderButton>
       <HeaderButton label="Keys (?)" run={() => setSession({ helpOpen: true })}>
         <IconHelp size={18} />
       </HeaderButton>
-    </header>
+    </nav>
+  );
+}
+
+function PanesMenu() {
+  return (
+    <Menu position="bottom-end">
+      <Menu.Target>
+        <ActionIcon
+          variant="subtle"
+          color="gray"
+          aria-label="Arrange the panes"
+          title="Arrange the panes (Q)"
+        >
+          <IconLayoutColumns size={18} />
+        </ActionIcon>
+      </Menu.Target>
+      <Menu.Dropdown>
+        {ARRANGEMENTS.map(({ name }, index) => (
+          <Menu.Item key={name} onClick={() => arrange(index)}>
+            {name}
+          </Menu.Item>
+        ))}
+      </Menu.Dropdown>
+    </Menu>
   );
 }
 

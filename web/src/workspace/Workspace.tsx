@@ -7,20 +7,15 @@ import "../card/card.css";
 import "../card/camera/camera.css";
 import "../card/camera/drawings.css";
 import { useEffect, useState } from "react";
-import { Bench } from "../bench/Bench";
-import { ShrunkPicture } from "../bench/Companions";
-import { Card } from "../card/Card";
-import { PictureArea } from "../picture/PictureArea";
-import { Plan } from "../plan/Plan";
-import { ReadingsPanel } from "../readings/ReadingsPanel";
-import { Sheet } from "../sheet/Sheet";
 import { followChanges } from "../api/changes";
 import { closeScene, heardOfChange, openScene } from "../state/edits";
 import { stop } from "../state/playback";
 import { fresh, keptSettings, setSession, useSession } from "../state/session";
 import { Header } from "./Header";
 import { HelpDialog } from "./HelpDialog";
+import { Panes } from "./Panes";
 import { RefusedDialog } from "./RefusedDialog";
+import { followFullScreen } from "./fullScreen";
 import { UndoDialog } from "./UndoDialog";
 import { useShortcuts } from "./useShortcuts";
 
@@ -28,10 +23,6 @@ export default function Workspace({ sceneId, onLeave }: { sceneId: string; onLea
   const [failure, setFailure] = useState<string | null>(null);
   const ready = useSession((s) => s.scene?.id === sceneId);
   const full = useSession((s) => s.fullPicture);
-  const largePlan = useSession((s) => s.largePlan);
-  const aspect = useSession((s) =>
-    s.scene ? (s.scene.width * s.scene.pixel_aspect) / s.scene.height : 1.78,
-  );
   useEffect(() => {
     setSession({ ...fresh, ...keptSettings(useSession.getState()), parts: new Map() });
     openScene(sceneId).catch((error: unknown) =>
@@ -44,28 +35,13 @@ export default function Workspace({ sceneId, onLeave }: { sceneId: string; onLea
       closeScene();
     };
   }, [sceneId]);
+  useEffect(followFullScreen, []);
   useShortcuts(ready);
   if (failure) return <OpeningFailed text={failure} onLeave={onLeave} />;
   return (
-    <div
-      className={full ? "workspace full" : "workspace"}
-      style={{ "--aspect": aspect } as React.CSSProperties}
-    >
+    <div className={full ? "workspace full" : "workspace"}>
       <Header onLeave={onLeave} />
-      {ready && (
-        <>
-          <Sheet />
-          <div className="middle">
-            <PictureArea />
-            <Bench />
-            <div className="below">
-              {largePlan ? <ShrunkPicture /> : <Plan />}
-              <ReadingsPanel />
-            </div>
-          </div>
-          <Card />
-        </>
-      )}
+      <main>{ready && <Panes />}</main>
       <HelpDialog />
       <RefusedDialog />
       <UndoDialog />

@@ -14,6 +14,8 @@ import { toggleGuide } from "../card/camera/GuidesSection";
 import { copyCamera, makeCameraHere } from "../state/makeCameras";
 import { changeSpeed, toggleMeasuring, toggleWalking } from "../state/hands";
 import { type Listed, type Shortcut, shortcut } from "./shortcut";
+import { arrangeNext, goToPane } from "./arrangements";
+import { toggleFullPicture } from "./fullScreen";
 import { leave, saveView } from "./windowActions";
 import { zoomRows } from "../state/rowHeight";
 import { goTo, stop, togglePlay } from "../state/playback";
@@ -200,10 +202,10 @@ const LISTED: Listed[] = [
   },
   {
     keys: "Enter",
-    label: "Picture over the whole window, and back",
+    label: "Picture over the whole screen, and back",
     group: "Looking",
     on: ["Enter"],
-    run: () => setSession({ fullPicture: !session().fullPicture }),
+    run: toggleFullPicture,
   },
   { keys: "K", label: "Set a key on the camera", group: "Camera", on: ["K"], run: setCameraKey },
   {
@@ -364,6 +366,20 @@ const LISTED: Listed[] = [
     group: "Window",
     on: ["mod+shift+Z"],
     run: () => undoOrRedo("redo"),
+  },
+  {
+    keys: "Q",
+    label: "Next arrangement of the panes",
+    group: "Window",
+    on: ["Q"],
+    run: arrangeNext,
+  },
+  {
+    keys: "F6",
+    label: "To the next pane; with Shift to the one before",
+    group: "Window",
+    on: ["F6", "shift+F6"],
+    run: (event) => goToPane(event.shiftKey ? -1 : 1),
   },
   {
     keys: "?",

@@ -27,7 +27,8 @@ export function useShortcuts(active: boolean): void {
   useEffect(() => {
     if (!active) return;
     const listen = (event: KeyboardEvent) => {
-      if (typing(event.target) || pressing(event) || sliding(event)) return;
+      // From pane to pane one goes from anywhere.
+      if (event.key !== "F6" && (typing(event.target) || pressing(event) || sliding(event))) return;
       const found = SHORTCUTS.find((shortcut) => shortcut.match(event));
       if (!found) return;
       event.preventDefault();

@@ -1,13 +1,14 @@
 /** What keys do to the window as a whole. */
 import { endPicking } from "../picture/gestures";
 import { edit } from "../state/edits";
+import { setFullPicture } from "./fullScreen";
 import { session, setSession, workedCamera } from "../state/session";
 
 /** Leave what is open. */
 export function leave() {
   endPicking();
+  setFullPicture(false);
   setSession({
-    fullPicture: false,
     magnify: false,
     selectedKey: null,
     notice: null,

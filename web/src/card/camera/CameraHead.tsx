@@ -1,5 +1,5 @@
 /** What a camera is: its name, role and lines, what is locked, and copying or deleting it. */
-import { ActionIcon, Button, Menu, SegmentedControl, Select, TextInput } from "@mantine/core";
+import { ActionIcon, Button, Popover, SegmentedControl, Select, TextInput } from "@mantine/core";
 import { IconCopy, IconTrash } from "@tabler/icons-react";
 import { useState } from "react";
 import type { CameraView } from "../../api/generated";
@@ -87,13 +87,13 @@ function nameSize(name: string): number {
 
 function LinesMenu({ camera }: { camera: CameraView }) {
   return (
-    <Menu shadow="none" position="bottom-start">
-      <Menu.Target>
+    <Popover position="bottom-start">
+      <Popover.Target>
         <ActionIcon variant="default" aria-label="Its tint and line" title="Its tint and line, everywhere">
           <LineSwatch camera={camera} />
         </ActionIcon>
-      </Menu.Target>
-      <Menu.Dropdown>
+      </Popover.Target>
+      <Popover.Dropdown>
         <div className="line-choices">
           {TINTS.flatMap((_, tint) =>
             PATTERN_NAMES.map((name, pattern) => (
@@ -109,8 +109,8 @@ function LinesMenu({ camera }: { camera: CameraView }) {
             )),
           )}
         </div>
-      </Menu.Dropdown>
-    </Menu>
+      </Popover.Dropdown>
+    </Popover>
   );
 }
 
@@ -126,23 +126,19 @@ function DeleteMenu({ camera }: { camera: CameraView }) {
     setOpen(false);
   };
   return (
-    <Menu shadow="none" position="bottom-end" opened={open} onChange={setOpen} width={250}>
-      <Menu.Target>
+    <Popover position="bottom-end" opened={open} onChange={setOpen} width={250}>
+      <Popover.Target>
         <ActionIcon
           variant="subtle"
           color="gray"
           aria-label="Delete the camera"
           title="Delete"
-          onClick={(event) => {
-            if (used.length) return;
-            event.preventDefault();
-            remove(null);
-          }}
+          onClick={() => (used.length ? setOpen(!open) : remove(null))}
         >
           <IconTrash size={16} />
         </ActionIcon>
-      </Menu.Target>
-      <Menu.Dropdown>
+      </Popover.Target>
+      <Popover.Dropdown>
         {used.length > 0 && (
           <div style={{ padding: "4px 8px" }}>
             <p className="why">
@@ -170,7 +166,7 @@ function DeleteMenu({ camera }: { camera: CameraView }) {
             )}
           </div>
         )}
-      </Menu.Dropdown>
-    </Menu>
+      </Popover.Dropdown>
+    </Popover>
   );
 }

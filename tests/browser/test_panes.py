@@ -1,0 +1,105 @@
+"""The panes of the window, and what assistive technology finds in it."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Callable
+
+import pytest
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+
+from .card import drag
+from .conftest import ROOT, App
+
+pytestmark = pytest.mark.browser
+
+AXE = ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js"
+RUN_AXE = """
+const done = arguments[0];
+axe.run(document, { resultTypes: ['violations'] }).then(
+  ({ violations }) => done(violations.map((v) => `${v.id}: ${v.help}: ${v.nodes.map((n) => n.html.slice(0, 160)).join(' | ')}`)),
+  (error) => done([String(error)]),
+);
+"""
+
+
+def width(app: App, selector: str) -> float:
+    return float(app.find(selector).rect["width"])
+
+
+def test_panes_are_pulled_to_size_and_remembered(app: App) -> None:
+    before, picture = width(app, ".sheet"), width(app, "[data-testid=picture]")
+    edge = app.find("[aria-label='Edge of the Sheet']")
+    drag(app, edge, -80, 0)
+    app.wait(lambda: width(app, ".sheet") == pytest.approx(before - 80, abs=3), "a narrower Sheet")
+    assert width(app, "[data-testid=picture]") == pytest.approx(picture + 80, abs=3), "the Picture has what it gave"
+    app.driver.refresh()
+    app.by_id("sheet-rows")
+    assert width(app, ".sheet") == pytest.approx(before - 80, abs=4), "as it was left"
+    app.find("[aria-label='Edge of the Sheet']").send_keys(Keys.ARROW_RIGHT)
+    app.wait(lambda: width(app, ".sheet") > before - 76, "wider, by a key")
+
+
+def test_arrangements_give_the_picture_most_of_the_window(app: App) -> None:
+    app.keys("q", "q", "q")
+    app.wait(lambda: app.find("[data-testid=picture]").rect["width"] > 1270, "the Picture across the window")
+    assert "reviewing" in app.text(".notice")
+    app.find("[aria-label='Arrange the panes']").click()
+    app.wait(lambda: app.driver.find_element(By.XPATH, "//*[@role='menuitem'][.='all panes']"), "the menu").click()
+    app.wait(lambda: width(app, ".sheet") == pytest.approx(336, abs=3), "all panes again")
+
+
+def test_a_key_goes_from_pane_to_pane(app: App) -> None:
+    script = "return document.activeElement.closest('.sheet, .middle, .plan-pane, .readings-pane, .card')?.className"
+    seen = []
+    for _ in range(5):
+        app.driver.switch_to.active_element.send_keys(Keys.F6)
+        seen.append(str(app.script(script)).split()[-1])
+    assert seen == ["sheet", "middle", "plan-pane", "readings-pane", "card"]
+    app.driver.switch_to.active_element.send_keys(Keys.SHIFT, Keys.F6)
+    assert str(app.script(script)).split()[-1] == "readings-pane"
+
+
+def stage(name: str) -> Callable[[App], None]:
+    return lambda app: app.stage(name)
+
+
+def every_question(app: App) -> None:
+    for control in app.all(".camera-card button[aria-expanded=false]"):
+        app.script("arguments[0].click()", control)
+
+
+def desk(app: App) -> None:
+    app.find(".crumbs .link").click()
+    app.find(".desk")
+
+
+SCREENS: dict[str, Callable[[App], None]] = {
+    **{name: stage(name) for name in ("time", "judge", "step", "hand over")},
+    "roam": lambda app: app.keys("r"),
+    "help": lambda app: app.keys("?"),
+    "making cameras": lambda app: app.find(".bench-head .make, .bench-head button:last-child").click(),
+    "all questions": every_question,
+    "large plan": lambda app: app.find("[aria-label='Plan'] button").click(),
+    "companions": lambda app: app.keys("o"),
+    "desk": desk,
+}
+
+
+@pytest.mark.parametrize("theme", ["light", "dark"])
+def test_assistive_technology_finds_its_way(app: App, theme: str) -> None:
+    app.script("localStorage.setItem('mantine-color-scheme-value', arguments[0])", theme)
+    found: dict[str, list[str]] = {}
+    for name, show in SCREENS.items():
+        app.driver.refresh()
+        app.by_id("sheet-rows")
+        show(app)
+        if name != "desk":
+            app.settled()
+        time.sleep(0.3)  # until what unfolds has unfolded
+        app.script(AXE.read_text())
+        told = app.driver.execute_async_script(RUN_AXE)
+        if told:
+            found[name] = told
+    assert not found, "\n".join(f"{name}: {told[:400]}" for name, some in found.items() for told in some)
