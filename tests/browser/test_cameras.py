@@ -127,7 +127,7 @@ def test_cameras_are_made_in_one_action(app: App) -> None:
 def test_a_camera_of_the_cut_is_replaced_when_it_is_deleted(app: App) -> None:
     start = app.revision
     app.button("Delete the camera").click()
-    app.wait(lambda: "The cut uses it from 1001" in app.text("[role=menu]"), "the reason")
+    app.wait(lambda: "The cut uses it from 1001" in app.text("[role=dialog]"), "the reason")
     choose(app, "Replace it by", "Crane up 28")
     app.button("Replace and delete").click()
     app.saved(start + 1)

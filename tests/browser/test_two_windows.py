@@ -56,7 +56,7 @@ def test_edits_made_without_a_connection_do_not_go_over_another_windows(app: App
     assert app.driver.execute_async_script(RENAME, scene, "Named elsewhere") == 200
     app.driver.switch_to.window(first)
     network(app, BACK)
-    app.wait(lambda: "Named elsewhere" in app.text(".crumbs"), "what the other window did")
+    app.wait(lambda: "Named elsewhere" in app.text(".header"), "what the other window did")
     button = app.button("2 changes were not taken")
     button.click()
     rows = app.wait(lambda: app.driver.find_elements(By.CSS_SELECTOR, "[role=dialog] .readings li"), "the list")

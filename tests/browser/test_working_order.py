@@ -391,7 +391,7 @@ def test_a_change_made_elsewhere_is_told_and_not_overwritten(app: App) -> None:
     assert status == 200
     # Made before the window has followed, the next edit meets a conflict; after that, it is made on what is there now.
     app.keys("l")
-    app.wait(lambda: "Changed elsewhere" in app.text(".crumbs"), "the newest state, with the other's change in it")
+    app.wait(lambda: "Changed elsewhere" in app.text(".header"), "the newest state, with the other's change in it")
     app.wait(lambda: app.revision >= body["revision"] + 1, "its revision")
     app.driver.get_log("browser")
     assert app.driver.find_elements(By.CSS_SELECTOR, ".sheet")

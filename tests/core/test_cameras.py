@@ -22,6 +22,7 @@ from eddyfield.core.cameras.placement import ACTION_SAFE
 from eddyfield.core.cameras.subjects import Subject, group_of
 from eddyfield.core.errors import DomainError
 from eddyfield.core.optics.lens import inside_frame
+from eddyfield.core.readings.body_marks import body_marks
 from eddyfield.core.readings.camera_readings import camera_readings
 from eddyfield.core.readings.subject_figures import subject_figures
 from eddyfield.core.rig import transforms
@@ -319,6 +320,15 @@ def test_figures_of_a_subject_in_a_camera() -> None:
     assert found.angle_deg[10] == pytest.approx(90, abs=4), "to her left"
     assert found.above_m[10] == pytest.approx(1)
     assert found.distance_m[10] == pytest.approx(np.sqrt(10))
+    # Frame by frame from the shown pose: no sphere, which is taller than she is.
+    made, row = baker(scene), 10
+    marks = body_marks(made, ODA)
+    body = np.concatenate([made.joint_positions(ODA), marks.head, marks.soles], axis=1)
+    shown = made.shown_points(ODA, body)[row]
+    world = made.camera_path(scene.camera("c")).world_from_camera[row]
+    local = (shown - world[:3, 3]) @ world[:3, :3]
+    assert found.height_px[row] == pytest.approx(np.ptp(local[:, 1] / -local[:, 2]) * 50 / 20.25 * 1080, rel=1e-9)
+    assert found.height_px[row] < 0.95 * found.size_px[row]
 
 
 # --- what readings find ---

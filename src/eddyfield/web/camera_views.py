@@ -125,7 +125,8 @@ def subjects_part(baker: Baker, camera: Camera) -> parts.SubjectsPart:
         characters=[
             parts.SubjectFigures(
                 name=figures.name, distance_m=floats(figures.distance_m), above_m=floats(figures.above_m),
-                angle_deg=floats(figures.angle_deg), size_px=floats(figures.size_px), blur_px=floats(figures.blur_px),
+                angle_deg=floats(figures.angle_deg), size_px=floats(figures.size_px),
+                height_px=floats(figures.height_px), blur_px=floats(figures.blur_px),
             )
             for figures in subject_figures(baker, camera)
         ],

@@ -120,13 +120,14 @@ class CameraPart(Answer):
 
 class SubjectFigures(Answer):
     """One character through a camera, (frames,) each: distance and height of the camera from its face, metres; angle round
-    from its front, degrees, positive to its left; how high it stands in the frame, and its face's blur disc, px."""
+    from its front, degrees, positive to its left; its steady size, its height from crown to soles, its face's blur disc, px."""
 
     name: str
     distance_m: Float32s
     above_m: Float32s
     angle_deg: Float32s
     size_px: Float32s
+    height_px: Float32s
     blur_px: Float32s
 
 

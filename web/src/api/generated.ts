@@ -339,9 +339,9 @@ export interface FrameCamera {
 /**
  * Hold the weighted middle of ``subjects`` at (``x``, ``y``), shares of the frame from its top left corner.
  *
- * Within a free zone it may drift: ``slack`` are its corners, shares of the frame from that place; the hull of place and corners
- * counts. ``half_life_s`` lets the correction catch up late. How much it is held, is the channel ``framing_weight``. On a parallel camera both ways of holding the size
- * go by the height of its view.
+ * Within a free zone it may drift: ``slack`` are its corners, shares of the frame from that place; the hull of place and
+ * corners counts. ``half_life_s`` lets the correction catch up late. How much it is held, is the channel
+ * ``framing_weight``. On a parallel camera both ways of holding the size go by the height of its view.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "Framing".
@@ -1436,7 +1436,7 @@ export interface SubjectsPart {
 }
 /**
  * One character through a camera, (frames,) each: distance and height of the camera from its face, metres; angle round
- * from its front, degrees, positive to its left; how high it stands in the frame, and its face's blur disc, px.
+ * from its front, degrees, positive to its left; its steady size, its height from crown to soles, its face's blur disc, px.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "SubjectFigures".
@@ -1447,6 +1447,7 @@ export interface SubjectFigures {
   above_m: Float32Array;
   angle_deg: Float32Array;
   size_px: Float32Array;
+  height_px: Float32Array;
   blur_px: Float32Array;
 }
 /**

@@ -3,7 +3,7 @@ import { useEffect, useMemo, useRef, useState } from "react";
 import { Companions } from "../bench/Companions";
 import { drawTiles, whenTileIsShown } from "../stage/tiles";
 import { PlanDrawing } from "../plan/Plan";
-import { type Session, session, setSession, useSession, workedCamera } from "../state/session";
+import { type Session, session, useSession, workedCamera } from "../state/session";
 import { Caption } from "./Caption";
 import { Compare } from "./Compare";
 import { Overlay } from "./Overlay";
@@ -120,7 +120,6 @@ export function PictureArea() {
           {size.width > 0 && <Overlay rect={rect} size={size} hovered={hovered} />}
           {detail && <DetailRing x={detail.x} y={detail.y} />}
           {size.width > 0 && <Compare width={size.width} />}
-          {!largePlan && <NoticeLine />}
         </div>
         {showCompanions && <Companions />}
       </div>
@@ -208,17 +207,5 @@ function DetailRing({ x, y }: { x: number; y: number }) {
         1:1
       </span>
     </div>
-  );
-}
-
-function NoticeLine() {
-  const notice = useSession((s) => s.notice);
-  useEffect(() => {
-    if (!notice) return;
-    const timer = setTimeout(() => setSession({ notice: null }), notice.tone === "warning" ? 9000 : 4500);
-    return () => clearTimeout(timer);
-  }, [notice]);
-  return (
-    <div aria-live="polite">{notice && <div className={`notice ${notice.tone}`}>{notice.text}</div>}</div>
   );
 }

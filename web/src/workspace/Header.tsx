@@ -11,6 +11,7 @@ import {
 import { undoOrRedo } from "../state/edits";
 import { setSession, useSession } from "../state/session";
 import { ARRANGEMENTS, arrange } from "./arrangements";
+import { NoticeLine } from "./NoticeLine";
 import { Brand } from "../widgets/Brand";
 
 export function Header({ onLeave }: { onLeave: () => void }) {
@@ -26,7 +27,7 @@ export function Header({ onLeave }: { onLeave: () => void }) {
         <span aria-hidden="true"> / </span>
       </div>
       <h1>{scene?.name ?? "…"}</h1>
-      <div className="spacer" />
+      <NoticeLine />
       <RefusedButton />
       <SavedState />
       <HeaderButton

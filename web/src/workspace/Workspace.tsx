@@ -8,7 +8,8 @@ import "../card/camera/camera.css";
 import "../card/camera/drawings.css";
 import { useEffect, useState } from "react";
 import { followChanges } from "../api/changes";
-import { closeScene, heardOfChange, openScene } from "../state/edits";
+import { closeScene, heardOfChange, openScene, refreshView } from "../state/edits";
+import { goToWhereItWasLeft, rememberWhereOneIs } from "../state/leftAt";
 import { stop } from "../state/playback";
 import { fresh, keptSettings, setSession, useSession } from "../state/session";
 import { Header } from "./Header";
@@ -25,12 +26,18 @@ export default function Workspace({ sceneId, onLeave }: { sceneId: string; onLea
   const full = useSession((s) => s.fullPicture);
   useEffect(() => {
     setSession({ ...fresh, ...keptSettings(useSession.getState()), parts: new Map() });
-    openScene(sceneId).catch((error: unknown) =>
-      setFailure(String(error instanceof Error ? error.message : error)),
-    );
+    let forget = () => {};
+    openScene(sceneId)
+      .then(() => {
+        if (useSession.getState().scene?.id !== sceneId) return;
+        if (goToWhereItWasLeft(sceneId)) void refreshView();
+        forget = rememberWhereOneIs(sceneId);
+      })
+      .catch((error: unknown) => setFailure(String(error instanceof Error ? error.message : error)));
     const unfollow = followChanges(heardOfChange);
     return () => {
       unfollow();
+      forget();
       stop();
       closeScene();
     };

@@ -15,6 +15,12 @@ function sliding(event: KeyboardEvent): boolean {
   return SLIDING.test(event.key) && !!element?.closest("[role=slider]");
 }
 
+/** The Sheet is paged through, whatever these keys do elsewhere. */
+function paging(event: KeyboardEvent): boolean {
+  const element = event.target as HTMLElement | null;
+  return event.key.startsWith("Page") && !!element?.closest(".sheet");
+}
+
 /** Space and Enter belong to a button that has the focus. */
 function pressing(event: KeyboardEvent): boolean {
   const element = event.target as HTMLElement | null;
@@ -28,7 +34,8 @@ export function useShortcuts(active: boolean): void {
     if (!active) return;
     const listen = (event: KeyboardEvent) => {
       // From pane to pane one goes from anywhere.
-      if (event.key !== "F6" && (typing(event.target) || pressing(event) || sliding(event))) return;
+      const taken = typing(event.target) || pressing(event) || sliding(event) || paging(event);
+      if (taken && event.key !== "F6") return;
       const found = SHORTCUTS.find((shortcut) => shortcut.match(event));
       if (!found) return;
       event.preventDefault();

@@ -11,20 +11,25 @@ from ..bake import Baker
 from ..cameras.camera import Camera
 from ..cameras.dolly_zoom import apparent_sizes_px, subject_depths
 from ..cameras.subjects import Subject, group_of
+from ..optics.camera_path import CameraPath
 from ..optics.depth_of_field import blur_disc_mm, blur_disc_px, circle_of_confusion_mm
+from ..performance.character import Character
 from ..shots import face_of, head_subject
+from .body_marks import body_marks
 
 
 @dataclass(frozen=True, eq=False)
 class SubjectFigures:
     """One character, (frames,) each: the camera's distance from its face and height above it in metres; degrees round
-    from its front, positive to its left; the height in px of the sphere around it; the blur disc of its face in px."""
+    from its front, positive to its left; the height in px of the sphere around it, steady as a size hold has it, and its own
+    from crown to soles as it is shown; the blur disc of its face in px."""
 
     name: str
     distance_m: Floats
     above_m: Floats
     angle_deg: Floats
     size_px: Floats
+    height_px: Floats
     blur_px: Floats
 
 
@@ -46,10 +51,20 @@ def subject_figures(baker: Baker, camera: Camera) -> list[SubjectFigures]:
                 away[:, 1],
                 (heading + 180) % 360 - 180,
                 apparent_sizes_px(found.path, group_of((Subject("body", character.id),), baker)),
+                _height_px(baker, found.path, character),
                 blur_disc_px(disc, camera.lens(), baker.scene.delivery),
             )
         )
     return out
+
+
+def _height_px(baker: Baker, path: CameraPath, character: Character) -> Floats:
+    """From the highest to the lowest that is seen of it, px (frames,); NaN where nothing of it is in front."""
+    marks = body_marks(baker, character)
+    points = np.concatenate([baker.joint_positions(character), marks.head, marks.soles], axis=1)
+    y = path.project(baker.shown_points(character, points)).pixels[..., 1]
+    highest, lowest = np.nanmin(y, axis=1, initial=np.inf), np.nanmax(y, axis=1, initial=-np.inf)
+    return np.asarray(np.where(lowest >= highest, lowest - highest, np.nan))
 
 
 def circle_px(baker: Baker, camera: Camera) -> float:

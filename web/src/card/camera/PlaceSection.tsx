@@ -61,7 +61,7 @@ export function PlaceSection({ camera, pose, row }: { camera: CameraView; pose: 
           <Figure label="round from its front">
             {Math.abs(figures.angle_deg[row]!).toFixed(0)}° {figures.angle_deg[row]! >= 0 ? "left" : "right"}
           </Figure>
-          <Figure label="size in the frame">{px(figures.size_px[row], 0)}</Figure>
+          <Figure label="height in the frame">{px(figures.height_px[row], 0)}</Figure>
         </div>
       )}
       <div className="actions">
@@ -90,7 +90,7 @@ export function PlaceSection({ camera, pose, row }: { camera: CameraView; pose: 
         {camera.unkeyed.length
           ? "Moved and not keyed: it stands there on every frame until it is keyed or put back."
           : camera.keys.length
-            ? `${camera.keys.length} keys from ${camera.keys[0]!.frame} to ${camera.keys.at(-1)!.frame}.`
+            ? keysInWords(camera.keys.map((key) => key.frame))
             : camera.mount.kind === "free"
               ? "No keys: it stands still."
               : `No keys of its own: it goes as its mount does (${camera.mount.kind}).`}
@@ -114,6 +114,11 @@ export function PlaceSection({ camera, pose, row }: { camera: CameraView; pose: 
       <SavedViews camera={camera} />
     </>
   );
+}
+
+function keysInWords(frames: number[]): string {
+  if (frames.length === 1) return `1 key, on ${frames[0]}.`;
+  return `${frames.length} keys from ${frames[0]} to ${frames.at(-1)}.`;
 }
 
 function SavedViews({ camera }: { camera: CameraView }) {
