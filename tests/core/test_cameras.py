@@ -13,13 +13,14 @@ from hypothesis import strategies as st
 
 from eddyfield.core import edits, shots
 from eddyfield.core.arrays import Floats
+from eddyfield.core.cameras.aim import Aim
 from eddyfield.core.cameras.camera import Camera, CameraPose, FilmBack, Glass
 from eddyfield.core.cameras.camera_channels import LOCK_GROUPS
 from eddyfield.core.cameras.face import measure_face
 from eddyfield.core.cameras.framing import Framing
 from eddyfield.core.cameras.mounts import Free
 from eddyfield.core.cameras.placement import ACTION_SAFE
-from eddyfield.core.cameras.subjects import Subject, group_of
+from eddyfield.core.cameras.subjects import Subject, Target, group_of
 from eddyfield.core.errors import DomainError
 from eddyfield.core.optics.lens import inside_frame
 from eddyfield.core.readings.body_marks import body_marks
@@ -306,6 +307,27 @@ def test_a_new_camera_is_named_by_what_it_shows(distance: float, focal: float, n
         .name
         == name
     )
+
+
+def test_views_that_differ_by_what_is_aimed_at_bring_back_their_pictures() -> None:
+    scene, row = SCENE, 20
+    frame = scene.frames.first + row
+    targets = (Subject("joint", ODA.id, "head"), Subject("body", scene.characters[1].id))
+    seen = []
+    for subject in targets:
+        aim = Aim((Target((subject,)),))
+        scene = edits.AimCamera(camera_id=ZOOM, aim=aim, frame=frame).apply(scene, baker(scene))
+        seen.append(baker(scene).camera(scene.camera(ZOOM)).pose[row])
+        scene = edits.SaveView(camera_id=ZOOM, view_id=new_id(), name="view", time=Fraction(frame)).apply(scene)
+    scene = edits.AimCamera(camera_id=ZOOM, aim=None, frame=frame).apply(scene, baker(scene))
+    assert not np.allclose(seen[0], seen[1], atol=1)
+    for view, pose in zip(scene.camera(ZOOM).views, seen, strict=True):
+        recalled = edits.RecallView(camera_id=ZOOM, view_id=view.id).apply(scene)
+        assert np.allclose(baker(recalled).camera(recalled.camera(ZOOM)).pose[row], pose)
+    old = replace(scene.camera(ZOOM).views[0], rigging=None)
+    known = scene.with_camera(replace(scene.camera(ZOOM), views=(old,)))
+    recalled = edits.RecallView(camera_id=ZOOM, view_id=old.id).apply(known)
+    assert recalled.camera(ZOOM).aim is None, "what an old view does not know of stays"
 
 
 def test_figures_of_a_subject_in_a_camera() -> None:

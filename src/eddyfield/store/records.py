@@ -9,6 +9,7 @@ import orjson
 from pydantic import BaseModel, ConfigDict, Field, create_model
 
 from eddyfield.core.cameras.aim import Aim
+from eddyfield.core.cameras.camera import Rigging
 from eddyfield.core.cameras.focus import Focus
 from eddyfield.core.cameras.framing import Framing
 from eddyfield.core.cameras.mounts import Mount
@@ -69,3 +70,4 @@ MOUNT: Record[Mount] = Record(Annotated[Mount, Field(discriminator="kind")], (_s
 AIM: Record[Aim] = Record(Aim)
 FOCUS: Record[Focus] = Record(Focus)
 FRAMING: Record[Framing] = Record(Framing, (_cornered,))
+RIGGING: Record[Rigging] = Record(Rigging)

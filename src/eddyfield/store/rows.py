@@ -25,7 +25,7 @@ from eddyfield.core.scene import Scene, SetPiece
 from eddyfield.core.time.channels import Channel, Handle, Key
 from eddyfield.core.time.frames import FrameRange, Rate
 
-from .records import AIM, FOCUS, FRAMING, MOUNT, read_if_any
+from .records import AIM, FOCUS, FRAMING, MOUNT, RIGGING, read_if_any
 
 Row = dict[str, Any]
 
@@ -170,6 +170,7 @@ def _camera_rows(camera: Camera, scene_id: str, index: int, beside: Camera | Non
         rows[RowKey("camera_view", (view.id,))] = {
             "id": view.id, "camera_id": camera.id, "place": number, "name": view.name,
             "channel_values": _VALUES.dump_json(view.values).decode(), "mount": MOUNT.write(view.mount),
+            "rigging": RIGGING.write(view.rigging),
         }  # fmt: skip
     return rows
 
@@ -270,7 +271,10 @@ def _camera(row: Row, channel_rows: list[Row], keys: dict[tuple[str, str], list[
         read_if_any(FOCUS, row["focus"]),
         read_if_any(FRAMING, row["framing"]),
         tuple(
-            SavedView(v["id"], v["name"], _VALUES.validate_json(v["channel_values"]), MOUNT.read(v["mount"]))
+            SavedView(
+                v["id"], v["name"], _VALUES.validate_json(v["channel_values"]), MOUNT.read(v["mount"]),
+                read_if_any(RIGGING, v["rigging"]),
+            )
             for v in sorted(view_rows, key=lambda v: v["place"])
         ),
     )  # fmt: skip

@@ -111,7 +111,11 @@ def _keep(memory: OrderedDict[Key, Value], key: Key, value: Value, most: int) ->
 
 def _named(baker: Baker, camera: Camera) -> NamedCamera:
     path = baker.camera_part(camera).key
-    saved = [replace(camera, mount=view.mount, unkeyed=view.values) for view in camera.views]
+    free = replace(camera, locks=())
+    saved = [
+        replace(free.rigged(view.rigging or camera.rigging), mount=view.mount, unkeyed=view.values)
+        for view in camera.views
+    ]
     view = content_key("camera view", camera.shown_by, path)
     return NamedCamera(
         camera, path, view, camera.channels.content, tuple((shown, baker.camera_part(shown).key) for shown in saved)

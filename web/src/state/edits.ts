@@ -210,7 +210,15 @@ export function edit(change: Edit): void {
   const scene = session().scene;
   if (!scene) return;
   endPreview();
+  endComparing(change);
   enqueue(scene.id, change);
+}
+
+/** Whoever changes a camera sees it as it is, and no longer as a saved view has it. */
+function endComparing(change: Edit): void {
+  const { comparing } = session();
+  const isOfIt = "camera_id" in change && change.camera_id === comparing?.cameraId;
+  if (isOfIt && !/ view$/.test(change.edit)) setSession({ comparing: null });
 }
 
 /** Take back the last edit, or bring it again: in its turn, after what is still on its way. */
@@ -260,6 +268,7 @@ let hand = 0;
  * Show what an edit would do while it is in the hand. The newest one wins; nothing is stored until `edit` is called.
  */
 export function preview(change: Edit): void {
+  endComparing(change);
   newest = change;
   if (!previewing) void runPreviews(hand);
 }

@@ -80,13 +80,24 @@ class Glass:
 
 
 @dataclass(frozen=True)
+class Rigging:
+    """What a camera is turned towards, what it keeps sharp, and what it holds in its frame."""
+
+    aim: Aim | None = None
+    focus: Focus | None = None
+    framing: Framing | None = None
+
+
+@dataclass(frozen=True)
 class SavedView:
-    """A view of a camera under a name: its channels' values then, and the mount they belong to."""
+    """A view of a camera under a name: its channels' values then, and the mount and the rigging they belong to. Views saved
+    before their rigging was kept have None: then the camera's own stays."""
 
     id: str
     name: str
     values: tuple[tuple[str, float], ...]
     mount: Mount
+    rigging: Rigging | None = None
 
 
 @dataclass(frozen=True)
@@ -109,6 +120,15 @@ class Camera:
     focus: Focus | None = None
     framing: Framing | None = None
     views: tuple[SavedView, ...] = ()
+
+    @property
+    def rigging(self) -> Rigging:
+        return Rigging(self.aim, self.focus, self.framing)
+
+    def rigged(self, rigging: Rigging) -> Camera:
+        """The camera as far as its locks let it be turned, focused and held otherwise."""
+        aim, framing = (self.aim, self.framing) if "angles" in self.locks else (rigging.aim, rigging.framing)
+        return replace(self, aim=aim, framing=framing, focus=self.focus if "lens" in self.locks else rigging.focus)
 
     def lens(self) -> Lens:
         """The lens without its focal length, which is a channel."""

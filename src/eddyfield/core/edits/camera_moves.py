@@ -177,7 +177,8 @@ class PutCameraBack(Edit):
             return scene.with_camera(replace(camera, unkeyed=()))
         if not camera.keyed and camera.views:
             view = camera.views[-1]
-            back = with_values(replace(camera, mount=view.mount), dict(view.values))
+            rigged = camera.rigged(view.rigging or camera.rigging)
+            back = with_values(replace(rigged, mount=view.mount), dict(view.values))
             if back != camera:
                 return scene.with_camera(back)
         raise DomainError(

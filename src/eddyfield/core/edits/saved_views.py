@@ -1,4 +1,4 @@
-"""Edits of saved views: any number a camera, each with place, angles, lens and mount settings."""
+"""Edits of saved views: any number a camera, each with place, angles, lens, mount, aim, focus and what is held."""
 
 from __future__ import annotations
 
@@ -36,7 +36,7 @@ class SaveView(Edit):
         if any(v.id == self.view_id for v in camera.views):
             raise DomainError("That view is saved already.", "Give the new one an id of its own.")
         values = tuple((n, value_at(camera, n, self.time)) for n in CAMERA_CHANNELS)
-        view = SavedView(self.view_id, _free_name(camera, self.name), values, camera.mount)
+        view = SavedView(self.view_id, _free_name(camera, self.name), values, camera.mount, camera.rigging)
         return scene.with_camera(replace(camera, views=(*camera.views, view)))
 
 
@@ -54,7 +54,8 @@ class RecallView(Edit):
         view = _view(camera, self.view_id)
         refuse_locked(camera, {"place", "angles", "lens"}, "brought to a saved view")
         values = {n: v for n, v in view.values if CAMERA_CHANNELS[n].lock_group not in camera.locks}
-        return scene.with_camera(with_values(replace(camera, mount=view.mount), values))
+        rigged = camera.rigged(view.rigging or camera.rigging)
+        return scene.with_camera(with_values(replace(rigged, mount=view.mount), values))
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -193,7 +193,7 @@ function SavedViews({ camera }: { camera: CameraView }) {
         </button>
       )}
       {!camera.views.length && (
-        <p className="why">None yet. A saved view keeps place, angles, lens and mount.</p>
+        <p className="why">None yet. A saved view keeps the picture: place, angles, lens, mount, aim, focus and framing.</p>
       )}
     </>
   );
