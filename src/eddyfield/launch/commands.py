@@ -86,7 +86,7 @@ def _test(machine: Machine, rest: list[str]) -> int:
         if done.returncode:
             failed.append(name)
     say("running the tests")
-    words = [str(machine.python), "-m", "pytest", *(rest or ["-n", "2", "--dist", "loadgroup"])]
+    words = [str(machine.python), "-m", "pytest", *(rest or ["-n", "2", "--dist", "worksteal"])]
     status = subprocess.run(words, cwd=machine.root, env=environment, check=False).returncode
     if failed:
         print(f"eddyfield: checks failed: {', '.join(failed)}", file=sys.stderr)

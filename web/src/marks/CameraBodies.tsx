@@ -21,55 +21,21 @@ import {
 import { cameraSight, currentSight } from "../state/sight";
 
 const WEDGE_M = 1.6;
-/** A box with a hood that opens towards what is seen, and a keel below. */
-const BODY: [number, number, number][][] = [
-  [
-    [-0.08, -0.06, 0.24],
-    [0.08, -0.06, 0.24],
-    [0.08, 0.07, 0.24],
-    [-0.08, 0.07, 0.24],
-    [-0.08, -0.06, 0.24],
-  ],
-  [
-    [-0.06, -0.05, 0.05],
-    [0.06, -0.05, 0.05],
-    [0.06, 0.05, 0.05],
-    [-0.06, 0.05, 0.05],
-    [-0.06, -0.05, 0.05],
-  ],
-  [
-    [-0.13, -0.09, -0.07],
-    [0.13, -0.09, -0.07],
-    [0.13, 0.09, -0.07],
-    [-0.13, 0.09, -0.07],
-    [-0.13, -0.09, -0.07],
-  ],
-  [
-    [-0.08, -0.06, 0.24],
-    [-0.06, -0.05, 0.05],
-    [-0.13, -0.09, -0.07],
-  ],
-  [
-    [0.08, -0.06, 0.24],
-    [0.06, -0.05, 0.05],
-    [0.13, -0.09, -0.07],
-  ],
-  [
-    [0.08, 0.07, 0.24],
-    [0.06, 0.05, 0.05],
-    [0.13, 0.09, -0.07],
-  ],
-  [
-    [-0.08, 0.07, 0.24],
-    [-0.06, 0.05, 0.05],
-    [-0.13, 0.09, -0.07],
-  ],
-  [
-    [0, 0.07, 0.2],
-    [0, 0.13, 0.13],
-    [0, 0.07, 0.06],
-  ],
+type Corner = [number, number, number];
+const ring = (x: number, low: number, high: number, z: number): Corner[] => [
+  [-x, low, z],
+  [x, low, z],
+  [x, high, z],
+  [-x, high, z],
 ];
+/** Back, front, and the mouth of the hood, which opens towards what is seen: one ring after the other makes the body. */
+const RINGS = [ring(0.08, -0.06, 0.07, 0.24), ring(0.06, -0.05, 0.05, 0.05), ring(0.13, -0.09, 0.09, -0.07)];
+const SIDES = RINGS.slice(1).flatMap((later, index) =>
+  later.map((corner, i): Corner[] => {
+    const [before, next] = [RINGS[index]!, (i + 1) % later.length];
+    return [before[i]!, before[next]!, later[next]!, corner];
+  }),
+);
 
 export function inUse(scene: SceneView, camera: CameraView): boolean {
   return scene.cut.some((entry) => entry.camera_id === camera.id);
@@ -178,16 +144,31 @@ interface BodyProps {
 function Body({ camera, own, draw, wedge, scene }: BodyProps) {
   if (!own) return null;
   const placed = ([x, y, z]: number[]) => draw(new Vector3(x, y, z).applyMatrix4(own.world));
-  const lines = BODY.map((line) => pathOf(line.map(placed)));
+  const face = (corners: Corner[]) => pathOf([...corners, corners[0]!].map(placed));
+  const sides = SIDES.map(face);
+  const [back, , mouth] = RINGS.map(face);
+  const ink = tintOf(camera);
   return (
-    <g data-testid="camera-body" data-camera={camera.name}>
-      <path d={lines.join("")} stroke="var(--over-halo)" strokeOpacity={0.7} strokeWidth={3.4} fill="none" />
-      <path d={lines.join("")} stroke={tintOf(camera)} strokeWidth={1.5} fill="none" />
+    <g data-testid="camera-body" data-camera={camera.name} strokeLinejoin="round">
+      <path
+        d={[back, ...sides, mouth].join("")}
+        stroke="var(--over-halo)"
+        strokeOpacity={0.7}
+        strokeWidth={3.4}
+        fill="none"
+      />
+      <path d={mouth} fill="var(--over-paper)" fillOpacity={0.8} stroke={ink} strokeWidth={1.2} />
+      {[back, ...sides].map((d, index) => (
+        <path key={index} d={d} fill={ink} fillOpacity={0.42} stroke={ink} strokeWidth={0.8} />
+      ))}
       {wedge && <Wedge camera={camera} own={own} placed={placed} scene={scene} />}
     </g>
   );
 }
 
+const ARC_STEPS = 12;
+
+/** What it sees, as on the Plan: a wedge from side to side through its axis, closed by an arc; and how high, as an upright there. */
 function Wedge({
   camera,
   own,
@@ -200,30 +181,30 @@ function Wedge({
   scene: SceneView;
 }) {
   const [perX, perY] = pixelsPerMetre(own, scene, 1);
-  const corner = (sx: number, sy: number, depth: number) => {
-    const grow = own.parallelHeight === null ? depth : 1;
-    const [x, y] = [scene.width * (sx / 2 - own.shiftX), scene.height * (sy / 2 - own.shiftY)];
-    return placed([(x / perX) * grow, (y / perY) * grow, -depth]);
+  const isParallel = own.parallelHeight !== null;
+  /** A place on the edge of what is seen, at so many metres, across and up in halves of the frame. */
+  const seen = (across: number, up: number, far: number) => {
+    const x = (scene.width * (across / 2 - own.shiftX)) / perX;
+    const y = (scene.height * (up / 2 - own.shiftY)) / perY;
+    if (isParallel) return placed([x, y, -far]);
+    const toward = new Vector3(x, y, -1).setLength(far);
+    return placed(toward.toArray());
   };
-  const frame = (depth: number) =>
-    [
-      [-1, 1],
-      [1, 1],
-      [1, -1],
-      [-1, -1],
-      [-1, 1],
-    ].map(([x, y]) => corner(x!, y!, depth));
-  const edges = [
-    [-1, 1],
-    [1, 1],
-    [1, -1],
-    [-1, -1],
-  ].map(([x, y]) => pathOf([corner(x!, y!, Math.max(own.near, 0.02)), corner(x!, y!, WEDGE_M)]));
-  const d = edges.join("") + pathOf(frame(WEDGE_M));
+  const arc = Array.from({ length: ARC_STEPS + 1 }, (_, i) => seen((2 * i) / ARC_STEPS - 1, 0, WEDGE_M));
+  const start = Math.max(own.near, 0.02);
+  const fan = pathOf([seen(-1, 0, start), ...arc, seen(1, 0, start), seen(-1, 0, start)]);
+  const upright = pathOf([seen(0, 1, WEDGE_M), seen(0, -1, WEDGE_M)]);
   return (
-    <g fill="none" data-testid="camera-wedge">
-      <path d={d} stroke="var(--over-halo)" strokeOpacity={0.6} strokeWidth={3.4} />
-      <path d={d} stroke={tintOf(camera)} strokeWidth={1.5} strokeDasharray={dashesOf(camera)} />
+    <g data-testid="camera-wedge">
+      <path d={fan} fill={tintOf(camera)} fillOpacity={0.2} stroke="none" />
+      <path d={fan + upright} fill="none" stroke="var(--over-halo)" strokeOpacity={0.6} strokeWidth={3.4} />
+      <path
+        d={fan + upright}
+        fill="none"
+        stroke={tintOf(camera)}
+        strokeWidth={1.5}
+        strokeDasharray={dashesOf(camera)}
+      />
     </g>
   );
 }

@@ -193,7 +193,9 @@ function SavedViews({ camera }: { camera: CameraView }) {
         </button>
       )}
       {!camera.views.length && (
-        <p className="why">None yet. A saved view keeps the picture: place, angles, lens, mount, aim, focus and framing.</p>
+        <p className="why">
+          None yet. A saved view keeps the picture: place, angles, lens, mount, aim, focus and framing.
+        </p>
       )}
     </>
   );
