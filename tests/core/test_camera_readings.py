@@ -169,6 +169,20 @@ def test_sight_lines_against_a_wall() -> None:
     assert np.array_equal(found, blocked(np.zeros((41, 3)), way[:, 0], wall)), "coarse and fine agree"
 
 
+def test_a_frame_of_boots_alone_is_told_first_of_all() -> None:
+    """Tilted down all the shot until only boots are left: nothing was in the frame before that could be lost."""
+    scene = edits.LockCamera(camera_id=BANK, locks=()).apply(SCENE)
+    pose = baker(scene).camera(scene.camera(BANK)).pose_at(0)
+    down = edits.PlaceCamera(camera_id=BANK, pose=replace(pose, tilt=-27.0), frame=1001).apply(scene, baker(scene))
+    found = camera_readings(baker(down), down.camera(BANK))
+    told = next(r for r in found if r.kind == "no_head_in_frame")
+    assert (told.subject, told.unit) == ("Oda", "share")
+    assert told.size > 0.5
+    assert told.weight == max(r.weight for r in found if r.kind != "strobes")
+    for camera in SCENE.cameras[:5]:
+        assert "no_head_in_frame" not in kinds(SCENE, camera.id), camera.name
+
+
 def test_the_frame_that_loses_a_head_or_crowds_it_is_told() -> None:
     pose_now = baker().camera(SCENE.camera(BANK)).pose_at(0)
     unlocked = edits.LockCamera(camera_id=BANK, locks=()).apply(SCENE)

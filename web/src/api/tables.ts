@@ -144,6 +144,7 @@ export const READING_TITLES = {
   exit: "exit",
   head_out_of_action_safe: "head out of action safe",
   head_out_of_frame: "head out of the frame",
+  no_head_in_frame: "nobody\u2019s head in the frame",
   feet_out_of_action_safe: "feet out of action safe",
   feet_out_of_frame: "feet out of the frame",
   cut_at_neck: "cut at the neck",

@@ -37,7 +37,7 @@ export function Caption() {
     comparing && cameraNamed({ scene }, comparing.cameraId)?.views.find((v) => v.id === comparing.views[0]);
   return (
     <div className={`caption ${looking}`} data-testid="caption">
-      <span className="looking">
+      <span className="looking" title={looking === "roam" ? undefined : camera?.name}>
         {TITLES[looking]}
         {looking !== "roam" && ` · ${camera?.name ?? "no camera"}`}
       </span>

@@ -16,7 +16,8 @@ from ..time.stretches import runs
 ReadingKind = Literal[
     "strobes", "lens_moves_in_holds", "off_arc", "off_spacing", "hitch", "pop", "camera_jolts", "nothing_can_be_told",
     "key_pose_not_shown", "key_poses_between_frames", "feet_slide", "entrance", "exit", "head_out_of_action_safe",
-    "head_out_of_frame", "feet_out_of_action_safe", "feet_out_of_frame", "cut_at_neck", "cut_at_wrist", "cut_at_knee",
+    "head_out_of_frame", "no_head_in_frame", "feet_out_of_action_safe", "feet_out_of_frame", "cut_at_neck",
+    "cut_at_wrist", "cut_at_knee",
     "cut_at_ankle", "little_headroom", "much_headroom", "little_lead_room", "size_drifts", "head_hidden",
     "body_hidden", "near_plane_cuts_in", "far_plane_cuts_off", "soft", "lock_cannot_reach", "size_cannot_be_held",
     "aims_at_still_joint", "carried_by_still_joint", "aim_bobs", "carrier_bobs", "straight_chord", "cannot_be_judged",
@@ -37,6 +38,7 @@ READING_TITLES: dict[ReadingKind, str] = {
     "exit": "exit",
     "head_out_of_action_safe": "head out of action safe",
     "head_out_of_frame": "head out of the frame",
+    "no_head_in_frame": "nobody’s head in the frame",
     "feet_out_of_action_safe": "feet out of action safe",
     "feet_out_of_frame": "feet out of the frame",
     "cut_at_neck": "cut at the neck",

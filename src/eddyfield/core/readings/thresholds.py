@@ -19,6 +19,8 @@ SLIDE_M = 0.03
 # Framing, in shares of the frame unless said otherwise
 MOST_OF_THE_BODY = {"head": 0.5, "feet": 0.8}
 """Share of the body that is in the frame while a part should be as well: a figure cut at the knees has no feet to lose."""
+NO_HEAD = 0.1
+"""Of a body that lies outside a frame in which no head is: any more hurts in proportion."""
 CUT_WITHIN = 0.012
 """Of the height: how near to the edge a joint has to lie for the edge to cut at it."""
 TRAVELS_A_SECOND = 0.1
