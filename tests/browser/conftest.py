@@ -30,7 +30,7 @@ DRAG_FROM = (-150, -90)
 FLAGS = (
     "--headless=new --no-sandbox --hide-scrollbars --no-first-run --disable-background-networking"
     " --disable-component-update --disable-sync --disable-gpu-compositing --use-gl=angle"
-    " --use-angle=gl-egl --ignore-gpu-blocklist"
+    " --use-angle=gl-egl --ignore-gpu-blocklist --force-prefers-reduced-motion"
 )
 Picture = NDArray[np.uint8]
 

@@ -25,6 +25,7 @@ export const theme = createTheme({
   fontFamilyMonospace: '"IBM Plex Mono", monospace',
   headings: { fontFamily: '"Barlow Semi Condensed", sans-serif', fontWeight: "600" },
   defaultRadius: 4,
+  respectReducedMotion: true,
   shadows: { xs: "none", sm: "none", md: "none", lg: "none", xl: "none" },
   components: {
     Button: { defaultProps: { size: "xs", variant: "default" } },
