@@ -186,7 +186,6 @@ class App:
     def picture(self) -> Picture:
         """What the Picture shows, as pixels (rows, columns, blue-green-red), once it is drawn for this frame."""
         self.settled()
-        self.script("document.querySelectorAll('.notice').forEach((n) => (n.style.visibility = 'hidden'))")
         return decoded(self.by_id("picture").screenshot_as_png)
 
     def settled(self) -> None:

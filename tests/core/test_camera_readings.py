@@ -176,7 +176,7 @@ def test_a_frame_of_boots_alone_is_told_first_of_all() -> None:
     down = edits.PlaceCamera(camera_id=BANK, pose=replace(pose, tilt=-27.0), frame=1001).apply(scene, baker(scene))
     found = camera_readings(baker(down), down.camera(BANK))
     told = next(r for r in found if r.kind == "no_head_in_frame")
-    assert (told.subject, told.unit) == ("Oda", "share")
+    assert (told.subject, told.unit, told.character_id) == ("Oda", "share", ODA.id)
     assert told.size > 0.5
     assert told.weight == max(r.weight for r in found if r.kind != "strobes")
     for camera in SCENE.cameras[:5]:

@@ -12,8 +12,9 @@ import {
   sendEdit,
   viewScene,
 } from "../api/client";
-import type { CameraView, SceneAnswer, SceneView, View } from "../api/generated";
+import type { SceneAnswer, View } from "../api/generated";
 import { type Part, chosenCharacter, notify, session, setSession, workedCamera } from "./session";
+import { assembled, namesIn } from "./answered";
 import type { Heard } from "../api/changes";
 import { type Waiting, type Way, store, takeOver } from "./unsent";
 import { knownWindowId, windowId } from "./windowId";
@@ -48,21 +49,6 @@ export function currentView(): View {
     cameras_of_revision: ofCameras.revision,
     known_parts: [...state.parts.keys()].filter((name) => !ofCameras.names.has(name)),
   };
-}
-
-/** The scene with its cameras, which are sent as parts; until it is judged anew, what is known of it stays. */
-function assembled(answer: SceneAnswer, parts: Map<string, Part>): SceneView {
-  const { scene } = answer;
-  const cameras = scene.cameras.map((name) => parts.get(name) as CameraView);
-  const now = session().scene;
-  const before = now?.id === scene.id ? now : null;
-  const known = (name: string, was: string | undefined) => (parts.has(name) ? name : (was ?? name));
-  const characters = scene.characters.map((character) => {
-    const was = before?.characters.find((c) => c.id === character.id);
-    return { ...character, strobing: known(character.strobing, was?.strobing) };
-  });
-  const arc_judgement = scene.arc_judgement && known(scene.arc_judgement, before?.arc_judgement ?? undefined);
-  return { ...scene, cameras, characters, arc_judgement, readings: scene.readings ?? before?.readings ?? [] };
 }
 
 function take(answer: SceneAnswer, stored = true) {
@@ -102,19 +88,6 @@ function take(answer: SceneAnswer, stored = true) {
   if (stored && answer.scene.readings === null) judgeSoon();
   const fallback = scene.fallbacks[0];
   if (fallback && fallback !== before.scene?.fallbacks[0]) notify(fallback, "warning");
-}
-
-function namesIn(scene: SceneView, cameraViews: string[]): string[] {
-  const { cameras, characters, set_pieces, arc, arc_judgement, subjects } = scene;
-  return [
-    ...cameraViews,
-    ...cameras.flatMap((c) => [c.path, c.channels, ...c.views.map((v) => v.path)]),
-    ...characters.flatMap((c) => [c.rig, c.motion, c.shown, c.strobing]),
-    ...set_pieces.map((p) => p.rig),
-    ...(arc ? [arc] : []),
-    ...(arc_judgement ? [arc_judgement] : []),
-    ...(subjects ? [subjects] : []),
-  ];
 }
 
 /** Open a scene, sending first what an earlier window left unsent. */

@@ -38,6 +38,7 @@ def no_head_readings(baker: Baker, camera: Camera) -> list[Reading]:
         seen = share[:, start : end + 1]
         most = int(np.argmax(seen.sum(axis=1)))
         outside = float(1 - seen[most].min())
-        name = scene.characters[most].name
-        out.append(Reading("no_head_in_frame", name, first + start, first + end, outside, "share", NO_HEAD))
+        who = scene.characters[most]
+        told = Reading("no_head_in_frame", who.name, first + start, first + end, outside, "share", NO_HEAD, who.id)
+        out.append(told)
     return out

@@ -1,5 +1,5 @@
 /** The delivery frame in small: where the held subject belongs, the room it may wander in, and its size, all dragged. */
-import type { CameraPart, CameraView, Framing } from "../../../api/generated";
+import type { CameraPart, Framing } from "../../../api/generated";
 import type { Edit } from "../../../api/client";
 import { frameAspect } from "../../../optics/lens";
 import { useSession } from "../../../state/session";
@@ -14,7 +14,6 @@ const LEAST_SHARE = 0.01;
 type Corner = [number, number];
 
 interface FrameDrawingProps {
-  camera: CameraView;
   framing: Framing;
   path: CameraPart;
   row: number;

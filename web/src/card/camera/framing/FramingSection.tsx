@@ -75,14 +75,7 @@ export function FramingSection({ camera, path, row }: { camera: CameraView; path
         locked={locked}
         onChange={(subjects) => set({ ...framing, subjects })}
       />
-      <FrameDrawing
-        camera={camera}
-        framing={framing}
-        path={path}
-        row={row}
-        locked={locked}
-        edited={(changed) => edited(changed)}
-      />
+      <FrameDrawing framing={framing} path={path} row={row} locked={locked} edited={edited} />
       <div className="actions">
         {framing.slack.length === 0 ? (
           <Button

@@ -1,0 +1,32 @@
+/** A scene out of the server's answer and the parts that are held, and the names of the parts it needs. */
+import type { CameraView, SceneAnswer, SceneView } from "../api/generated";
+import { type Part, session } from "./session";
+
+/** The scene with its cameras, which are sent as parts; until it is judged anew, what is known of it stays. */
+export function assembled(answer: SceneAnswer, parts: Map<string, Part>): SceneView {
+  const { scene } = answer;
+  const cameras = scene.cameras.map((name) => parts.get(name) as CameraView);
+  const now = session().scene;
+  const before = now?.id === scene.id ? now : null;
+  const known = (name: string, was: string | undefined) => (parts.has(name) ? name : (was ?? name));
+  const characters = scene.characters.map((character) => {
+    const was = before?.characters.find((c) => c.id === character.id);
+    return { ...character, strobing: known(character.strobing, was?.strobing) };
+  });
+  const arc_judgement = scene.arc_judgement && known(scene.arc_judgement, before?.arc_judgement ?? undefined);
+  return { ...scene, cameras, characters, arc_judgement, readings: scene.readings ?? before?.readings ?? [] };
+}
+
+/** Names of all parts that a scene is shown with. */
+export function namesIn(scene: SceneView, cameraViews: string[]): string[] {
+  const { cameras, characters, set_pieces, arc, arc_judgement, subjects } = scene;
+  return [
+    ...cameraViews,
+    ...cameras.flatMap((c) => [c.path, c.channels, ...c.views.map((v) => v.path)]),
+    ...characters.flatMap((c) => [c.rig, c.motion, c.shown, c.strobing]),
+    ...set_pieces.map((p) => p.rig),
+    ...(arc ? [arc] : []),
+    ...(arc_judgement ? [arc_judgement] : []),
+    ...(subjects ? [subjects] : []),
+  ];
+}
