@@ -81,7 +81,7 @@ export function RailRun({ camera, path, row, locked }: RailRunProps) {
             const [near, far, words] = [
               beside(share, -TICK / 2),
               beside(share, TICK / 2),
-              beside(share, -15),
+              beside(share, -BESIDE),
             ];
             return (
               <g key={i}>
