@@ -196,3 +196,34 @@ def test_a_drag_that_the_system_cancels_changes_nothing(app: App) -> None:
     app.wait(lambda: differs(app.picture(), before) < 0.002, "the picture as it was")
     ActionChains(app.driver).release().perform()
     assert app.revision == start
+
+
+def test_trying_another_mount_loses_nothing(app: App) -> None:
+    start = app.revision
+    app.keys("1")
+    app.go_to(1060)
+    app.keys("l")
+    app.saved(start + 1)
+    question(app, "How is it carried?")
+    app.find(".camera-card").find_element(By.XPATH, ".//button[.='Ease at both ends']").click()
+    app.saved(start + 2)
+    before, speed = app.picture(), app.text(".speed-strip")
+    choose(app, "Mount", "crane")
+    app.saved(start + 3)
+    assert differs(app.picture(), before) < 0.002, "another mount keeps the picture"
+    grip(app, "crane head").send_keys(Keys.SHIFT, Keys.ARROW_UP)
+    app.saved(start + 4)
+    raised = app.picture()
+    assert differs(raised, before) > 0.02
+    choose(app, "Mount", "rail, as it was left")
+    app.saved(start + 5)
+    assert differs(app.picture(), before) < 0.002
+    assert app.text(".speed-strip") == speed
+    choose(app, "Mount", "crane, as it was left")
+    app.saved(start + 6)
+    assert differs(app.picture(), raised) < 0.002
+    choose(app, "Mount", "rail, as it was left")
+    app.saved(start + 7)
+    app.find(".camera-card").find_element(By.XPATH, ".//button[.='With Oda']").click()
+    app.saved(start + 8)
+    assert app.text(".speed-strip") != speed

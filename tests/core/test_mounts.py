@@ -18,12 +18,14 @@ from eddyfield.core.cameras.camera import Camera, CameraPose
 from eddyfield.core.cameras.camera_frames import camera_frames, channels_standing_at
 from eddyfield.core.cameras.coming_along import coming_along
 from eddyfield.core.cameras.lag import lagged, lagged_turns
+from eddyfield.core.cameras.mounts import MOUNTS as KINDS
 from eddyfield.core.cameras.mounts import Bump, Carried, Crane, Free, Mount, Orbit, Rail, Trailing, attached
 from eddyfield.core.cameras.subjects import Subject
 from eddyfield.core.errors import DomainError
 from eddyfield.core.optics.camera_path import CameraPath
 from eddyfield.core.optics.lens import DeliveryFrame
 from eddyfield.core.rig import transforms
+from eddyfield.core.scene import Scene
 from eddyfield.core.time.channels import Channel
 from eddyfield.core.time.frames import FrameRange, Rate
 from eddyfield.demo import mill_race
@@ -83,6 +85,104 @@ def test_a_change_of_mount_keeps_the_picture(first: Mount, second: Mount, pose: 
         scene = edits.MountCamera(camera_id=CAMERA, mount=mount, frame=frame).apply(scene, baker(scene))
         assert np.allclose(world_at(scene, frame), before, atol=1e-9)
         assert float(baker(scene).camera(scene.camera(CAMERA)).pose[frame - 1001, 6]) == pytest.approx(pose.focal_mm)
+
+
+def carried_otherwise(scene: Scene, kind: str, frame: int, **how: object) -> Scene:
+    subject = Subject("joint", mill_race.ODA, "head")
+    edit = edits.CarryCamera(camera_id=CAMERA, mount=kind, frame=frame, subject=subject, **how)  # type: ignore[arg-type]
+    return edit.apply(scene, baker(scene))
+
+
+@settings(max_examples=25, deadline=None)
+@given(
+    st.sampled_from(MOUNTS),
+    poses,
+    st.lists(st.tuples(st.sampled_from(sorted(KINDS)), st.integers(1001, 1096)), min_size=1, max_size=4),
+)
+def test_trying_other_mounts_loses_nothing(mount: Mount, pose: CameraPose, tried: list[tuple[str, int]]) -> None:
+    scene = edits.MountCamera(camera_id=CAMERA, mount=mount, frame=1040).apply(FREE, baker(FREE))
+    scene = edits.KeyCamera(camera_id=CAMERA, time=Fraction(1010)).apply(scene, baker(scene))
+    scene = edits.PlaceCamera(camera_id=CAMERA, pose=pose, frame=1060).apply(scene, baker(scene))
+    begun = scene.camera(CAMERA)
+    for kind, frame in tried:
+        if kind != scene.camera(CAMERA).mount.kind:
+            scene = carried_otherwise(scene, kind, frame)
+            if kind != mount.kind:
+                moved = edits.PlaceCamera(camera_id=CAMERA, pose=replace(pose, x=1.0), frame=frame)
+                scene = moved.apply(scene, baker(scene))
+            kinds = [left.mount.kind for left in scene.camera(CAMERA).left]
+            assert len(set(kinds)) == len(kinds)
+            assert scene.camera(CAMERA).mount.kind not in kinds
+    if scene.camera(CAMERA).mount.kind != mount.kind:
+        assert scene.camera(CAMERA).left_mount(mount.kind) is not None
+        scene = carried_otherwise(scene, mount.kind, 1001)
+    assert scene.camera(CAMERA).mount == begun.mount
+    assert np.allclose(baker(scene).camera(scene.camera(CAMERA)).pose, baker().camera(begun).pose, atol=1e-9)
+
+
+@pytest.mark.parametrize("kind", sorted(set(KINDS) - {"rail"}))
+def test_a_mount_begun_afresh_keeps_the_picture(kind: str) -> None:
+    scene = edits.MountCamera(camera_id=CAMERA, mount=Rail(points=POINTS), frame=1040).apply(FREE, baker(FREE))
+    scene = edits.RunRail(camera_id=CAMERA, first=1001, last=1096).apply(scene, baker(scene))
+    scene = scene.with_camera(replace(scene.camera(CAMERA), left=()))
+    for afresh in (False, True):
+        before = world_at(scene, 1050)
+        scene = carried_otherwise(scene, kind, 1050, afresh=afresh)
+        assert np.allclose(world_at(scene, 1050), before, atol=1e-9)
+        scene = carried_otherwise(scene, "rail", 1050, afresh=afresh)
+        assert np.allclose(world_at(scene, 1050), before, atol=1e-9)
+        assert (scene.camera(CAMERA).mount == Rail(points=POINTS)) is not afresh
+
+
+def test_a_camera_that_nothing_carried_and_that_has_no_keys_leaves_nothing_behind() -> None:
+    scene = carried_otherwise(FREE.with_camera(Camera(CAMERA, "new")), "crane", 1001)
+    assert scene.camera(CAMERA).left == ()
+    values = {"arm_pitch": 60.0}
+    scene = edits.SetCameraValues(camera_id=CAMERA, values=values).apply(scene)
+    raised = world_at(scene, 1001)
+    assert np.allclose(world_at(carried_otherwise(scene, "free", 1001), 1001), raised, atol=1e-9)
+
+
+def test_what_cannot_be_carried_so_is_refused() -> None:
+    with pytest.raises(DomainError, match="nothing to carry it"):
+        edits.CarryCamera(camera_id=CAMERA, mount="carried", frame=1001).apply(FREE, baker(FREE))
+    with pytest.raises(DomainError, match="no mount “lift”"):
+        edits.CarryCamera(camera_id=CAMERA, mount="lift", frame=1001).apply(FREE, baker(FREE))
+    scene = carried_otherwise(carried_otherwise(FREE, "crane", 1001), "free", 1001)
+    scene = edits.LockCamera(camera_id=CAMERA, locks=("angles",)).apply(scene)
+    with pytest.raises(DomainError, match=r"angles of .* are locked"):
+        carried_otherwise(scene, "crane", 1001)
+
+
+def test_one_that_was_carried_trails_the_same_thing_as_far() -> None:
+    carried = Carried(subject=Subject("joint", mill_race.ODA, "hips"), through=(1.0, 0.25, 1.0, 1.0, 1.0, 0.0))
+    scene = edits.MountCamera(camera_id=CAMERA, mount=carried, frame=1040).apply(FREE, baker(FREE))
+    mount = carried_otherwise(scene, "trailing", 1040).camera(CAMERA).mount
+    assert isinstance(mount, Trailing)
+    assert (mount.subject, mount.through) == (carried.subject, carried.through)
+
+
+@settings(max_examples=30, deadline=None)
+@given(st.sampled_from(MOUNTS), poses, st.integers(1001, 1096))
+def test_one_that_is_put_where_it_stands_stays_there(mount: Mount, pose: CameraPose, frame: int) -> None:
+    """Also beside its rail, or off the end of its arm."""
+    scene = edits.MountCamera(camera_id=CAMERA, mount=mount, frame=1030).apply(FREE, baker(FREE))
+    scene = edits.PlaceCamera(camera_id=CAMERA, pose=pose, frame=frame).apply(scene, baker(scene))
+    scene = edits.SetCameraValues(camera_id=CAMERA, values={"x": 0.4, "y": -0.2, "z": 0.7}).apply(scene)
+    now = baker(scene).camera(scene.camera(CAMERA)).pose_at(frame - 1001)
+    held = edits.PlaceCamera(camera_id=CAMERA, pose=now, frame=frame, keep_offset=True).apply(scene, baker(scene))
+    assert np.allclose(world_at(held, frame), world_at(scene, frame), atol=1e-6)
+
+
+@pytest.mark.parametrize("crane", [m for m in MOUNTS if isinstance(m, Crane)])
+def test_the_head_of_a_crane_reaches_a_place(crane: Crane) -> None:
+    scene = edits.MountCamera(camera_id=CAMERA, mount=crane, frame=1030).apply(FREE, baker(FREE))
+    place = (2.0, 3.0, 4.0)
+    reached = edits.ReachWithMount(camera_id=CAMERA, place=place, frame=1030).apply(scene, baker(scene))
+    values = baker(reached).camera(reached.camera(CAMERA)).values
+    assert np.allclose(crane.world_from_mount(values, baker(reached))[29, :3, 3], place, atol=1e-9)
+    with pytest.raises(DomainError, match="nothing that reaches"):
+        edits.ReachWithMount(camera_id=CAMERA, place=place, frame=1030).apply(FREE, baker(FREE))
 
 
 @settings(max_examples=30, deadline=None)

@@ -105,12 +105,57 @@ def test_a_rail_beside_the_path_needs_a_side() -> None:
 
 def test_running_a_rail_evenly() -> None:
     scene = edits.LayRail(camera_id=CAMERA, shape="straight", frame=1050).apply(FREE, baker(FREE))
-    scene = edits.RunEvenly(camera_id=CAMERA, first=1001, last=1096).apply(scene)
+    scene = edits.RunRail(camera_id=CAMERA, first=1001, last=1096).apply(scene, baker(scene))
     place = baker(scene).camera_path(scene.camera(CAMERA)).world_from_camera[:, :3, 3]
     steps = np.linalg.norm(np.diff(place, axis=0), axis=1)
     assert np.allclose(steps, steps.mean(), rtol=1e-4)
     with pytest.raises(DomainError, match="no rail"):
-        edits.RunEvenly(camera_id=CAMERA, first=1001, last=1096).apply(FREE)
+        edits.RunRail(camera_id=CAMERA, first=1001, last=1096).apply(FREE, baker(FREE))
+
+
+def run(pace: str) -> Floats:
+    scene = edits.LayRail(
+        camera_id=CAMERA, shape="beside the path", frame=1050, character_id=mill_race.ODA, side_m=3.0
+    ).apply(FREE, baker(FREE))
+    edit = edits.RunRail(camera_id=CAMERA, first=1001, last=1096, pace=pace, character_id=mill_race.ODA)  # type: ignore[arg-type]
+    scene = edit.apply(scene, baker(scene))
+    return np.asarray(baker(scene).camera_path(scene.camera(CAMERA)).world_from_camera[:, :3, 3])
+
+
+def test_a_run_that_eases_sets_off_and_arrives_slowly() -> None:
+    steps = np.linalg.norm(np.diff(run("ease"), axis=0), axis=1)
+    assert max(steps[0], steps[-1]) < 0.1 * steps.max()
+    assert steps.argmax() == pytest.approx(47, abs=3)
+    assert steps.sum() == pytest.approx(np.linalg.norm(np.diff(run("even"), axis=0), axis=1).sum(), rel=1e-3)
+
+
+def test_a_run_abreast_of_a_character_stays_beside_it() -> None:
+    place = run("abreast")
+    hips = baker().joint_frames(mill_race.ODA, "hips", "motion")[:, :3, 3]
+    # Three metres to her left all the way, as far as she does not sway; and neither ahead of her nor behind.
+    assert np.abs(np.linalg.norm((place - hips)[:, [0, 2]], axis=1) - 3.0).max() < 0.15
+    travel = (hips[-1] - hips[0]) * [1.0, 0.0, 1.0]
+    ahead = (place - hips) @ (travel / np.linalg.norm(travel))
+    assert np.abs(ahead - ahead.mean())[10:-10].max() < 0.15
+    steps = np.linalg.norm(np.diff(place, axis=0), axis=1)
+    assert steps.max() < 1.3 * steps.mean(), "as even as she goes, not as her steps"
+
+
+def test_what_cannot_be_run_is_refused() -> None:
+    scene = edits.LayRail(camera_id=CAMERA, shape="straight", frame=1050).apply(FREE, baker(FREE))
+    with pytest.raises(DomainError, match="outside the scene"):
+        edits.RunRail(camera_id=CAMERA, first=1, last=90, pace="abreast").apply(scene, baker(scene))
+    with pytest.raises(DomainError, match="ends before"):
+        edits.RunRail(camera_id=CAMERA, first=90, last=1).apply(scene, baker(scene))
+
+
+def test_the_nearest_place_of_a_rail_is_found_for_many_at_once() -> None:
+    rail = Rail(points=((0.0, 0.0, 0.0), (2.0, 0.5, 1.0), (3.0, 0.0, -1.0)))
+    wanted = np.random.default_rng(4).uniform(-4, 4, (50, 3))
+    fine = rail.at(np.linspace(0, 1, 5001))[0]
+    found = rail.at(rail.nearest(wanted))[0]
+    least = np.linalg.norm(fine[None] - wanted[:, None], axis=-1).min(axis=1)
+    assert np.allclose(np.linalg.norm(found - wanted, axis=1), least, atol=1e-4)
 
 
 # --- from a chord to an orbit ---

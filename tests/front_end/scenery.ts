@@ -63,6 +63,7 @@ export function cameraView(change: Partial<CameraView> = {}): CameraView {
       shutter_deg: 180,
     },
     mount: { kind: "free" },
+    mounts_left: [],
     aim: null,
     focus: null,
     framing: null,

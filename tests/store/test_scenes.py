@@ -130,6 +130,9 @@ CHANGES = {
         camera_id=fresh(), character_id=s.characters[0].id, other_id=s.characters[1].id, frame=1001 + n
     ).apply(s, work(s)),
     "carry": carried,
+    "try a mount": lambda s, n: edits.CarryCamera(
+        camera_id=s.cameras[0].id, mount=("crane", "rail", "free", "carried")[n % 4], frame=1001 + n, subject=head(s)
+    ).apply(s, work(s)),
     "lay rail": lambda s, n: edits.LayRail(
         camera_id=s.cameras[0].id, shape=("straight", "ring", "square")[n % 3], frame=1001 + n
     ).apply(s, work(s)),
@@ -140,7 +143,9 @@ CHANGES = {
         character_id=s.characters[0].id,
         side_m=n / 10 - 2,
     ).apply(s, work(s)),
-    "run evenly": lambda s, n: edits.RunEvenly(camera_id=s.cameras[0].id, first=1001, last=1020 + n).apply(s),
+    "run evenly": lambda s, n: edits.RunRail(
+        camera_id=s.cameras[0].id, first=1001, last=1020 + n, pace=("even", "ease", "abreast")[n % 3]
+    ).apply(s, work(s)),
     "bake": lambda s, n: edits.BakeCamera(
         camera_id=s.cameras[0].id, first=1001, last=1030 + n, error_px=0.5 if n % 2 else None
     ).apply(s, work(s)),

@@ -134,7 +134,7 @@ def _bank_rail(scene: Scene, at_work: AtWork) -> Scene:
     )
     scene = edits.MountCamera(camera_id=BANK, mount=rail, frame=FIRST).apply(scene, at_work(scene))
     for frame, x, y, z, pan, tilt in BANK_RAIL:
-        position = rail.nearest(np.array([x, y, z]))
+        position = float(rail.nearest(np.array([x, y, z])))
         scene = edits.SetCameraValues(camera_id=BANK, values={"rail": position, "pan": pan, "tilt": tilt}).apply(scene)
         scene = edits.KeyCamera(camera_id=BANK, time=Fraction(frame)).apply(scene, at_work(scene))
     return edits.LockCamera(camera_id=BANK, locks=LOCK_GROUPS).apply(scene)

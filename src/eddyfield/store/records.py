@@ -12,6 +12,7 @@ from eddyfield.core.cameras.aim import Aim
 from eddyfield.core.cameras.camera import Rigging
 from eddyfield.core.cameras.focus import Focus
 from eddyfield.core.cameras.framing import Framing
+from eddyfield.core.cameras.lock_correction import CarriedOver
 from eddyfield.core.cameras.mounts import Mount
 
 Value = TypeVar("Value")
@@ -71,3 +72,4 @@ AIM: Record[Aim] = Record(Aim)
 FOCUS: Record[Focus] = Record(Focus)
 FRAMING: Record[Framing] = Record(Framing, (_cornered,))
 RIGGING: Record[Rigging] = Record(Rigging)
+CARRIED_OVER: Record[CarriedOver] = Record(CarriedOver)

@@ -11,8 +11,9 @@ from typing import Any, NamedTuple
 
 from pydantic import TypeAdapter
 
-from eddyfield.core.cameras.camera import Camera, FilmBack, Glass, SavedView
+from eddyfield.core.cameras.camera import Camera, FilmBack, Glass, LeftMount, SavedView
 from eddyfield.core.cameras.camera_channels import CAMERA_CHANNELS, camera_channels
+from eddyfield.core.cameras.left_mounts import channels_left
 from eddyfield.core.cameras.room import Room
 from eddyfield.core.cut.cut import Cut, CutEntry
 from eddyfield.core.optics.lens import DeliveryFrame
@@ -25,7 +26,7 @@ from eddyfield.core.scene import Scene, SetPiece
 from eddyfield.core.time.channels import Channel, Handle, Key
 from eddyfield.core.time.frames import FrameRange, Rate
 
-from .records import AIM, FOCUS, FRAMING, MOUNT, RIGGING, read_if_any
+from .records import AIM, CARRIED_OVER, FOCUS, FRAMING, MOUNT, RIGGING, read_if_any
 
 Row = dict[str, Any]
 
@@ -47,6 +48,9 @@ PRIMARY_KEYS: dict[str, tuple[str, ...]] = {
     "camera_channel": ("camera_id", "channel"),
     "camera_key": ("camera_id", "channel", "frame_time"),
     "camera_view": ("id",),
+    "left_mount": ("camera_id", "kind"),
+    "left_channel": ("camera_id", "kind", "channel"),
+    "left_key": ("camera_id", "kind", "channel", "frame_time"),
     "scene_character": ("id",),
     "character_foot": ("character_id", "place"),
     "set_piece": ("id",),
@@ -144,34 +148,61 @@ def _camera_rows(camera: Camera, scene_id: str, index: int, beside: Camera | Non
         "framing": FRAMING.write(camera.framing),
     }  # fmt: skip
     rows: dict[RowKey, Row] = {RowKey("camera", (camera.id,)): row}
-    others = beside.channels if beside else {}
-    unkeyed, before = dict(camera.unkeyed), dict(beside.unkeyed) if beside else {}
-    for name, channel in camera.channels.items():
-        other = others.get(name)
-        if (channel is other and unkeyed.get(name) == before.get(name)) or (
-            channel == CAMERA_CHANNELS.plain[name] and name not in unkeyed
-        ):
-            continue
-        shared = {id(key) for key in other.keys} if other else set()
-        own = {"camera_id": camera.id, "channel": name}
-        rows[RowKey("camera_channel", (camera.id, name))] = {
-            **own, "default_value": channel.default, "unkeyed_value": unkeyed.get(name),
-        }  # fmt: skip
-        for key in channel.keys:
-            if id(key) in shared:
-                continue
-            into, out = key.handle_in, key.handle_out
-            rows[RowKey("camera_key", (camera.id, name, str(key.time)))] = {
-                **own, "frame_time": str(key.time), "value": key.value, "shape": key.shape,
-                "in_frames": into.frames if into else None, "in_value": into.value if into else None,
-                "out_frames": out.frames if out else None, "out_value": out.value if out else None,
-            }  # fmt: skip
+    of_camera = {"camera_id": camera.id}
+    others, before = (beside.channels, dict(beside.unkeyed)) if beside else ({}, {})
+    rows |= _channel_rows("camera", of_camera, camera.channels, dict(camera.unkeyed), others, before)
+    for left in camera.left:
+        other = beside.left_mount(left.mount.kind) if beside else None
+        if left is not other:
+            rows |= _left_rows(of_camera, left, other)
     for number, view in enumerate(camera.views):
         rows[RowKey("camera_view", (view.id,))] = {
             "id": view.id, "camera_id": camera.id, "place": number, "name": view.name,
             "channel_values": _VALUES.dump_json(view.values).decode(), "mount": MOUNT.write(view.mount),
             "rigging": RIGGING.write(view.rigging),
         }  # fmt: skip
+    return rows
+
+
+def _left_rows(of_camera: Row, left: LeftMount, beside: LeftMount | None) -> Rows:
+    own = {**of_camera, "kind": left.mount.kind}
+    row = {**own, "mount": MOUNT.write(left.mount), "carried_over": CARRIED_OVER.write(left.carried_over)}
+    others, before = (dict(beside.channels), dict(beside.unkeyed)) if beside else ({}, {})
+    return {RowKey("left_mount", tuple(own.values())): row} | _channel_rows(
+        "left", own, dict(left.channels), dict(left.unkeyed), others, before
+    )
+
+
+def _channel_rows(
+    table: str,
+    own: Row,
+    channels: Mapping[str, Channel],
+    unkeyed: Mapping[str, float],
+    others: Mapping[str, Channel],
+    others_unkeyed: Mapping[str, float],
+) -> dict[RowKey, Row]:
+    """Rows of channels and their keys, of an owner that ``own`` names, without those shared with the ``others`` beside it."""
+    rows: dict[RowKey, Row] = {}
+    owner = tuple(own.values())
+    for name, channel in channels.items():
+        other = others.get(name)
+        if (channel is other and unkeyed.get(name) == others_unkeyed.get(name)) or (
+            channel == CAMERA_CHANNELS.plain[name] and name not in unkeyed
+        ):
+            continue
+        shared = {id(key) for key in other.keys} if other else set()
+        rows[RowKey(f"{table}_channel", (*owner, name))] = {
+            **own, "channel": name, "default_value": channel.default, "unkeyed_value": unkeyed.get(name),
+        }  # fmt: skip
+        for key in channel.keys:
+            if id(key) in shared:
+                continue
+            into, out = key.handle_in, key.handle_out
+            rows[RowKey(f"{table}_key", (*owner, name, str(key.time)))] = {
+                **own, "channel": name, "frame_time": str(key.time), "value": key.value, "shape": key.shape,
+                "in_frames": into.frames if into else None, "in_value": into.value if into else None,
+                "out_frames": out.frames if out else None, "out_value": out.value if out else None,
+            }  # fmt: skip
     return rows
 
 
@@ -204,12 +235,19 @@ def scene_from_rows(rows: Iterable[tuple[str, Row]]) -> Scene:
     for table, row in rows:
         tables[table].append(row)
     (head,) = tables["scene"]
-    keys: dict[tuple[str, str], list[Key]] = defaultdict(list)
+    keys: dict[tuple[str, ...], list[Key]] = defaultdict(list)
     for row in tables["camera_key"]:
         keys[row["camera_id"], row["channel"]].append(_key(row))
-    channels: dict[str, list[Row]] = defaultdict(list)
+    for row in tables["left_key"]:
+        keys[row["camera_id"], row["kind"], row["channel"]].append(_key(row))
+    channels: dict[tuple[str, ...], list[Row]] = defaultdict(list)
     for row in tables["camera_channel"]:
-        channels[row["camera_id"]].append(row)
+        channels[row["camera_id"],].append(row)
+    for row in tables["left_channel"]:
+        channels[row["camera_id"], row["kind"]].append(row)
+    left: dict[str, list[LeftMount]] = defaultdict(list)
+    for row in sorted(tables["left_mount"], key=lambda r: r["kind"]):
+        left[row["camera_id"]].append(_left_mount(row, channels, keys))
     views: dict[str, list[Row]] = defaultdict(list)
     for row in tables["camera_view"]:
         views[row["camera_id"]].append(row)
@@ -223,7 +261,7 @@ def scene_from_rows(rows: Iterable[tuple[str, Row]]) -> Scene:
         FrameRange(head["first_frame"], head["last_frame"]),
         DeliveryFrame(head["width"], head["height"], head["pixel_aspect"]),
         tuple(
-            _camera(r, channels[r["id"]], keys, views[r["id"]])
+            _camera(r, channels, keys, views[r["id"]], tuple(left[r["id"]]))
             for r in sorted(tables["camera"], key=lambda r: r["place"])
         ),
         tuple(_character(r, feet[r["id"]]) for r in sorted(tables["scene_character"], key=lambda r: r["place"])),
@@ -250,12 +288,34 @@ def _key(row: Row) -> Key:
     return Key(_time(row["frame_time"]), float(row["value"]), row["shape"], into, out)
 
 
-def _camera(row: Row, channel_rows: list[Row], keys: dict[tuple[str, str], list[Key]], view_rows: list[Row]) -> Camera:
+_ByOwner = Mapping[tuple[str, ...], list[Row]]
+_KeysByOwner = Mapping[tuple[str, ...], list[Key]]
+
+
+def _channels(
+    owner: tuple[str, ...], rows: _ByOwner, keys: _KeysByOwner
+) -> tuple[dict[str, Channel], tuple[tuple[str, float], ...]]:
+    """The channels of an owner that differ from the plain ones, and what of them was moved without a key."""
+    own = rows.get(owner, [])
     channels = {
-        r["channel"]: Channel(r["default_value"], tuple(sorted(keys[row["id"], r["channel"]], key=_order)))
-        for r in channel_rows
+        r["channel"]: Channel(r["default_value"], tuple(sorted(keys.get((*owner, r["channel"]), []), key=_order)))
+        for r in own
     }
-    unkeyed = {r["channel"]: r["unkeyed_value"] for r in channel_rows if r["unkeyed_value"] is not None}
+    unkeyed = {r["channel"]: r["unkeyed_value"] for r in own if r["unkeyed_value"] is not None}
+    return channels, CAMERA_CHANNELS.in_order(unkeyed)
+
+
+def _left_mount(row: Row, channel_rows: _ByOwner, keys: _KeysByOwner) -> LeftMount:
+    mount = MOUNT.read(row["mount"])
+    set_ones, unkeyed = _channels((row["camera_id"], row["kind"]), channel_rows, keys)
+    channels = tuple((n, set_ones.get(n, CAMERA_CHANNELS.plain[n])) for n in channels_left(mount))
+    return LeftMount(mount, channels, unkeyed, read_if_any(CARRIED_OVER, row["carried_over"]))
+
+
+def _camera(
+    row: Row, channel_rows: _ByOwner, keys: _KeysByOwner, view_rows: list[Row], left: tuple[LeftMount, ...]
+) -> Camera:
+    channels, unkeyed = _channels((row["id"],), channel_rows, keys)
     return Camera(
         row["id"], row["name"], row["role"], row["tint"], row["pattern"],
         tuple(row["locks"].split(",")) if row["locks"] else (),
@@ -265,7 +325,7 @@ def _camera(row: Row, channel_rows: list[Row], keys: dict[tuple[str, str], list[
             row["circle_mm"], row["shutter_deg"],
         ),
         camera_channels(**channels),
-        CAMERA_CHANNELS.in_order(unkeyed),
+        unkeyed,
         MOUNT.read(row["mount"]),
         read_if_any(AIM, row["aim"]),
         read_if_any(FOCUS, row["focus"]),
@@ -277,6 +337,7 @@ def _camera(row: Row, channel_rows: list[Row], keys: dict[tuple[str, str], list[
             )
             for v in sorted(view_rows, key=lambda v: v["place"])
         ),
+        left,
     )  # fmt: skip
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import threading
 from collections import OrderedDict
-from collections.abc import Callable
+from collections.abc import Callable, Collection
 from dataclasses import dataclass
 from datetime import datetime
 
@@ -17,7 +17,7 @@ from . import changes as change_record
 from . import journal
 from .database import LARGEST_PACKET, Database, TooLarge
 from .replaying import done_again, taken_back
-from .rows import Difference, Row, all_rows, difference, scene_from_rows
+from .rows import PRIMARY_KEYS, Difference, Row, all_rows, difference, scene_from_rows
 from .writing import KEY_COLUMNS, write
 
 KEPT_SCENES = 32
@@ -314,6 +314,9 @@ _OF_SCENE = {
     "camera_channel": "camera_id IN (SELECT id FROM camera WHERE scene_id = %s)",
     "camera_key": "camera_id IN (SELECT id FROM camera WHERE scene_id = %s)",
     "camera_view": "camera_id IN (SELECT id FROM camera WHERE scene_id = %s)",
+    "left_mount": "camera_id IN (SELECT id FROM camera WHERE scene_id = %s)",
+    "left_channel": "camera_id IN (SELECT id FROM camera WHERE scene_id = %s)",
+    "left_key": "camera_id IN (SELECT id FROM camera WHERE scene_id = %s)",
     "scene_character": "scene_id = %s",
     "character_foot": "character_id IN (SELECT id FROM scene_character WHERE scene_id = %s)",
     "set_piece": "scene_id = %s",
@@ -321,11 +324,11 @@ _OF_SCENE = {
 }
 
 
-def stored_rows(cursor: DictCursor, scene_id: str, but: str = "") -> list[tuple[str, Row]]:
-    """All rows of a scene, each with its table; those of one table may be left out."""
+def stored_rows(cursor: DictCursor, scene_id: str, but: Collection[str] = ()) -> list[tuple[str, Row]]:
+    """All rows of a scene, each with its table; those of some tables may be left out."""
     out: list[tuple[str, Row]] = []
     for table, condition in _OF_SCENE.items():
-        if table == but:
+        if table in but:
             continue
         cursor.execute(f"SELECT * FROM {table} WHERE {condition}", (scene_id,))
         out += [(table, row) for row in cursor.fetchall()]
@@ -333,7 +336,7 @@ def stored_rows(cursor: DictCursor, scene_id: str, but: str = "") -> list[tuple[
 
 
 def _load(cursor: DictCursor, scene_id: str) -> Scene:
-    rows = stored_rows(cursor, scene_id, but="camera_key")
+    rows = stored_rows(cursor, scene_id, but=KEY_COLUMNS)
     if not rows:
         raise NotFound(scene_id)
     return scene_from_rows([*rows, *_key_rows(cursor, scene_id)])
@@ -341,16 +344,17 @@ def _load(cursor: DictCursor, scene_id: str) -> Scene:
 
 def _key_rows(cursor: DictCursor, scene_id: str) -> list[tuple[str, Row]]:
     """The keys, handed over by channel as one text each: there may be a hundred thousand."""
-    columns = list(KEY_COLUMNS)[2:]
     cursor.execute(f"SET SESSION group_concat_max_len = {LARGEST_PACKET}")
-    cursor.execute(
-        f"SELECT camera_id, channel, JSON_ARRAYAGG(JSON_ARRAY({', '.join(columns)})) AS key_rows FROM camera_key"
-        f" WHERE {_OF_SCENE['camera_key']} GROUP BY camera_id, channel",
-        (scene_id,),
-    )
     out: list[tuple[str, Row]] = []
-    for row in cursor.fetchall():
-        own = {"camera_id": row["camera_id"], "channel": row["channel"]}
-        for values in orjson.loads(row["key_rows"]):
-            out.append(("camera_key", {**own, **dict(zip(columns, values, strict=True))}))
+    for table, columns in KEY_COLUMNS.items():
+        owner = PRIMARY_KEYS[table][:-1]
+        of_key = [column for column in columns if column not in owner]
+        cursor.execute(
+            f"SELECT {', '.join(owner)}, JSON_ARRAYAGG(JSON_ARRAY({', '.join(of_key)})) AS key_rows FROM {table}"
+            f" WHERE {_OF_SCENE[table]} GROUP BY {', '.join(owner)}",
+            (scene_id,),
+        )
+        for row in cursor.fetchall():
+            own = {name: row[name] for name in owner}
+            out += [(table, {**own, **dict(zip(of_key, v, strict=True))}) for v in orjson.loads(row["key_rows"])]
     return out

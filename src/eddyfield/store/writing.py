@@ -12,11 +12,15 @@ from pymysql.cursors import DictCursor
 from .rows import PRIMARY_KEYS, Difference, Row
 
 ROWS_AT_ONCE, KEYS_AT_ONCE = 500, 20_000
-KEY_COLUMNS = {
-    "camera_id": "CHAR(36)", "channel": "VARCHAR(16)", "frame_time": "VARCHAR(48)", "value": "DOUBLE",
+_NUMBERS = {
+    "channel": "VARCHAR(16)", "frame_time": "VARCHAR(48)", "value": "DOUBLE",
     "shape": "VARCHAR(8)", "in_frames": "DOUBLE", "in_value": "DOUBLE", "out_frames": "DOUBLE", "out_value": "DOUBLE",
 }  # fmt: skip
-"""Keys come by the ten thousand: they are handed over as one text, which the database takes apart."""
+KEY_COLUMNS = {
+    "camera_key": {"camera_id": "CHAR(36)", **_NUMBERS},
+    "left_key": {"camera_id": "CHAR(36)", "kind": "VARCHAR(16)", **_NUMBERS},
+}
+"""Of each table of keys. They come by the ten thousand: they are handed over as one text, which the database takes apart."""
 Item = TypeVar("Item")
 
 
@@ -32,7 +36,7 @@ def write(cursor: DictCursor, changes: Difference) -> None:
         else:
             (new if before is None else changed)[key.table].append(after)
     for table in PRIMARY_KEYS:
-        put, at_once = (_put_keys, KEYS_AT_ONCE) if table == "camera_key" else (_put, ROWS_AT_ONCE)
+        put, at_once = (_put_keys, KEYS_AT_ONCE) if table in KEY_COLUMNS else (_put, ROWS_AT_ONCE)
         for rows in _batches(new[table], at_once):
             put(cursor, table, rows, are_there=False)
         for rows in _batches(changed[table], at_once):
@@ -60,11 +64,12 @@ def _put(cursor: DictCursor, table: str, rows: Sequence[Row], are_there: bool) -
 
 
 def _put_keys(cursor: DictCursor, table: str, rows: Sequence[Row], are_there: bool) -> None:
-    names = ", ".join(f"`{c}`" for c in KEY_COLUMNS)
-    paths = ", ".join(f"`{name}` {kind} PATH '$[{n}]'" for n, (name, kind) in enumerate(KEY_COLUMNS.items()))
-    values = orjson.dumps([[row[c] for c in KEY_COLUMNS] for row in rows]).decode()
+    columns = KEY_COLUMNS[table]
+    names = ", ".join(f"`{c}`" for c in columns)
+    paths = ", ".join(f"`{name}` {kind} PATH '$[{n}]'" for n, (name, kind) in enumerate(columns.items()))
+    values = orjson.dumps([[row[c] for c in columns] for row in rows]).decode()
     statement = f"INSERT INTO `{table}` ({names}) SELECT {names} FROM JSON_TABLE(%s, '$[*]' COLUMNS ({paths})) AS t"
-    cursor.execute(statement + (_taking_over(table, list(KEY_COLUMNS)) if are_there else ""), (values,))
+    cursor.execute(statement + (_taking_over(table, list(columns)) if are_there else ""), (values,))
 
 
 def _taking_over(table: str, columns: Sequence[str]) -> str:

@@ -106,6 +106,8 @@ class CameraView(Answer):
     back: FilmBack
     glass: Glass
     mount: AnyMount
+    mounts_left: list[str]
+    """Kinds of mounts that it was on before, and which come back as they were left."""
     aim: Aim | None
     focus: Focus | None
     framing: Framing | None

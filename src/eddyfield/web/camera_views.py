@@ -44,8 +44,9 @@ def camera_view(
         locks=list(camera.locks), locked=camera.locked, unkeyed=[name for name, _ in camera.unkeyed],
         keyed_channels=[name for name, channel in channels.items() if channel.keys],
         keys=[answers.CameraKeyView(time=str(t), frame=float(t), shape=shapes[t]) for t in sorted(shapes)],
-        back=camera.back, glass=camera.glass, mount=camera.mount, aim=camera.aim, focus=camera.focus,
-        framing=camera.framing, path=path, channels=channels_part, views=views,
+        back=camera.back, glass=camera.glass, mount=camera.mount,
+        mounts_left=[left.mount.kind for left in camera.left], aim=camera.aim, focus=camera.focus, framing=camera.framing,
+        path=path, channels=channels_part, views=views,
     )  # fmt: skip
 
 

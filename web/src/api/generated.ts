@@ -145,6 +145,24 @@ export interface CarriedOver {
   correction: [number, number, number, number, number, number];
 }
 /**
+ * Have a camera carried by another kind of mount.
+ *
+ * One that it was on before comes back as it was left, with its points, arm and keys. One that it never was on, or with
+ * ``afresh``, begins where the camera stands on this frame, the picture kept. ``subject`` is what it is to go by where it
+ * goes by something; a camera that goes from one thing that is carried to another keeps it.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "CarryCamera".
+ */
+export interface CarryCamera {
+  edit: "carry camera";
+  camera_id: string;
+  mount: string;
+  frame: number;
+  subject?: Subject | null;
+  afresh?: boolean;
+}
+/**
  * Add a camera that is the same in all but name and lines; the copy is not locked and stands after the first.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -245,6 +263,7 @@ export interface EditRequest {
   edit:
     | AimCamera
     | BakeCamera
+    | CarryCamera
     | CopyCamera
     | DeleteCamera
     | DeleteCameraKeys
@@ -267,12 +286,13 @@ export interface EditRequest {
     | OrderCamera
     | PlaceCamera
     | PutCameraBack
+    | ReachWithMount
     | RecallView
     | RenameCamera
     | RenameScene
     | RenameView
     | RideCharacter
-    | RunEvenly
+    | RunRail
     | SaveView
     | KeyCamera
     | SetCameraLens
@@ -643,6 +663,23 @@ export interface PutCameraBack {
   camera_id: string;
 }
 /**
+ * Bring the head of a mount as near to a place of the world (metres) as its rail, arm or orbit lets it; unkeyed where
+ * that has keys.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "ReachWithMount".
+ */
+export interface ReachWithMount {
+  edit: "reach with mount";
+  camera_id: string;
+  /**
+   * @minItems 3
+   * @maxItems 3
+   */
+  place: [number, number, number];
+  frame: number;
+}
+/**
  * Bring a camera back to a saved view: unkeyed where it has keys. A locked camera stays where it is.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -710,16 +747,19 @@ export interface Ride {
   anchor?: string | null;
 }
 /**
- * Let a camera run its whole rail at an even speed between two frames.
+ * Let a camera run its rail between two frames: all of it at an even speed, or setting off and arriving slowly, or
+ * ``abreast`` of a character, where the rail is nearest to it on every frame, without its sway.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "RunEvenly".
+ * via the `definition` "RunRail".
  */
-export interface RunEvenly {
+export interface RunRail {
   edit: "run rail evenly";
   camera_id: string;
   first: number;
   last: number;
+  pace?: "even" | "ease" | "abreast";
+  character_id?: string | null;
 }
 /**
  * Keep how a camera stands at a time under a name.
@@ -960,6 +1000,7 @@ export interface PreviewRequest {
   edit:
     | AimCamera
     | BakeCamera
+    | CarryCamera
     | CopyCamera
     | DeleteCamera
     | DeleteCameraKeys
@@ -982,12 +1023,13 @@ export interface PreviewRequest {
     | OrderCamera
     | PlaceCamera
     | PutCameraBack
+    | ReachWithMount
     | RecallView
     | RenameCamera
     | RenameScene
     | RenameView
     | RideCharacter
-    | RunEvenly
+    | RunRail
     | SaveView
     | KeyCamera
     | SetCameraLens
@@ -1186,6 +1228,7 @@ export interface CameraView {
   back: FilmBack;
   glass: Glass;
   mount: Carried | Crane | Free | Orbit | Rail | Trailing;
+  mounts_left: string[];
   aim: Aim | null;
   focus: Focus | null;
   framing: Framing | null;

@@ -11,10 +11,12 @@ from ..content import content_key
 from ..errors import DomainError
 from ..optics.lens import NEAR_M, Gate, Lens
 from ..time.channel_tables import Channels
+from ..time.channels import Channel
 from .aim import Aim
 from .camera_channels import CAMERA_CHANNELS, LOCK_GROUPS, POSE_NAMES, LockGroup
 from .focus import Focus
 from .framing import Framing
+from .lock_correction import CarriedOver
 from .mounts import Free, Mount
 from .subjects import Follows, Subject, check_numbers
 
@@ -101,9 +103,21 @@ class SavedView:
 
 
 @dataclass(frozen=True)
+class LeftMount:
+    """A mount that a camera was on before, as it was left: with the channels of its place and angles and the mount's own,
+    what of them was moved without a key, and what its framing lock had still to make up."""
+
+    mount: Mount
+    channels: tuple[tuple[str, Channel], ...]
+    unkeyed: tuple[tuple[str, float], ...] = ()
+    carried_over: CarriedOver | None = None
+
+
+@dataclass(frozen=True)
 class Camera:
     """A camera of the scene. ``unkeyed`` are channel values that were set without a key; until they are keyed or put back
-    they rule on every frame. ``tint`` and ``pattern`` are how its lines are drawn, everywhere."""
+    they rule on every frame. ``tint`` and ``pattern`` are how its lines are drawn, everywhere. ``left`` holds the mounts that
+    it was on before, at most one of a kind, none of the kind that it is on."""
 
     id: str
     name: str
@@ -120,6 +134,7 @@ class Camera:
     focus: Focus | None = None
     framing: Framing | None = None
     views: tuple[SavedView, ...] = ()
+    left: tuple[LeftMount, ...] = ()
 
     @property
     def rigging(self) -> Rigging:
@@ -129,6 +144,10 @@ class Camera:
         """The camera as far as its locks let it be turned, focused and held otherwise."""
         aim, framing = (self.aim, self.framing) if "angles" in self.locks else (rigging.aim, rigging.framing)
         return replace(self, aim=aim, framing=framing, focus=self.focus if "lens" in self.locks else rigging.focus)
+
+    def left_mount(self, kind: str) -> LeftMount | None:
+        """The mount of a kind that it was on before, if it was."""
+        return next((left for left in self.left if left.mount.kind == kind), None)
 
     def lens(self) -> Lens:
         """The lens without its focal length, which is a channel."""
@@ -162,13 +181,13 @@ class Camera:
     @property
     def look(self) -> Camera:
         """The camera without what does not decide its picture."""
-        return replace(self, id="", name="", role="shot", tint=0, pattern=0, locks=(), views=())
+        return replace(self, id="", name="", role="shot", tint=0, pattern=0, locks=(), views=(), left=())
 
     @cached_property
     def shown_by(self) -> str:
-        """A name of everything about it."""
-        c = self
-        return content_key("camera", c.id, c.name, c.role, c.tint, c.pattern, c.locks, c.views, c.looks_by)
+        """A name of everything about it; of the mounts that it left, which there are."""
+        c, kinds_left = self, tuple(left.mount.kind for left in self.left)
+        return content_key("camera", c.id, c.name, c.role, c.tint, c.pattern, c.locks, c.views, kinds_left, c.looks_by)
 
     def followed(self) -> Iterator[tuple[Subject, Follows]]:
         """All subjects that it goes by, each with which pose of it."""

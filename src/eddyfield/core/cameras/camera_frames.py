@@ -17,6 +17,9 @@ from .framing import lock_framing
 from .mounts import Free, Values
 from .subjects import Surroundings
 
+REACHES = 4
+"""How often a reach is corrected for an offset that turns with the head."""
+
 
 @dataclass(frozen=True, eq=False)
 class CameraFrames:
@@ -105,14 +108,18 @@ def channels_standing_at(
     """
     mount = camera.mount
     here = {name: v[row : row + 1] for name, v in values.items()}
-    own = mount.reaching(wanted[:3, 3], row, values, surroundings)
     moved = {name: np.array(v) for name, v in values.items()}
-    for name, value in own.items():
-        moved[name][row] = value
-    head = mount.world_from_mount(moved, surroundings)[row]
+    stays_off = keep_offset and bool(mount.channels)
+    offset = np.array([float(here[n][0]) for n in ("x", "y", "z")])
+    head, own = mount.world_from_mount(moved, surroundings)[row], dict[str, float]()
+    # An offset that turns with the head is known only once the head is there.
+    for _ in range(REACHES if stays_off and offset.any() else 1):
+        beside = head[:3, :3] @ offset if stays_off else 0.0
+        own = mount.reaching(wanted[:3, 3] - beside, row, values, surroundings)
+        for name, value in own.items():
+            moved[name][row] = value
+        head = mount.world_from_mount(moved, surroundings)[row]
     local = transforms.rigid_inverse(head) @ wanted
     angles = transforms.angles_from_rotation(local[None, :3, :3], float(here["pan"][0]), float(here["roll"][0]))[0]
-    place = local[:3, 3]
-    if keep_offset and mount.channels:
-        place = np.array([float(here[n][0]) for n in ("x", "y", "z")])
+    place = offset if stays_off else local[:3, 3]
     return own | dict(zip(("x", "y", "z", "pan", "tilt", "roll"), (float(v) for v in (*place, *angles)), strict=True))

@@ -8,6 +8,7 @@ from importlib import import_module
 from pkgutil import iter_modules
 
 from .camera_lenses import SetCameraLens, SetDelivery, SetRoom
+from .camera_mounts import CarryCamera, MountCamera
 from .camera_moves import (
     DeleteCameraKeys,
     KeyCamera,
@@ -15,12 +16,12 @@ from .camera_moves import (
     MoveCameraKeys,
     PlaceCamera,
     PutCameraBack,
-    RunEvenly,
+    ReachWithMount,
     SetCameraValues,
     ShapeCameraKeys,
     Turns,
 )
-from .camera_rigging import AimCamera, BakeCamera, FocusCamera, FrameCamera, MountCamera
+from .camera_rigging import AimCamera, BakeCamera, FocusCamera, FrameCamera
 from .cameras import (
     CopyCamera,
     DeleteCamera,
@@ -35,7 +36,7 @@ from .dolly_zooms import DollyZoom, Given, SolveDollyZoom
 from .edit import Edit
 from .made_cameras import MakeCamera, MakeFaceCamera, MakeOverTheShoulder, MakePointOfView, MakeReviewSet, MakeTwoShot
 from .performances import RideCharacter, SetFront, StepCharacter
-from .rails import LayRail, OrbitInstead, RailShape
+from .rails import LayRail, OrbitInstead, RailShape, RunRail
 from .saved_views import DeleteView, RecallView, RenameView, SaveView
 from .scenes import RenameScene, SetFrames
 
@@ -57,11 +58,12 @@ def title_of(kind: str) -> str:
 
 
 __all__ = [
-    "BY_KIND", "AimCamera", "BakeCamera", "CopyCamera", "DeleteCamera", "DeleteCameraKeys", "DeleteView", "DollyZoom",
-    "Edit", "FocusCamera", "FrameCamera", "Given", "KeyCamera", "KeyCameraValues", "LayRail", "LockCamera",
-    "MakeCamera", "MakeFaceCamera", "MakeOverTheShoulder", "MakePointOfView", "MakeReviewSet", "MakeTwoShot",
-    "MountCamera", "MoveCameraKeys", "OrbitInstead", "OrderCamera", "PlaceCamera", "PutCameraBack", "RailShape",
-    "RecallView", "RenameCamera", "RenameScene", "RenameView", "RideCharacter", "RunEvenly", "SaveView",
-    "SetCameraLens", "SetCameraLines", "SetCameraRole", "SetCameraValues", "SetDelivery", "SetFrames", "SetFront",
-    "SetRoom", "ShapeCameraKeys", "SolveDollyZoom", "StepCharacter", "Turns", "add_camera", "title_of",
+    "BY_KIND", "AimCamera", "BakeCamera", "CarryCamera", "CopyCamera", "DeleteCamera", "DeleteCameraKeys",
+    "DeleteView", "DollyZoom", "Edit", "FocusCamera", "FrameCamera", "Given", "KeyCamera", "KeyCameraValues",
+    "LayRail", "LockCamera", "MakeCamera", "MakeFaceCamera", "MakeOverTheShoulder", "MakePointOfView",
+    "MakeReviewSet", "MakeTwoShot", "MountCamera", "MoveCameraKeys", "OrbitInstead", "OrderCamera", "PlaceCamera",
+    "PutCameraBack", "RailShape", "ReachWithMount", "RecallView", "RenameCamera", "RenameScene", "RenameView", "RideCharacter",
+    "RunRail", "SaveView", "SetCameraLens", "SetCameraLines", "SetCameraRole", "SetCameraValues", "SetDelivery",
+    "SetFrames", "SetFront", "SetRoom", "ShapeCameraKeys", "SolveDollyZoom", "StepCharacter", "Turns", "add_camera",
+    "title_of",
 ]  # fmt: skip

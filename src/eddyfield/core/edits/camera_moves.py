@@ -13,6 +13,7 @@ from ..cameras.camera import Camera, CameraPose
 from ..cameras.camera_channels import CAMERA_CHANNELS, POSE_NAMES
 from ..cameras.camera_frames import channels_standing_at
 from ..cameras.mounts import Free
+from ..cameras.subjects import Vector
 from ..errors import DomainError
 from ..rig.transforms import rigid, rotation_from_angles
 from ..scene import Scene
@@ -139,27 +140,26 @@ class KeyCameraValues(Edit):
 
 
 @dataclass(frozen=True, kw_only=True)
-class RunEvenly(Edit):
-    """Let a camera run its whole rail at an even speed between two frames."""
+class ReachWithMount(Edit):
+    """Bring the head of a mount as near to a place of the world (metres) as its rail, arm or orbit lets it; unkeyed where
+    that has keys."""
 
-    edit: Literal["run rail evenly"] = "run rail evenly"
-    title: ClassVar[str] = "even run of a rail"
+    edit: Literal["reach with mount"] = "reach with mount"
+    title: ClassVar[str] = "head of a mount"
     camera_id: str
-    first: int
-    last: int
+    place: Vector
+    frame: int
 
-    def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
+    def apply(self, scene: Scene, baker: Baker) -> Scene:
         camera = scene.camera(self.camera_id)
-        if "rail" not in camera.mount.channel_names():
-            raise DomainError(f"“{camera.name}” stands on no rail.", "Put it on a rail first.")
-        if self.last <= self.first:
-            raise DomainError("The run ends before it begins.", "Give a last frame after the first one.")
-        refuse_locked(camera, {"place"}, "changed")
-        keys = tuple(Key(FrameTime(f), v, "linear") for f, v in ((self.first, 0.0), (self.last, 1.0)))
-        unkeyed = tuple((n, v) for n, v in camera.unkeyed if n != "rail")
-        return scene.with_camera(
-            replace(camera, channels=camera.channels.having(rail=Channel(0.0, keys)), unkeyed=unkeyed)
-        )
+        refuse_locked(camera, {"place"}, "moved")
+        row = baker.row_of(self.frame)
+        reached = camera.mount.reaching(np.array(self.place), row, baker.camera(camera).values, baker)
+        if not reached:
+            raise DomainError(
+                f"“{camera.name}” has nothing that reaches.", "Put it on a rail, a crane or an orbit first."
+            )
+        return scene.with_camera(with_values(camera, reached))
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -1,4 +1,4 @@
-"""Edits of how a camera is carried, what it is turned towards, what is sharp, and how its framing is held."""
+"""Edits of what a camera is turned towards, what is sharp, and how its framing is held."""
 
 from __future__ import annotations
 
@@ -13,11 +13,10 @@ from ..bake import Baker
 from ..cameras.aim import Aim
 from ..cameras.camera import Camera
 from ..cameras.camera_channels import POSE_NAMES
-from ..cameras.camera_frames import CameraFrames, camera_frames, channels_standing_at
 from ..cameras.focus import Focus
 from ..cameras.framing import Framing, seen_size_px
-from ..cameras.lock_correction import carried_over
-from ..cameras.mounts import Carried, Free, Mount, Trailing, attached
+from ..cameras.left_mounts import moved_onto
+from ..cameras.mounts import Free
 from ..cameras.subjects import Subject, group_of, place_of
 from ..errors import DomainError
 from ..optics.camera_path import CameraPath
@@ -32,81 +31,6 @@ from .cameras import refuse_locked
 from .edit import Edit
 
 MOST_JOINTS_LOOKED_AT = 24
-
-
-@dataclass(frozen=True, kw_only=True)
-class MountCamera(Edit):
-    """Change how a camera is carried.
-
-    With ``keep`` the picture on this frame stays as it is: what was keyed for the old mount goes, and the camera stands still
-    on its new one. Without, the settings of the mount it has are changed and its channels stay. A camera that is newly carried
-    is attached as its subject is on this frame.
-    """
-
-    version: ClassVar[int] = 2  # in the first a movement came along wholly or not at all
-    edit: Literal["mount camera"] = "mount camera"
-    title: ClassVar[str] = "mount of a camera"
-    camera_id: str
-    mount: Mount
-    frame: int
-    keep: bool = True
-
-    def apply(self, scene: Scene, baker: Baker) -> Scene:
-        if self.keep:
-            return standing_on(scene, baker, self.camera_id, self.mount, self.frame)
-        camera, mount = _mountable(scene, baker, self.camera_id, self.mount, self.frame)
-        if mount.kind != camera.mount.kind:
-            raise DomainError("Another kind of mount keeps the picture.", "Change the mount with the picture kept.")
-        return _checked(scene, baker, replace(camera, mount=mount))
-
-
-def standing_on(
-    scene: Scene, baker: Baker, camera_id: str, mount: Mount, frame: int, world_from_camera: Floats | None = None
-) -> Scene:
-    """The scene with a camera that stands still on another mount: where it is on this frame, or at ``world_from_camera``
-    (4, 4)."""
-    camera, mount = _mountable(scene, baker, camera_id, mount, frame)
-    row, now = baker.row_of(frame), baker.camera(camera)
-    carried = replace(camera, mount=mount)
-    wanted = now.mounted[row] if world_from_camera is None else world_from_camera
-    values = channels_standing_at(carried, wanted, row, now.values, baker, keep_offset=False)
-    dropped = {"x", "y", "z", "pan", "tilt", "roll", *camera.mount.channel_names(), *mount.channel_names()}
-    kept = {n: float(now.values[n][row]) for n in dropped if n not in values}
-    still = {n: Channel(v) for n, v in (kept | values).items()}
-    unkeyed = tuple((n, v) for n, v in camera.unkeyed if n not in dropped)
-    carried = replace(carried, channels=camera.channels.having(**still), unkeyed=unkeyed)
-    if world_from_camera is None:
-        carried = _with_state_of_lock(baker, carried, now, row)
-    return _checked(scene, baker, carried)
-
-
-def _mountable(scene: Scene, baker: Baker, camera_id: str, mount: Mount, frame: int) -> tuple[Camera, Mount]:
-    """The camera, free to be carried otherwise, and the mount attached to its subject."""
-    camera = scene.camera(camera_id)
-    refuse_locked(camera, {"place"}, "carried otherwise")
-    if isinstance(mount, (Carried, Trailing)):
-        before = camera.mount
-        carrier = (mount.subject, mount.follows)
-        if isinstance(before, (Carried, Trailing)) and (before.subject, before.follows) == carrier:
-            source: Carried | Trailing = before
-        else:
-            source = attached(mount.subject, baker.row_of(frame), baker, mount.follows)
-        mount = replace(mount, place=source.place, turn=source.turn, heading=source.heading)
-    return camera, mount
-
-
-def _with_state_of_lock(baker: Baker, camera: Camera, before: CameraFrames, row: int) -> Camera:
-    """The camera with its soft framing lock going on, on a row, with the correction that it had there ``before``."""
-    framing = camera.framing
-    if framing is None or framing.half_life_s == 0 or before.correction is None:
-        return camera
-    camera = replace(camera, framing=replace(framing, carried_over=None))
-    after = camera_frames(camera, baker, baker.scene.delivery)
-    if after.correction is None:
-        return camera
-    is_whole = float(before.values["framing_weight"][row]) == 1.0
-    over = carried_over(before.correction[row], after.correction[row], baker.scene.frames.first + row, is_whole)
-    return replace(camera, framing=replace(framing, carried_over=over))
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -125,8 +49,8 @@ class AimCamera(Edit):
         if self.aim is None:
             if camera.aim is None:
                 raise DomainError(f"“{camera.name}” aims at nothing.", "There is nothing to release.")
-            return _checked(scene, baker, _staying(baker, camera, replace(camera, aim=None), self.frame))
-        return _checked(scene, baker, _at_full(replace(camera, aim=self.aim), "aim_weight", camera.aim is None))
+            return checked(scene, baker, _staying(baker, camera, replace(camera, aim=None), self.frame))
+        return checked(scene, baker, _at_full(replace(camera, aim=self.aim), "aim_weight", camera.aim is None))
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -145,7 +69,7 @@ class FocusCamera(Edit):
         if self.focus is None:
             distance = float(baker.camera(camera).focus_m[baker.row_of(self.frame)])
             return scene.with_camera(with_values(replace(camera, focus=None), {"focus_m": distance}))
-        return _checked(scene, baker, replace(camera, focus=self.focus))
+        return checked(scene, baker, replace(camera, focus=self.focus))
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -170,13 +94,13 @@ class FrameCamera(Edit):
         if self.framing is None:
             if camera.framing is None:
                 raise DomainError(f"“{camera.name}” holds nothing in its frame.", "There is nothing to let go.")
-            return _checked(scene, baker, _staying(baker, camera, replace(camera, framing=None), self.frame))
+            return checked(scene, baker, _staying(baker, camera, replace(camera, framing=None), self.frame))
         framing = _at_its_size(baker, camera, self.framing, self.frame) if self.keep_size else self.framing
         if framing.size and framing.size.marks is None:
             radius = group_of(framing.subjects, baker, framing.follows).radius_m
             if not (radius > 0).all():
                 raise DomainError("What is held has no size.", "Hold a character, give two marks, or let the size go.")
-        return _checked(
+        return checked(
             scene, baker, _at_full(replace(camera, framing=framing), "framing_weight", camera.framing is None)
         )
 
@@ -246,16 +170,10 @@ class BakeCamera(Edit):
             channels = keys_on_every_frame(frames, values)
         else:
             channels = fewest_keys(frames, values, _picture_error(baker, camera, now.pose[rows], rows), self.error_px)
-        dropped = {*POSE_NAMES, *camera.mount.channel_names()}
-        baked = replace(
-            camera,
-            mount=Free(),
-            aim=None,
-            framing=None,
-            channels=camera.channels.having(**channels),
-            unkeyed=tuple((n, v) for n, v in camera.unkeyed if n not in dropped),
-        )
-        return _checked(scene, baker, baked)
+        freed = moved_onto(camera, Free())
+        unkeyed = tuple((n, v) for n, v in freed.unkeyed if n not in POSE_NAMES)
+        baked = replace(freed, aim=None, framing=None, channels=freed.channels.having(**channels), unkeyed=unkeyed)
+        return checked(scene, baker, baked)
 
 
 def _picture_error(baker: Baker, camera: Camera, pose: Floats, rows: slice) -> Callable[[Mapping[str, Floats]], Floats]:
@@ -319,7 +237,7 @@ def _at_full(camera: Camera, weight: str, is_new: bool) -> Camera:
     return replace(camera, channels=camera.channels.having(**{weight: Channel(1.0)}))
 
 
-def _checked(scene: Scene, baker: Baker, camera: Camera) -> Scene:
+def checked(scene: Scene, baker: Baker, camera: Camera) -> Scene:
     """The scene with the camera, once it has been worked out: what it goes by has to be there."""
     for subject, _ in camera.followed():
         if subject.kind in ("joint", "body"):

@@ -1,4 +1,4 @@
-"""Rails laid in one action, and the orbit that takes the place of a chord cut through a circle."""
+"""Rails laid and run in one action, and the orbit that takes the place of a chord cut through a circle."""
 
 from __future__ import annotations
 
@@ -10,21 +10,27 @@ import numpy as np
 from ..arrays import Floats
 from ..bake import Baker
 from ..cameras.camera_frames import channels_standing_at
+from ..cameras.left_mounts import moved_onto
 from ..cameras.mounts import Orbit, Rail
+from ..cameras.placement import calm_joint
 from ..cameras.subjects import Subject, Vector
 from ..errors import DomainError
+from ..performance.character import Character
 from ..rig.transforms import look_rotation, normalized, rigid
 from ..scene import Scene
-from ..time.channels import Channel, Key
+from ..time.channels import Channel, Key, KeyShape
 from ..time.frames import FrameTime
-from .camera_rigging import standing_on
+from ..time.key_reduction import fewest_keys
+from .camera_mounts import standing_on
 from .cameras import refuse_locked
 from .edit import Edit
 
+Pace = Literal["even", "ease", "abreast"]
 RailShape = Literal["straight", "ring", "square", "beside the path"]
-STRAIGHT_M = 4.0
 RING_POINTS, PATH_POINTS = 8, 9
 LEAST_SIDE_M, FARTHEST_SIDE_M = 0.3, 1000
+ABREAST_M = 0.02
+"""How near a run keeps to what it is abreast of."""
 SWAY_SECONDS = 1.0
 """About two steps of a walk."""
 CORNER_SHARE = 0.25
@@ -60,15 +66,8 @@ class LayRail(Edit):
         frames, row = baker.camera(camera), baker.row_of(self.frame)
         eye, world = frames.path.world_from_camera[row, :3, 3], frames.path.world_from_camera[row]
         if self.shape == "straight":
-            across = np.array([world[0, 0], 0.0, world[2, 0]])
-            across = across / max(float(np.linalg.norm(across)), 1e-9) * STRAIGHT_M / 2
-            points = [eye - across, eye, eye + across]
-            return standing_on(scene, baker, self.camera_id, Rail(points=_vectors(points)), self.frame)
-        character = scene.character(self.character_id) if self.character_id else (scene.characters or (None,))[0]
-        if character is None:
-            raise DomainError("There is no character to lay the rail by.", "Bring one in first.")
-        low, high = baker.body_bounds(character.id, "motion")
-        middle = (low + high) / 2
+            return standing_on(scene, baker, self.camera_id, Rail.begun(world, None), self.frame)
+        middle = _middle_of(_character(scene, self.character_id), baker)
         if self.shape == "beside the path":
             way = _way(middle, round(float(scene.rate) * SWAY_SECONDS))
             if self.side_m is None:
@@ -77,7 +76,7 @@ class LayRail(Edit):
                 return standing_on(scene, baker, self.camera_id, rail, self.frame)
             refuse_locked(camera, {"place", "angles"}, "put on the rail")
             rail = _beside(way, self.side_m, float(eye[1]))
-            place = rail.at(np.array([rail.nearest(middle[row])]))[0][0]
+            place = rail.at(np.array([float(rail.nearest(middle[row]))]))[0][0]
             sight = look_rotation(middle[row] - place, np.array([0.0, 1.0, 0.0]))
             return standing_on(scene, baker, self.camera_id, rail, self.frame, rigid(sight, place))
         out = (eye - middle[row]) * [1.0, 0.0, 1.0]
@@ -106,6 +105,49 @@ class LayRail(Edit):
 
 
 @dataclass(frozen=True, kw_only=True)
+class RunRail(Edit):
+    """Let a camera run its rail between two frames: all of it at an even speed, or setting off and arriving slowly, or
+    ``abreast`` of a character, where the rail is nearest to it on every frame, without its sway."""
+
+    edit: Literal["run rail evenly"] = "run rail evenly"
+    title: ClassVar[str] = "run of a rail"
+    camera_id: str
+    first: int
+    last: int
+    pace: Pace = "even"
+    character_id: str | None = None
+
+    def apply(self, scene: Scene, baker: Baker) -> Scene:
+        camera = scene.camera(self.camera_id)
+        if not isinstance(camera.mount, Rail):
+            raise DomainError(f"“{camera.name}” stands on no rail.", "Put it on a rail first.")
+        if self.last <= self.first:
+            raise DomainError("The run ends before it begins.", "Give a last frame after the first one.")
+        refuse_locked(camera, {"place"}, "changed")
+        if self.pace == "abreast":
+            run = self._abreast(scene, baker, camera.mount)
+        else:
+            shape: KeyShape = "linear" if self.pace == "even" else "ease"
+            run = Channel(0.0, tuple(Key(FrameTime(f), v, shape) for f, v in ((self.first, 0.0), (self.last, 1.0))))
+        unkeyed = tuple((n, v) for n, v in camera.unkeyed if n != "rail")
+        return scene.with_camera(replace(camera, channels=camera.channels.having(rail=run), unkeyed=unkeyed))
+
+    def _abreast(self, scene: Scene, baker: Baker, rail: Rail) -> Channel:
+        first, last = max(self.first, scene.frames.first), min(self.last, scene.frames.last)
+        if last <= first:
+            raise DomainError("The run lies outside the scene.", "Give frames of the scene.")
+        character = _character(scene, self.character_id)
+        hips = baker.joint_frames(character.id, calm_joint(baker.rig(character)), "motion")[:, :3, 3]
+        way = _calm(hips, round(float(scene.rate) * SWAY_SECONDS))
+        rows = slice(first - scene.frames.first, last - scene.frames.first + 1)
+        positions = rail.nearest(way[rows] * [1.0, 0.0, 1.0] + [0.0, float(np.mean(rail.points, axis=0)[1]), 0.0])
+        if rail.closed:
+            positions = np.unwrap(positions, period=1.0)
+        off = lambda values: np.abs(values["rail"] - positions) * rail.length_m  # noqa: E731
+        return fewest_keys(np.arange(first, last + 1.0), {"rail": positions}, off, ABREAST_M)["rail"]
+
+
+@dataclass(frozen=True, kw_only=True)
 class OrbitInstead(Edit):
     """Between two keys, go around a subject in place of the straight way: an orbit with the same end pictures."""
 
@@ -122,7 +164,7 @@ class OrbitInstead(Edit):
         if self.last <= self.first:
             raise DomainError("The move ends before it begins.", "Give two frames in order.")
         now = baker.camera(camera)
-        orbit = replace(camera, mount=Orbit(pivot=self.subject), unkeyed=())
+        orbit = replace(moved_onto(camera, Orbit(pivot=self.subject)), unkeyed=())
         ends = []
         values = now.values
         for frame in (self.first, self.last):
@@ -135,7 +177,7 @@ class OrbitInstead(Edit):
         channels = {name: _between(self.first, self.last, ends[0][name], ends[1][name]) for name in ends[0]} | {
             "focal_mm": _between(self.first, self.last, *focal)
         }
-        orbit = replace(orbit, channels=camera.channels.having(**channels))
+        orbit = replace(orbit, channels=orbit.channels.having(**channels))
         baker.camera(orbit)
         return scene.with_camera(orbit)
 
@@ -146,13 +188,31 @@ def _between(first: int, last: int, start: float, end: float) -> Channel:
     return Channel(start, (Key(FrameTime(first), start, "ease"), Key(FrameTime(last), end, "ease")))
 
 
-def _way(middle: Floats, sway_frames: int) -> Floats:
-    """Points on the ground along the way of a character whose middle is at ``middle`` (frames, 3), without its sway."""
+def _character(scene: Scene, character_id: str | None) -> Character:
+    character = scene.character(character_id) if character_id else (scene.characters or (None,))[0]
+    if character is None:
+        raise DomainError("There is no character to go by.", "Bring one in first.")
+    return character
+
+
+def _middle_of(character: Character, baker: Baker) -> Floats:
+    """The middle of a character's body, (frames, 3)."""
+    low, high = baker.body_bounds(character.id, "motion")
+    return np.asarray((low + high) / 2)
+
+
+def _calm(middle: Floats, sway_frames: int) -> Floats:
+    """A way (frames, 3) without the sway of steps."""
     half = min(sway_frames // 2, len(middle) - 1)
     # Gone on at both ends as if turned about them, so that the mean begins and ends where the way does.
     before, after = 2 * middle[:1] - middle[half:0:-1], 2 * middle[-1:] - middle[-2 : -2 - half : -1]
     gone_on = np.concatenate([before, middle, after])
-    calm = np.lib.stride_tricks.sliding_window_view(gone_on, 2 * half + 1, axis=0).mean(axis=-1)
+    return np.asarray(np.lib.stride_tricks.sliding_window_view(gone_on, 2 * half + 1, axis=0).mean(axis=-1))
+
+
+def _way(middle: Floats, sway_frames: int) -> Floats:
+    """Points on the ground along the way of a character whose middle is at ``middle`` (frames, 3), without its sway."""
+    calm = _calm(middle, sway_frames)
     rows = np.unique(np.linspace(0, len(calm) - 1, PATH_POINTS).round().astype(int))
     way: Floats = calm[rows] * [1.0, 0.0, 1.0]
     steps = np.linalg.norm(np.diff(way, axis=0), axis=-1)
@@ -179,7 +239,7 @@ def _left_of(ahead: Floats) -> Floats:
 def _side_of(way: Floats, eye: Floats) -> float:
     """How far a place is to the left of a way."""
     track = Rail(points=_vectors(list(way)))
-    place, ahead = track.at(np.array([track.nearest(eye * [1.0, 0.0, 1.0])]))
+    place, ahead = track.at(np.array([float(track.nearest(eye * [1.0, 0.0, 1.0]))]))
     side = float((eye - place[0]) @ _left_of(ahead)[0])
     if abs(side) < LEAST_SIDE_M:
         raise DomainError("The camera stands on the character's own way.", "Give how far beside it the rail is to run.")

@@ -17,7 +17,8 @@ from ..cameras.framing import Framing, seen_size_px
 from ..cameras.mounts import Carried, Free, Trailing
 from ..cameras.placement import calm_joint
 from ..cameras.subjects import Subject, group_of
-from ..edits.camera_rigging import AimCamera, MountCamera
+from ..edits.camera_mounts import MountCamera
+from ..edits.camera_rigging import AimCamera
 from ..edits.edit import Edit
 from ..edits.rails import OrbitInstead
 from ..performance.character import Character

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from abc import ABC, abstractmethod
 from collections.abc import Mapping
-from typing import ClassVar
+from typing import ClassVar, Self
 
 from ...arrays import Floats
 from ...time.channel_tables import ChannelKind
@@ -25,6 +25,17 @@ class Mount(ABC):
     @classmethod
     def channel_names(cls) -> tuple[str, ...]:
         return tuple(channel.name for channel in cls.channels)
+
+    @classmethod
+    def begun(cls, world_from_camera: Floats, subject: Subject | None) -> Self:
+        """As it begins under a camera that stands at ``world_from_camera`` (4, 4) and is to go by ``subject``. Raises
+        ``DomainError`` where it needs one."""
+        return cls()
+
+    @classmethod
+    def after(cls, before: Mount) -> Self | None:
+        """As it takes over from another kind that it has its settings in common with; None where there is none."""
+        return None
 
     @abstractmethod
     def world_from_mount(self, values: Values, surroundings: Surroundings) -> Floats:

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
-from typing import Literal
+from dataclasses import dataclass, field, replace
+from typing import Literal, Self
 
 import numpy as np
 
@@ -38,6 +38,18 @@ class Attachment(Mount):
             raise DomainError("The turn when attached is no rotation.", "Attach the camera again.")
         if not all(0 <= share <= 1 for share in self.through):
             raise DomainError("More than all of a movement cannot come along.", "Give shares from 0 to 1.")
+
+    @classmethod
+    def begun(cls, world_from_camera: Floats, subject: Subject | None) -> Self:
+        if subject is None or subject.kind == "point":
+            raise DomainError("There is nothing to carry it.", "Choose a joint, a character or a set piece.")
+        return cls(subject=replace(subject, offset=(0.0, 0.0, 0.0), axes="world", radius_m=0.0))
+
+    @classmethod
+    def after(cls, before: Mount) -> Self | None:
+        if not isinstance(before, Attachment):
+            return None
+        return cls(subject=before.subject, through=before.through, follows=before.follows)
 
     @property
     def subjects(self) -> tuple[Subject, ...]:

@@ -10,10 +10,12 @@ import numpy as np
 from ...arrays import Floats
 from ...rig import transforms
 from ...time.channel_tables import ChannelKind
-from ..subjects import Surroundings, Vector, check_numbers
+from ..subjects import Subject, Surroundings, Vector, check_numbers
 from .base import Mount, Values
 
 SHORTEST_ARM_M = 0.2
+BEHIND_M, BASE_HEIGHT_M = 3.0, 0.9
+"""Where the base of a new one stands: behind the camera, above the ground."""
 
 
 @dataclass(frozen=True)
@@ -34,6 +36,15 @@ class Crane(Mount):
 
     def __post_init__(self) -> None:
         check_numbers("crane's base", (*self.base, self.heading))
+
+    @classmethod
+    def begun(cls, world_from_camera: Floats, subject: Subject | None) -> Crane:
+        """Its base behind the camera, the arm towards where the camera looks."""
+        pan = float(transforms.angles_from_rotation(world_from_camera[None, :3, :3])[0, 0])
+        x, _, z = world_from_camera[:3, 3]
+        turn = np.radians(pan)
+        base = (float(x - BEHIND_M * np.sin(turn)), BASE_HEIGHT_M, float(z + BEHIND_M * np.cos(turn)))
+        return cls(base=base, heading=pan)
 
     def world_from_mount(self, values: Values, surroundings: Surroundings) -> Floats:
         pitch, yaw, length = values["arm_pitch"], values["arm_yaw"], values["arm_length"]

@@ -14,6 +14,8 @@ from ..subjects import Follows, Subject, Surroundings, place_of
 from .base import Mount, Values
 
 NEAREST_M = 0.02
+AHEAD_M = 3.0
+"""How far before the camera the pivot of a new one is where there is no subject."""
 
 
 @dataclass(frozen=True)
@@ -29,6 +31,12 @@ class Orbit(Mount):
         ChannelKind("elevation", "elevation", "degrees", 0.0, "place"),
         ChannelKind("distance", "distance", "m", 4.0, "place", NEAREST_M, 1e6),
     )
+
+    @classmethod
+    def begun(cls, world_from_camera: Floats, subject: Subject | None) -> Orbit:
+        """Around its subject, or a place before the camera."""
+        x, y, z = (float(v) for v in world_from_camera[:3, 3] - AHEAD_M * world_from_camera[:3, 2])
+        return cls(pivot=subject or Subject(offset=(x, y, z)))
 
     @property
     def subjects(self) -> tuple[Subject, ...]:

@@ -7,15 +7,17 @@ from functools import cached_property
 from typing import ClassVar, Literal
 
 import numpy as np
+from scipy.spatial import cKDTree
 
 from ...arrays import Floats
 from ...errors import DomainError
 from ...rig import transforms
 from ...time.channel_tables import ChannelKind
-from ..subjects import Surroundings, Vector, check_numbers
+from ..subjects import Subject, Surroundings, Vector, check_numbers
 from .base import Mount, Values
 
 MOST_POINTS = 500
+NEW_LENGTH_M = 4.0
 STEPS_A_SEGMENT = 256
 UPRIGHT = 0.25
 """Level share of a track's direction under which it stands upright and has no heading of its own: about 15 degrees,
@@ -64,6 +66,14 @@ class Rail(Mount):
             raise DomainError("The rail has too many bumps.", f"Keep them within {MOST_POINTS}.")
         if (np.linalg.norm(np.diff(self._knots, axis=0), axis=-1) < 1e-6).any():
             raise DomainError("Two neighbouring points of the rail are in the same place.", "Move one or delete it.")
+
+    @classmethod
+    def begun(cls, world_from_camera: Floats, subject: Subject | None) -> Rail:
+        """Straight and level through where the camera stands, across its sight."""
+        eye = world_from_camera[:3, 3]
+        across = transforms.normalized(world_from_camera[:3, 0] * [1.0, 0.0, 1.0], (1.0, 0.0, 0.0)) * NEW_LENGTH_M / 2
+        points = [(float(x), float(y), float(z)) for x, y, z in (eye - across, eye, eye + across)]
+        return cls(points=tuple(points))
 
     @property
     def _knots(self) -> Floats:
@@ -140,25 +150,26 @@ class Rail(Mount):
         known = track[level[np.maximum(before, 0)]]
         return np.where(upright, np.degrees(np.arctan2(known[:, 0], -known[:, 2])), pan)
 
-    def nearest(self, place: Floats) -> float:
-        """The position whose place on the track is nearest to a point (3,)."""
-        along, places, _ = self._track
-        index = int(np.argmin(np.linalg.norm(places - place, axis=-1)))
-        a, b = max(0, index - 1), min(len(along) - 1, index + 1)
-        best, least = along[index], np.inf
-        for start, end in ((a, index), (index, b)):
-            side = places[end] - places[start]
-            size = float(side @ side)
-            if size == 0:
-                continue
-            t = float(np.clip((place - places[start]) @ side / size, 0, 1))
-            distance = float(np.linalg.norm(places[start] + t * side - place))
-            if distance < least:
-                best, least = along[start] + t * (along[end] - along[start]), distance
-        return float(best / along[-1])
+    @cached_property
+    def _tree(self) -> cKDTree:
+        return cKDTree(self._track[1])
+
+    def nearest(self, places: Floats) -> Floats:
+        """The positions whose places on the track are nearest to points (..., 3), (...)."""
+        along, track, _ = self._track
+        index = self._tree.query(places)[1]
+        found = []
+        for start in (np.maximum(index - 1, 0), np.minimum(index, len(along) - 2)):
+            side = track[start + 1] - track[start]
+            size = np.maximum((side * side).sum(axis=-1), 1e-30)
+            t = np.clip(((places - track[start]) * side).sum(axis=-1) / size, 0.0, 1.0)
+            off = np.linalg.norm(track[start] + t[..., None] * side - places, axis=-1)
+            found.append((along[start] + t * (along[start + 1] - along[start]), off))
+        (before, before_off), (after, after_off) = found
+        return np.asarray(np.where(before_off <= after_off, before, after) / along[-1])
 
     def reaching(self, place: Floats, row: int, values: Values, surroundings: Surroundings) -> dict[str, float]:
-        position = self.nearest(place - np.array([0.0, self.height_m, 0.0]))
+        position = float(self.nearest(place - np.array([0.0, self.height_m, 0.0])))
         before = float(values["rail"][row])
         return {"rail": position + round(before - position) if self.closed else position}
 

@@ -1,7 +1,4 @@
 /** What carries a camera, rigidly or trailing, and what of its movement comes along. */
-import type { CameraView, Subject } from "../../../api/generated";
-import { notify } from "../../../state/session";
-import { likelySubject } from "../../../state/subjects";
 import { Fields, NumberField } from "../../../widgets/NumberField";
 import { Numbers } from "../../../widgets/Numbers";
 import { SubjectPicker } from "../../SubjectPicker";
@@ -71,43 +68,15 @@ function AttachmentSettings({ camera, carried, path, row, locked }: SettingsProp
   );
 }
 
-function attachment(kind: "carried" | "trailing", subject: Subject): Attachment {
-  const base = {
-    subject: {
-      ...subject,
-      offset: [0, 0, 0] as [number, number, number],
-      axes: "world" as const,
-      radius_m: 0,
-    },
-    through: [1, 1, 1, 1, 1, 1] as Attachment["through"],
-    place: [0, 0, 0] as [number, number, number],
-    turn: [0, 0, 0, 1] as [number, number, number, number],
-    heading: 0,
-    follows: "motion" as const,
-  };
-  return kind === "carried" ? { ...base, kind } : { ...base, kind, half_life_s: 0.25 };
-}
-
-function begin(kind: Attachment["kind"], camera: CameraView): void {
-  const carrier = likelySubject();
-  if (camera.mount.kind === "carried" || camera.mount.kind === "trailing") {
-    const { subject, through, follows } = camera.mount;
-    mount(camera, { ...attachment(kind, subject), through, follows }, true);
-  } else if (!carrier) notify("There is nothing to carry it. Bring in a character first.");
-  else mount(camera, attachment(kind, carrier), true);
-}
-
 const CARRIED: MountKind<"carried"> = {
   kind: "carried",
   place: 5,
   settings: (carried, props) => <AttachmentSettings {...props} carried={carried} />,
-  begin: (camera) => begin("carried", camera),
 };
 const TRAILING: MountKind<"trailing"> = {
   kind: "trailing",
   place: 6,
   settings: (trailing, props) => <AttachmentSettings {...props} carried={trailing} />,
-  begin: (camera) => begin("trailing", camera),
 };
 
 export const KINDS = [CARRIED, TRAILING];

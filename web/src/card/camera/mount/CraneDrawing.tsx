@@ -41,7 +41,6 @@ function arm(path: CameraPart, row: number) {
 }
 
 const radians = (degrees: number) => (degrees * Math.PI) / 180;
-const degrees = (angle: number) => (angle * 180) / Math.PI;
 
 /** The longest the arm gets in the scene, so that the drawing keeps its scale while it moves. */
 function longest(path: CameraPart): number {
@@ -57,12 +56,20 @@ function highest(path: CameraPart, baseHeight: number): number {
   );
 }
 
-function valuesSet(camera: CameraView, values: Record<string, number>): Edit {
-  return { edit: "set camera values", camera_id: camera.id, values };
+/** Bring the head to a place told from its base: outward in a direction, as a pan in degrees, and up, in metres. */
+function reaching(camera: CameraView, crane: Of<"crane">, pan: number, out: number, up: number): Edit {
+  const [x, y, z] = crane.base as [number, number, number];
+  const turn = radians(pan);
+  return {
+    edit: "reach with mount",
+    camera_id: camera.id,
+    place: [x + Math.sin(turn) * out, y + up, z - Math.cos(turn) * out],
+    frame: session().frame,
+  };
 }
 
 function FromTheSide({ camera, crane, path, row, locked }: CraneDrawingProps) {
-  const { pitch, length } = arm(path, row);
+  const { pitch, yaw, length } = arm(path, row);
   const reach = longest(path);
   const baseHeight = crane.base[1]!;
   const scale = Math.min(
@@ -138,11 +145,8 @@ function FromTheSide({ camera, crane, path, row, locked }: CraneDrawingProps) {
         disabled={locked}
         testId="crane head"
         moved={({ x, y }) => {
-          const [out, up] = [(x - pivot.x) / scale, (pivot.y - y) / scale];
-          return valuesSet(camera, {
-            arm_pitch: degrees(Math.atan2(up, Math.max(out, 1e-3))),
-            arm_length: Math.max(SHORTEST_M, Math.hypot(Math.max(out, 0), up)),
-          });
+          const [out, up] = [Math.max((x - pivot.x) / scale, 1e-3), (pivot.y - y) / scale];
+          return reaching(camera, crane, crane.heading + yaw, out, up);
         }}
       >
         <g transform={`translate(${head.x} ${head.y}) rotate(${lean})`}>
@@ -194,9 +198,8 @@ function FromAbove({ camera, crane, path, row, locked }: CraneDrawingProps) {
         disabled={locked}
         testId="crane swing"
         moved={({ x, y }) => {
-          const turn = degrees(Math.atan2(x - pivot.x, pivot.y - y));
-          // The nearest way round from where it is.
-          return valuesSet(camera, { arm_yaw: turn + 360 * Math.round((yaw - turn) / 360) });
+          const turn = (Math.atan2(x - pivot.x, pivot.y - y) * 180) / Math.PI;
+          return reaching(camera, crane, crane.heading + turn, outward, Math.sin(radians(pitch)) * length);
         }}
       >
         <circle cx={head.x} cy={head.y} r={11} fill="transparent" />

@@ -6,7 +6,7 @@ import { KeyOnFrame } from "../KeyOnFrame";
 import { CraneDrawing } from "./CraneDrawing";
 import { SpiritLevel } from "./SpiritLevel";
 import type { MountKind } from "./mountKind";
-import { type Of, type SettingsProps, mount, poseNow } from "./mounting";
+import { type Of, type SettingsProps, mount } from "./mounting";
 
 function CraneSettings({ camera, crane, path, row, locked }: SettingsProps & { crane: Of<"crane"> }) {
   const set = (changed: Partial<Of<"crane">>, keep = false) => mount(camera, { ...crane, ...changed }, keep);
@@ -70,24 +70,10 @@ function CraneSettings({ camera, crane, path, row, locked }: SettingsProps & { c
   );
 }
 
-const BEHIND_M = 3;
-const BASE_HEIGHT_M = 0.9;
-
 const CRANE: MountKind<"crane"> = {
   kind: "crane",
   place: 3,
   settings: (crane, props) => <CraneSettings {...props} crane={crane} />,
-  begin: (camera, path) => {
-    // The base behind where the camera looks from, on the ground.
-    const { x, z, pan } = poseNow(path);
-    const turn = (pan * Math.PI) / 180;
-    const base: [number, number, number] = [
-      x - BEHIND_M * Math.sin(turn),
-      BASE_HEIGHT_M,
-      z + BEHIND_M * Math.cos(turn),
-    ];
-    mount(camera, { kind: "crane", base, heading: pan, follow_pitch: false, follow_yaw: false }, true);
-  },
 };
 
 export const KINDS = [CRANE];

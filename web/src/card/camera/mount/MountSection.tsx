@@ -2,6 +2,7 @@
 import { Select } from "@mantine/core";
 import type { CameraPart, CameraView } from "../../../api/generated";
 import { MOUNT_KINDS } from "./mountKind";
+import { carry } from "./mounting";
 
 export function MountSection({ camera, path, row }: { camera: CameraView; path: CameraPart; row: number }) {
   const locked = camera.locks.includes("place");
@@ -10,16 +11,29 @@ export function MountSection({ camera, path, row }: { camera: CameraView; path: 
     <>
       <Select
         aria-label="Mount"
-        data={MOUNT_KINDS.map(({ kind }) => kind)}
+        data={MOUNT_KINDS.map(({ kind }) => ({
+          value: kind,
+          label: camera.mounts_left.includes(kind) ? `${kind}, as it was left` : kind,
+        }))}
         value={camera.mount.kind}
         allowDeselect={false}
         disabled={locked}
         onChange={(kind) => {
-          if (kind !== camera.mount.kind)
-            MOUNT_KINDS.find((known) => known.kind === kind)?.begin(camera, path);
+          const chosen = MOUNT_KINDS.find((known) => known.kind === kind);
+          if (chosen && chosen.kind !== camera.mount.kind) carry(camera, chosen.kind);
         }}
       />
       {current?.settings(camera.mount, { camera, path, row, locked })}
+      {camera.mount.kind !== "free" && (
+        <button
+          className="toggle"
+          disabled={locked}
+          title="A new one where the camera stands on this frame; the picture is kept"
+          onClick={() => carry(camera, camera.mount.kind, true)}
+        >
+          begin it afresh here
+        </button>
+      )}
     </>
   );
 }

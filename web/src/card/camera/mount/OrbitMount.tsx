@@ -1,13 +1,10 @@
 /** An orbit: its pivot, and where it stands around it. */
-import type { Subject } from "../../../api/generated";
-import { chosenCharacter, session } from "../../../state/session";
-import { bodySubject, jointSubject } from "../../../state/subjects";
 import { Fields } from "../../../widgets/NumberField";
 import { SubjectPicker } from "../../SubjectPicker";
 import { ChannelField } from "../ChannelField";
 import { FollowsSwitch } from "./FollowsSwitch";
 import type { MountKind } from "./mountKind";
-import { type Of, type SettingsProps, mount, poseNow } from "./mounting";
+import { type Of, type SettingsProps, mount } from "./mounting";
 
 function OrbitSettings({ camera, orbit, path, row, locked }: SettingsProps & { orbit: Of<"orbit"> }) {
   return (
@@ -36,14 +33,6 @@ const ORBIT: MountKind<"orbit"> = {
   kind: "orbit",
   place: 4,
   settings: (orbit, props) => <OrbitSettings {...props} orbit={orbit} />,
-  begin: (camera, path) => {
-    const character = chosenCharacter(session());
-    const { x, y, z } = poseNow(path);
-    const pivot: Subject = character
-      ? jointSubject(character.id, character.calm_joint)
-      : { ...bodySubject(""), kind: "point", owner_id: null, offset: [x, y, z - 3] };
-    mount(camera, { kind: "orbit", pivot, follows: "motion" }, true);
-  },
 };
 
 export const KINDS = [ORBIT];

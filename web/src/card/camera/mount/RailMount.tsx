@@ -13,7 +13,6 @@ import type { MountKind } from "./mountKind";
 import { type Of, type SettingsProps, mount } from "./mounting";
 
 function RailSettings({ camera, rail, path, row, locked }: SettingsProps & { rail: Of<"rail"> }) {
-  const scene = useSession((s) => s.scene)!;
   const [beside, setBeside] = useState(3);
   const character = useSession((s) => chosenCharacter(s)?.name) ?? "the character";
   const points = rail.points as [number, number, number][];
@@ -25,14 +24,13 @@ function RailSettings({ camera, rail, path, row, locked }: SettingsProps & { rai
       <RailRun camera={camera} path={path} row={row} locked={locked} />
       <KeyOnFrame camera={camera} path={path} row={row} names={["rail"]} what="run" />
       <div className="actions">
-        <Button
-          disabled={locked}
-          onClick={() =>
-            edit({ edit: "run rail evenly", camera_id: camera.id, first: scene.first, last: scene.last })
-          }
-        >
-          Run it evenly
-        </Button>
+        {(["even", "ease", "abreast"] as const).map((pace) => (
+          <Button key={pace} disabled={locked} title={PACES[pace].title} onClick={() => run(camera, pace)}>
+            {pace === "abreast" ? `With ${character}` : PACES[pace].label}
+          </Button>
+        ))}
+      </div>
+      <div className="actions">
         <Button disabled={locked} onClick={() => lay(camera, "straight")}>
           Straight
         </Button>
@@ -177,6 +175,19 @@ function RailSettings({ camera, rail, path, row, locked }: SettingsProps & { rai
   );
 }
 
+const PACES = {
+  even: { label: "Even run", title: "All of the rail at one speed, over the whole scene" },
+  ease: { label: "Ease at both ends", title: "All of the rail, setting off and arriving slowly" },
+  abreast: { label: "", title: "Beside the character on every frame, without the sway of its steps" },
+};
+
+function run(camera: CameraView, pace: keyof typeof PACES): void {
+  const state = session();
+  const { first, last } = state.scene!;
+  const character_id = chosenCharacter(state)?.id ?? null;
+  edit({ edit: "run rail evenly", camera_id: camera.id, first, last, pace, character_id });
+}
+
 function lay(
   camera: CameraView,
   shape: "straight" | "ring" | "square" | "beside the path",
@@ -197,7 +208,6 @@ const RAIL: MountKind<"rail"> = {
   kind: "rail",
   place: 2,
   settings: (rail, props) => <RailSettings {...props} rail={rail} />,
-  begin: (camera) => lay(camera, "straight"),
 };
 
 export const KINDS = [RAIL];

@@ -1,6 +1,5 @@
 /** A kind of mount as the Card shows it. A file here named `...Mount.tsx` that exports its kinds as `KINDS` is found by itself. */
 import type { ReactNode } from "react";
-import type { CameraPart, CameraView } from "../../../api/generated";
 import type { Kind, Of, SettingsProps } from "./mounting";
 
 export interface MountKind<K extends Kind = Kind> {
@@ -8,8 +7,6 @@ export interface MountKind<K extends Kind = Kind> {
   /** Where it stands among the others. */
   place: number;
   settings: (mount: Of<K>, props: SettingsProps) => ReactNode;
-  /** Have a camera carried so, its picture kept. */
-  begin: (camera: CameraView, path: CameraPart) => void;
 }
 
 const files = import.meta.glob<{ KINDS: MountKind<never>[] }>("./*Mount.tsx", { eager: true });

@@ -2,6 +2,7 @@
 import type { CameraPart, CameraView } from "../../../api/generated";
 import { edit } from "../../../state/edits";
 import { session } from "../../../state/session";
+import { likelySubject } from "../../../state/subjects";
 
 export type Mount = CameraView["mount"];
 export type Kind = Mount["kind"];
@@ -20,10 +21,14 @@ export function mount(camera: CameraView, changed: Mount, keep: boolean): void {
   edit({ edit: "mount camera", camera_id: camera.id, mount: changed, frame: session().frame, keep });
 }
 
-/** Where a camera stands on this frame, metres, and its pan, degrees. */
-export function poseNow(path: CameraPart): { x: number; y: number; z: number; pan: number } {
-  const { frame, scene } = session();
-  const at = (frame - scene!.first) * 7;
-  const [x, y, z, pan] = [...path.pose.subarray(at, at + 4)] as [number, number, number, number];
-  return { x, y, z, pan };
+/** Have a camera carried by another kind of mount: as it left that one before, or (`afresh`) begun where it stands. */
+export function carry(camera: CameraView, kind: Kind, afresh = false): void {
+  edit({
+    edit: "carry camera",
+    camera_id: camera.id,
+    mount: kind,
+    frame: session().frame,
+    subject: likelySubject(),
+    afresh,
+  });
 }
