@@ -35,6 +35,7 @@ export function characterView(
     motion: "motion 1",
     shown: "shown 1",
     strobing: "strobing 1",
+    ride_prices: "ride prices 1",
     ...change,
   };
 }

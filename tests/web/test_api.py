@@ -71,7 +71,7 @@ def test_the_view_brings_each_part_once(api: Api, demo: str) -> None:
     scene, parts = whole["scene"], whole["parts"]
     character = scene["characters"][0]
     assert {parts[n]["kind"] for n in parts} == {
-        "rig", "motion", "shown", "strobing", "camera", "camera view", "channels",
+        "rig", "motion", "shown", "strobing", "ride prices", "camera", "camera view", "channels",
     }  # fmt: skip
     frames, joints = scene["last"] - scene["first"] + 1, len(parts[character["rig"]]["joints"])
     assert parts[character["motion"]]["joints"].size == frames * joints * 3
@@ -120,10 +120,10 @@ def test_judging_follows_an_edit_of_the_cut(api: Api, demo: str) -> None:
     answer = api.unpacked(api.post(f"/api/scenes/{demo}/edits", body))
     kinds = {p["kind"] for p in answer["parts"].values()}
     assert {"camera", "arc"} <= kinds, "what the Picture shows is there at once"
-    assert not kinds & {"strobing", "arc judgement"}
+    assert not kinds & {"strobing", "ride prices", "arc judgement"}
     assert answer["scene"]["readings"] is None
     judged = api.view(demo, known_parts=[*before["parts"], *answer["parts"]], **looked)
-    assert {p["kind"] for p in judged["parts"].values()} == {"strobing", "arc judgement"}
+    assert {p["kind"] for p in judged["parts"].values()} == {"strobing", "ride prices", "arc judgement"}
     assert judged["scene"]["arc_judgement"] == answer["scene"]["arc_judgement"] != before["scene"]["arc_judgement"]
 
 

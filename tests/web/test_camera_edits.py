@@ -60,6 +60,8 @@ EDITS: list[dict[str, Any]] = [
     {"edit": "make two-shot", "camera_id": new(), "character_id": ODA, "other_id": QUILL, "frame": 1020},
     {"edit": "make review set", "camera_id": new(), "character_id": ODA, "parallel": True},
     {"edit": "mount camera", "camera_id": TWO, "mount": RAIL, "frame": 1020},
+    {"edit": "carry camera", "camera_id": TWO, "mount": "crane", "frame": 1020},
+    {"edit": "reach with mount", "camera_id": BANK, "place": [1.0, 1.0, 2.0], "frame": 1020},
     {"edit": "lay rail", "camera_id": TWO, "shape": "beside the path", "frame": 1020, "character_id": ODA, "side_m": -2.0},
     {"edit": "run rail evenly", "camera_id": BANK, "first": 1001, "last": 1096},
     {"edit": "aim camera", "camera_id": ZOOM, "aim": {"targets": [{"subjects": [HEAD]}]}, "frame": 1020},

@@ -40,7 +40,14 @@ ROOT = Path(__file__).resolve().parents[2]
 def test_arrays_travel_raw_and_keep_their_kind() -> None:
     arrays = [np.arange(5, dtype=d) for d in ("<f4", "<i4", "u1", "<u2", "<u4", "<f8")]
     figures = StrobingFigures(
-        strobes=True, rms_px=1.5, max_px=None, max_frame=None, reversals=[3], over_threshold=0, feet_slide_m=None
+        strobes=True,
+        rms_px=1.5,
+        max_px=None,
+        max_frame=None,
+        reversals=[3],
+        over_threshold=0,
+        feet_slide_m=None,
+        feet_slide_px=None,
     )
     packed = pack({"arrays": arrays, "figures": figures, "number": np.float64(2.5)})
     found = msgpack.unpackb(packed, ext_hook=lambda code, data: np.frombuffer(data, DTYPES[code]))

@@ -195,6 +195,7 @@ class SceneParts:
         inputs = (
             _rig_of(character), character.feet, self.motion_part(character), self.rows_part(character),
             self.carried_part(character, ride), self.rate,
+            self.path_part(None) if self.holds_poses(character) else None,
         )  # fmt: skip
         return Part("contacts", contact_price, inputs)
 

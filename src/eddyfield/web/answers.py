@@ -145,6 +145,7 @@ class CharacterView(Answer):
     motion: str
     shown: str
     strobing: str
+    ride_prices: str
 
 
 class SetPieceView(Answer):
@@ -153,12 +154,16 @@ class SetPieceView(Answer):
     rig: str
 
 
+EditSent = Annotated[Any, WithJsonSchema({"tsType": 'EditRequest["edit"]'})]
+"""An edit that the browser sends back as it is."""
+
+
 class FixView(Answer):
     """An edit that mends what a reading tells."""
 
     title: str
     does: str
-    edit: Annotated[Any, WithJsonSchema({"tsType": 'EditRequest["edit"]'})]
+    edit: EditSent
 
 
 class ReadingView(Answer):
@@ -177,6 +182,11 @@ class ReadingView(Answer):
     figures: list[Figure]
     remark: bool
     """Told as such; no fault."""
+    shot: int | None
+    """Which one of the cut it is in, counted from 1; None where it is in no single one."""
+    cause: str
+    """The same for readings that one thing is the cause of."""
+    cause_title: str
     note: str
 
 

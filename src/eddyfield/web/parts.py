@@ -6,7 +6,7 @@ from pydantic import BaseModel
 
 from eddyfield.core.readings.reading import ReadingKind
 
-from .answers import Answer, CameraView, Float32s, Float64s, Int32s, Uint8s, Uint16s, Uint32s
+from .answers import Answer, CameraView, EditSent, Float32s, Float64s, Int32s, Uint8s, Uint16s, Uint32s
 
 
 class RigPart(Answer):
@@ -54,6 +54,7 @@ class StrobingFigures(Answer):
     reversals: list[int]
     over_threshold: int
     feet_slide_m: float | None
+    feet_slide_px: float | None
 
 
 class StrobingPart(Answer):
@@ -65,6 +66,21 @@ class StrobingPart(Answer):
     shown: StrobingFigures
     still: StrobingFigures
     ridden: StrobingFigures
+
+
+class RidePriceView(Answer):
+    title: str
+    slip_px: float
+    feet_slide_m: float
+    feet_slide_px: float
+    edit: EditSent
+
+
+class RidePricesPart(Answer):
+    """Kind ``ride prices``: what would lower the price of the ride, the best first."""
+
+    kind: str = "ride prices"
+    offered: list[RidePriceView]
 
 
 class ChannelKeys(Answer):
@@ -178,6 +194,7 @@ class Parts(Answer):
         | MotionPart
         | ShownPart
         | StrobingPart
+        | RidePricesPart
         | CameraView
         | CameraPart
         | ChannelsPart
@@ -188,5 +205,6 @@ class Parts(Answer):
 
 
 PARTS: tuple[type[BaseModel], ...] = (
-    RigPart, MotionPart, ShownPart, StrobingPart, CameraPart, ChannelsPart, SubjectsPart, ArcPart, ArcJudgementPart, Parts,
+    RigPart, MotionPart, ShownPart, StrobingPart, RidePricesPart, CameraPart, ChannelsPart, SubjectsPart, ArcPart,
+    ArcJudgementPart, Parts,
 )  # fmt: skip

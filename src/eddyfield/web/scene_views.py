@@ -20,7 +20,9 @@ from eddyfield.core.performance.character import Character
 from eddyfield.core.performance.exposure import lost_key_poses
 from eddyfield.core.performance.ride import Ride
 from eddyfield.core.readings.arc_figures import ArcTrack
+from eddyfield.core.readings.causes import CAUSE_TITLES, CAUSES, cause_key
 from eddyfield.core.readings.reading import Reading
+from eddyfield.core.readings.ride_prices import ride_prices, ride_prices_key
 from eddyfield.core.readings.scene_readings import scene_readings, seen_through
 from eddyfield.core.readings.strobing import Strobing
 from eddyfield.core.readings.unframed import undetectable
@@ -100,7 +102,9 @@ class SceneViews:
         if index is not None:
             for shown, name in cameras.named[index].saved:
                 offer(name, partial(camera_part, baker, shown))
-        characters = [_character(baker, c, offer, view.judged or in_hand) for c in scene.characters]
+        characters = [
+            _character(baker, c, offer, view.judged and not in_hand, view.judged or in_hand) for c in scene.characters
+        ]
         set_pieces = [
             answers.SetPieceView(id=p.id, name=p.name, rig=_offer_rig(baker, p.source, offer)) for p in scene.set_pieces
         ]
@@ -124,7 +128,9 @@ class SceneViews:
         )  # fmt: skip
 
 
-def _character(baker: Baker, character: Character, offer: Callable[..., str], judged: bool) -> answers.CharacterView:
+def _character(
+    baker: Baker, character: Character, offer: Callable[..., str], judged: bool, strobing_told: bool
+) -> answers.CharacterView:
     rig, face = baker.rig(character), face_of(baker, character)
     return answers.CharacterView(
         id=character.id, name=character.name, step=character.stepping.step, offset=character.stepping.offset,
@@ -138,7 +144,8 @@ def _character(baker: Baker, character: Character, offer: Callable[..., str], ju
         rig=_offer_rig(baker, character.performance.source, offer),
         motion=offer(baker.motion_part(character).key, lambda: _motion_part(baker, character, rig)),
         shown=offer(baker.shown_key(character), lambda: _shown_part(baker, character)),
-        strobing=offer(baker.strobing_key(character), lambda: _strobing_part(baker, character), judged),
+        strobing=offer(baker.strobing_key(character), lambda: _strobing_part(baker, character), strobing_told),
+        ride_prices=offer(ride_prices_key(baker, character), lambda: _ride_prices_part(baker, character), judged),
     )  # fmt: skip
 
 
@@ -231,7 +238,7 @@ def _reading_view(r: Reading) -> answers.ReadingView:
     return answers.ReadingView(
         kind=r.kind, subject=r.subject, first=r.first, last=r.last, size=r.size, unit=r.unit, threshold=r.threshold,
         fixes=fixes, character_id=r.character_id, camera_id=r.camera_id, figures=list(r.figures), remark=r.remark,
-        note=r.note,
+        note=r.note, shot=r.shot, cause=cause_key(r), cause_title=CAUSE_TITLES[CAUSES[r.kind]],
     )  # fmt: skip
 
 
@@ -276,13 +283,23 @@ def _strobing_part(baker: Baker, character: Character) -> parts.StrobingPart:
     )
 
 
+def _ride_prices_part(baker: Baker, character: Character) -> parts.RidePricesPart:
+    offered = [
+        parts.RidePriceView(
+            title=p.title, slip_px=p.slip_px, feet_slide_m=p.feet_slide_m, feet_slide_px=p.feet_slide_px, edit=p.edit
+        )
+        for p in ride_prices(baker, character)
+    ]
+    return parts.RidePricesPart(offered=offered)
+
+
 def _figures(baker: Baker, character: Character, ride: Ride) -> parts.StrobingFigures:
     found: Strobing = baker.strobing(character, ride)
     price = baker.contact_price(character, ride)
     return parts.StrobingFigures(
         strobes=bool(found.stretches), rms_px=_known(found.rms_px), max_px=_known(found.max_px), max_frame=found.max_frame,
         reversals=list(found.reversals), over_threshold=found.over_threshold,
-        feet_slide_m=price.after_m if price else None,
+        feet_slide_m=price.after_m if price else None, feet_slide_px=_known(price.after_px) if price else None,
     )  # fmt: skip
 
 

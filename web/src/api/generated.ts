@@ -1297,6 +1297,7 @@ export interface CharacterView {
   motion: string;
   shown: string;
   strobing: string;
+  ride_prices: string;
 }
 /**
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -1399,6 +1400,7 @@ export interface Parts {
       | MotionPart
       | ShownPart
       | StrobingPart
+      | RidePricesPart
       | CameraView
       | CameraPart
       | ChannelsPart
@@ -1466,6 +1468,28 @@ export interface StrobingFigures {
   reversals: number[];
   over_threshold: number;
   feet_slide_m: number | null;
+  feet_slide_px: number | null;
+}
+/**
+ * Kind ``ride prices``: what would lower the price of the ride, the best first.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "RidePricesPart".
+ */
+export interface RidePricesPart {
+  kind: string;
+  offered: RidePriceView[];
+}
+/**
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "RidePriceView".
+ */
+export interface RidePriceView {
+  title: string;
+  slip_px: number;
+  feet_slide_m: number;
+  feet_slide_px: number;
+  edit: EditRequest["edit"];
 }
 /**
  * Kind ``subjects``: figures of every character in the camera that is worked on; ``circle_px`` is what counts as sharp.
@@ -1552,6 +1576,9 @@ export interface ReadingView {
   camera_id: string | null;
   figures: Figure[];
   remark: boolean;
+  shot: number | null;
+  cause: string;
+  cause_title: string;
   note: string;
 }
 /**

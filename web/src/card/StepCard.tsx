@@ -1,7 +1,14 @@
 /** Step: hold poses on ones, twos, threes; see what strobes under the camera; let held poses ride. */
 import { NumberInput, Select, Switch } from "@mantine/core";
-import type { CharacterView, ShownPart, StrobingFigures, StrobingPart } from "../api/generated";
+import type {
+  CharacterView,
+  RidePricesPart,
+  ShownPart,
+  StrobingFigures,
+  StrobingPart,
+} from "../api/generated";
 import { setRide, setStep } from "../state/actions";
+import { edit } from "../state/edits";
 import { chosenCharacter, cutCamera, part, useSession } from "../state/session";
 import { Figure, PixelsOf, px } from "../widgets/Figure";
 
@@ -104,7 +111,8 @@ function RideBox({ character, strobing }: { character: CharacterView; strobing: 
           <b>Ride the camera</b>
           <span className="soft">
             slip {px(priced.rms_px)}
-            {feet !== null && ` · price: feet slide ${(feet * 1000).toFixed(0)} mm`}
+            {feet !== null &&
+              ` · price: feet slide ${px(priced.feet_slide_px)} (${(feet * 1000).toFixed(0)} mm)`}
           </span>
         </span>
         <Switch
@@ -115,6 +123,7 @@ function RideBox({ character, strobing }: { character: CharacterView; strobing: 
           title="Y"
         />
       </div>
+      <LowerPrices character={character} />
       {rides && (
         <>
           <Select
@@ -145,12 +154,38 @@ function RideBox({ character, strobing }: { character: CharacterView; strobing: 
       {feet !== null && (
         <>
           <h3>Feet on the ground</h3>
-          <Figure label="slide with Ride off">{((still.feet_slide_m ?? 0) * 1000).toFixed(0)} mm</Figure>
+          <Figure label="slide with Ride off">{slide(still)}</Figure>
           <Figure label={rides ? "slide as shown" : "slide with Ride on"} testId="feet-slide">
-            {(feet * 1000).toFixed(0)} mm
+            {slide(priced)}
           </Figure>
         </>
       )}
+    </>
+  );
+}
+
+const slide = ({ feet_slide_m, feet_slide_px }: StrobingFigures) =>
+  `${((feet_slide_m ?? 0) * 1000).toFixed(0)} mm · ${px(feet_slide_px)}`;
+
+/** What would lower the price of Ride, each in one click. */
+function LowerPrices({ character }: { character: CharacterView }) {
+  const offered = useSession((s) => part<RidePricesPart>(s, character.ride_prices)?.offered);
+  if (!offered?.length) return null;
+  return (
+    <>
+      <h3>What lowers the price</h3>
+      <ul className="lower-prices">
+        {offered.map((price) => (
+          <li key={price.title}>
+            <button className="toggle" onClick={() => edit(price.edit)}>
+              {price.title}
+            </button>
+            <span className="mono soft">
+              slip {px(price.slip_px)} · feet {px(price.feet_slide_px)}
+            </span>
+          </li>
+        ))}
+      </ul>
     </>
   );
 }

@@ -1,5 +1,6 @@
 /** Readings: what was measured and is out of bounds, the worst first, with the fix where there is one. */
 import { Button } from "@mantine/core";
+import { useMemo, useState } from "react";
 import type { Edit } from "../api/client";
 import type { FixView, ReadingView } from "../api/generated";
 import { READING_TITLES } from "../api/tables";
@@ -12,14 +13,19 @@ import { cameraNamed, session, useSession } from "../state/session";
 export function ReadingsPanel() {
   const readings = useSession((s) => s.scene!.readings);
   const joint = useSession((s) => s.joint);
+  const causes = useMemo(() => byCause(readings), [readings]);
   return (
     <section className="panel readings-pane" aria-label="Readings">
       <h2>
-        Readings · {readings.length} <small>sorted by how much they hurt</small> <PixelsOf />
+        Readings · {readings.length}{" "}
+        <small>
+          {causes.length < readings.length && `of ${causes.length} causes, `}sorted by how much they hurt
+        </small>{" "}
+        <PixelsOf />
       </h2>
       <ul className="readings">
-        {readings.map((reading, index) => (
-          <Row key={index} reading={reading} />
+        {causes.map((readings) => (
+          <CauseRows key={readings[0]!.cause} readings={readings} />
         ))}
         {!readings.length && (
           <li className="empty">
@@ -31,19 +37,58 @@ export function ReadingsPanel() {
   );
 }
 
-function Row({ reading }: { reading: ReadingView }) {
+/** Readings of one cause each, in the order of what hurts most of it. */
+function byCause(readings: ReadingView[]): ReadingView[][] {
+  return [...Map.groupBy(readings, (reading) => reading.cause).values()];
+}
+
+/** The reading that hurts most of what one cause brings; the others unfold. */
+function CauseRows({ readings }: { readings: ReadingView[] }) {
+  const [unfolded, setUnfolded] = useState(false);
+  const [worst, ...others] = readings;
+  return (
+    <>
+      <Row reading={worst!}>
+        {others.length > 0 && (
+          <button className="toggle" aria-expanded={unfolded} onClick={() => setUnfolded(!unfolded)}>
+            {unfolded ? "fold" : `${others.length} more of its ${worst!.cause_title}`}
+          </button>
+        )}
+      </Row>
+      {unfolded && others.map((reading, index) => <Row key={index} reading={reading} isFurther />)}
+    </>
+  );
+}
+
+interface RowProps {
+  reading: ReadingView;
+  isFurther?: boolean;
+  children?: React.ReactNode;
+}
+
+function Row({ reading, isFurther, children }: RowProps) {
   const { kind, subject, first, last } = reading;
   const frame = useCalmFrame();
   const camera = useSession((s) => cameraNamed(s, reading.camera_id)?.name);
   const here = frame >= first && frame <= last;
-  const where = [subject, camera, first === last ? first : `${first}–${last}`];
+  const where = [
+    subject,
+    camera !== subject && camera,
+    reading.shot && `shot ${reading.shot}`,
+    first === last ? first : `${first}–${last}`,
+  ];
   const figures = reading.figures.map(({ title, value, unit }) =>
     [title, unit === "share" ? `${(value * 100).toFixed(0)} %` : `${+value.toFixed(1)} ${unit}`.trim()].join(
       " ",
     ),
   );
   return (
-    <li className={[here && "here", reading.remark && "remark"].filter(Boolean).join(" ") || undefined}>
+    <li
+      className={
+        [here && "here", reading.remark && "remark", isFurther && "further"].filter(Boolean).join(" ") ||
+        undefined
+      }
+    >
       <button className="what" onClick={() => goTo(first)} title={reading.note || undefined}>
         <b>{READING_TITLES[kind]}</b>
         <span className="soft">{[...where, ...figures].filter(Boolean).join(" · ")}</span>
@@ -53,6 +98,7 @@ function Row({ reading }: { reading: ReadingView }) {
       {reading.fixes.map((fix) => (
         <FixButton key={fix.title} fix={fix} />
       ))}
+      {children}
     </li>
   );
 }

@@ -11,7 +11,11 @@ export function assembled(answer: SceneAnswer, parts: Map<string, Part>): SceneV
   const known = (name: string, was: string | undefined) => (parts.has(name) ? name : (was ?? name));
   const characters = scene.characters.map((character) => {
     const was = before?.characters.find((c) => c.id === character.id);
-    return { ...character, strobing: known(character.strobing, was?.strobing) };
+    return {
+      ...character,
+      strobing: known(character.strobing, was?.strobing),
+      ride_prices: known(character.ride_prices, was?.ride_prices),
+    };
   });
   const arc_judgement = scene.arc_judgement && known(scene.arc_judgement, before?.arc_judgement ?? undefined);
   return { ...scene, cameras, characters, arc_judgement, readings: scene.readings ?? before?.readings ?? [] };
@@ -23,7 +27,7 @@ export function namesIn(scene: SceneView, cameraViews: string[]): string[] {
   return [
     ...cameraViews,
     ...cameras.flatMap((c) => [c.path, c.channels, ...c.views.map((v) => v.path)]),
-    ...characters.flatMap((c) => [c.rig, c.motion, c.shown, c.strobing]),
+    ...characters.flatMap((c) => [c.rig, c.motion, c.shown, c.strobing, c.ride_prices]),
     ...set_pieces.map((p) => p.rig),
     ...(arc ? [arc] : []),
     ...(arc_judgement ? [arc_judgement] : []),

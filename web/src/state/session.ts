@@ -12,6 +12,7 @@ import type {
   RigPart,
   SceneView,
   ShownPart,
+  RidePricesPart,
   StrobingPart,
   SubjectsPart,
 } from "../api/generated";
@@ -23,6 +24,7 @@ export type Part =
   | MotionPart
   | ShownPart
   | StrobingPart
+  | RidePricesPart
   | CameraPart
   | CameraView
   | ChannelsPart

@@ -67,16 +67,19 @@ class LayRail(Edit):
         eye, world = frames.path.world_from_camera[row, :3, 3], frames.path.world_from_camera[row]
         if self.shape == "straight":
             return standing_on(scene, baker, self.camera_id, Rail.begun(world, None), self.frame)
-        middle = _middle_of(_character(scene, self.character_id), baker)
+        character = _character(scene, self.character_id)
+        low, high = baker.body_bounds(character.id, "motion")
+        middle = (low + high) / 2
         if self.shape == "beside the path":
-            way = _way(middle, round(float(scene.rate) * SWAY_SECONDS))
+            carrying = _carrying(character, baker)
+            way = _way(carrying, round(float(scene.rate) * SWAY_SECONDS))
             if self.side_m is None:
                 way = _prolonged(way, eye)
                 rail = _beside(way, _side_of(way, eye), float(eye[1]))
                 return standing_on(scene, baker, self.camera_id, rail, self.frame)
             refuse_locked(camera, {"place", "angles"}, "put on the rail")
             rail = _beside(way, self.side_m, float(eye[1]))
-            place = rail.at(np.array([float(rail.nearest(middle[row]))]))[0][0]
+            place = rail.at(np.array([float(rail.nearest(carrying[row]))]))[0][0]
             sight = look_rotation(middle[row] - place, np.array([0.0, 1.0, 0.0]))
             return standing_on(scene, baker, self.camera_id, rail, self.frame, rigid(sight, place))
         out = (eye - middle[row]) * [1.0, 0.0, 1.0]
@@ -136,13 +139,14 @@ class RunRail(Edit):
         first, last = max(self.first, scene.frames.first), min(self.last, scene.frames.last)
         if last <= first:
             raise DomainError("The run lies outside the scene.", "Give frames of the scene.")
-        character = _character(scene, self.character_id)
-        hips = baker.joint_frames(character.id, calm_joint(baker.rig(character)), "motion")[:, :3, 3]
-        way = _calm(hips, round(float(scene.rate) * SWAY_SECONDS))
+        sway = round(float(scene.rate) * SWAY_SECONDS)
+        way = _calm(_carrying(_character(scene, self.character_id), baker), sway)
         rows = slice(first - scene.frames.first, last - scene.frames.first + 1)
         positions = rail.nearest(way[rows] * [1.0, 0.0, 1.0] + [0.0, float(np.mean(rail.points, axis=0)[1]), 0.0])
         if rail.closed:
             positions = np.unwrap(positions, period=1.0)
+        # From far beside, small bends of the rail make large differences: they are no part of how she goes.
+        positions = _calm(positions[:, None], 2 * sway)[:, 0]
         off = lambda values: np.abs(values["rail"] - positions) * rail.length_m  # noqa: E731
         return fewest_keys(np.arange(first, last + 1.0), {"rail": positions}, off, ABREAST_M)["rail"]
 
@@ -195,24 +199,23 @@ def _character(scene: Scene, character_id: str | None) -> Character:
     return character
 
 
-def _middle_of(character: Character, baker: Baker) -> Floats:
-    """The middle of a character's body, (frames, 3)."""
-    low, high = baker.body_bounds(character.id, "motion")
-    return np.asarray((low + high) / 2)
+def _carrying(character: Character, baker: Baker) -> Floats:
+    """Where the joint is that carries a character's body, (frames, 3): what it holds may swing about as it likes."""
+    return np.asarray(baker.joint_frames(character.id, calm_joint(baker.rig(character)), "motion")[:, :3, 3])
 
 
-def _calm(middle: Floats, sway_frames: int) -> Floats:
+def _calm(places: Floats, sway_frames: int) -> Floats:
     """A way (frames, 3) without the sway of steps."""
-    half = min(sway_frames // 2, len(middle) - 1)
+    half = min(sway_frames // 2, len(places) - 1)
     # Gone on at both ends as if turned about them, so that the mean begins and ends where the way does.
-    before, after = 2 * middle[:1] - middle[half:0:-1], 2 * middle[-1:] - middle[-2 : -2 - half : -1]
-    gone_on = np.concatenate([before, middle, after])
+    before, after = 2 * places[:1] - places[half:0:-1], 2 * places[-1:] - places[-2 : -2 - half : -1]
+    gone_on = np.concatenate([before, places, after])
     return np.asarray(np.lib.stride_tricks.sliding_window_view(gone_on, 2 * half + 1, axis=0).mean(axis=-1))
 
 
-def _way(middle: Floats, sway_frames: int) -> Floats:
-    """Points on the ground along the way of a character whose middle is at ``middle`` (frames, 3), without its sway."""
-    calm = _calm(middle, sway_frames)
+def _way(places: Floats, sway_frames: int) -> Floats:
+    """Points on the ground along the way of a character that is at ``places`` (frames, 3), without its sway."""
+    calm = _calm(places, sway_frames)
     rows = np.unique(np.linspace(0, len(calm) - 1, PATH_POINTS).round().astype(int))
     way: Floats = calm[rows] * [1.0, 0.0, 1.0]
     steps = np.linalg.norm(np.diff(way, axis=0), axis=-1)

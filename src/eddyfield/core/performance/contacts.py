@@ -7,6 +7,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..arrays import Floats, Ints
+from ..optics.camera_path import CameraPath
+from ..optics.lens import inside_frame
 from ..time.frames import Rate
 
 DOWN_CLEARANCE_M = 0.03
@@ -72,6 +74,24 @@ def slide_per_row(contacts: tuple[Contact, ...], shown: Floats, poses: Ints) -> 
     for rows, distance in _slides(contacts, shown, poses):
         out[rows] = np.fmax(out[rows], distance)
     return out
+
+
+def slide_px(contacts: tuple[Contact, ...], shown: Floats, poses: Ints, camera: CameraPath) -> float:
+    """The same in pixels of the picture: how far a contact is seen from where it came to rest on the ground, at its own
+    height, on the frames on which it can be seen; 0 without any."""
+    most = 0.0
+    for contact, (rows, _) in zip(contacts, _slides(contacts, shown, poses), strict=True):
+        if not len(rows):
+            continue
+        now = shown[rows, contact.point]
+        rested = now.copy()
+        rested[:, [0, 2]] = now[0, [0, 2]]
+        path = camera.at_rows(rows)
+        seen, ground = path.project(now), path.project(rested)
+        step = camera.delivery.square(seen.pixels - ground.pixels)
+        inside = inside_frame(seen, camera.delivery) & ground.in_front
+        most = max(most, float(np.where(inside, np.hypot(step[..., 0], step[..., 1]), 0.0).max()))
+    return most
 
 
 def _slides(contacts: tuple[Contact, ...], shown: Floats, poses: Ints) -> list[tuple[Ints, Floats]]:

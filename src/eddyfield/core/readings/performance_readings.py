@@ -17,6 +17,9 @@ from .reading import Figure, Fix, Reading
 from .strobing import Strobing
 from .thresholds import SLIDE_M, STROBE_PERMILLE
 
+NO_MORE = 1.01
+"""Times the slip that no Ride can take away: as good as the same."""
+
 
 def performance_readings(baker: Baker, character: Character) -> list[Reading]:
     """All of a character."""
@@ -47,7 +50,10 @@ def strobing_readings(character: Character, found: Strobing, ridden: Strobing, h
     threshold = STROBE_PERMILLE * height_px / 1000
     fixes = (_riding(character),) if character.ride.way == "off" else ()
     out = []
+    left = [s for s in ridden.stretches if s.rms_px > threshold] if character.ride.way != "off" else []
     for s in found.stretches:
+        if any(r.first <= s.first and s.last <= r.last and s.rms_px <= NO_MORE * r.rms_px for r in left):
+            continue  # all of it comes from the lens, which is told below
         share = s.reversals / s.pose_changes if s.pose_changes else 0.0
         figures = (
             Figure("at most", s.max_px, "px"),

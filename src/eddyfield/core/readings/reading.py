@@ -108,6 +108,8 @@ class Reading:
     remark: bool = False
     note: str = ""
     """What it goes by, where that is an estimate."""
+    shot: int | None = None
+    """Which one of the cut it is in, counted from 1; None where it is in no single one."""
 
     @property
     def weight(self) -> float:

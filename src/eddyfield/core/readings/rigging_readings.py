@@ -60,16 +60,27 @@ def wrong_joint_readings(baker: Baker, camera: Camera) -> list[Reading]:
     """The camera goes by a joint that stands still while its character travels, or by one that bobs more than another."""
     out: list[Reading] = []
     mount = camera.mount
-    if isinstance(mount, (Carried, Trailing)):
-        out += _judge(baker, camera, mount.subject, "carried_by_still_joint", "carrier_bobs")
-    if camera.aim:
+    if isinstance(mount, (Carried, Trailing)) and any(mount.through[:3]):
+        out += _judge(baker, camera, mount.subject, "carried_by_still_joint", "carrier_bobs", mount.through[1])
+    if camera.aim and not _turned_by_lock(baker, camera):
         for target in camera.aim.targets:
             for subject in target.subjects:
                 out += _judge(baker, camera, subject, "aims_at_still_joint", "aim_bobs")
     return out
 
 
-def _judge(baker: Baker, camera: Camera, subject: Subject, still: ReadingKind, bobs: ReadingKind) -> list[Reading]:
+def _turned_by_lock(baker: Baker, camera: Camera) -> bool:
+    """Whether a framing lock turns it wholly, all the time: then it matters no more what it aims at."""
+    framing = camera.framing
+    if framing is None or framing.half_life_s > 0 or framing.slack or camera.glass.orthographic_height_m is not None:
+        return False
+    return bool((baker.camera(camera).values["framing_weight"] == 1).all())
+
+
+def _judge(
+    baker: Baker, camera: Camera, subject: Subject, still: ReadingKind, bobs: ReadingKind, share: float = 1.0
+) -> list[Reading]:
+    """Of a subject of whose rise and fall a ``share`` comes along."""
     if subject.kind != "joint":
         return []
     character = baker.scene.character(subject.owner_id or "")
@@ -90,7 +101,7 @@ def _judge(baker: Baker, camera: Camera, subject: Subject, still: ReadingKind, b
     eye = baker.camera_path(camera).world_from_camera[:, :3, 3]
     if camera.role == "face" or float(np.linalg.norm(eye - places, axis=-1).min()) < face_of(baker, character).height_m:
         return []  # a face camera, or a point of view: it is meant to stay with the head
-    heights = {name: _bob_px(baker, camera, character, name) for name in _candidates(rig, subject.joint or "")}
+    heights = {name: share * _bob_px(baker, camera, character, name) for name in _candidates(rig, subject.joint or "")}
     own = heights[subject.joint or ""]
     best = min(heights, key=lambda n: heights[n])
     threshold = BOB_PERMILLE * baker.scene.delivery.height / 1000

@@ -10,9 +10,11 @@ from ..bake import Baker
 from ..cameras.camera import Camera
 from ..errors import DomainError
 from ..performance.character import Character
+from ..scene import Scene
 from ..time.frames import FrameRange
 from .arc_readings import arc_readings, unframed_readings
 from .camera_readings import camera_readings
+from .causes import told_once
 from .performance_readings import performance_readings
 from .reading import Reading
 
@@ -40,7 +42,19 @@ def scene_readings(
             for reading in found
             if any(reading.first <= last and reading.last >= first for first, last in shown)
         ]
-    return sorted(out, key=lambda reading: -reading.weight)
+    if through is None:
+        out = [_in_its_shot(reading, scene) for reading in out]
+    return sorted(told_once(out), key=lambda reading: -reading.weight)
+
+
+def _in_its_shot(reading: Reading, scene: Scene) -> Reading:
+    """With the number of the shot of the cut it is in: the first of its camera, where it is of one; else the only one."""
+    met = [
+        number
+        for number, span in enumerate(scene.cut.spans(scene.frames), 1)
+        if span.first <= reading.last and span.last >= reading.first and reading.camera_id in (None, span.camera_id)
+    ]
+    return replace(reading, shot=met[0] if len(met) == 1 or (met and reading.camera_id) else None)
 
 
 def seen_through(baker: Baker, through: Camera | None) -> Camera | None:
