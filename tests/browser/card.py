@@ -10,7 +10,16 @@ from selenium.webdriver.remote.webelement import WebElement
 from .conftest import App
 
 
-def drag(app: App, element: WebElement, dx: int, dy: int, modifier: str | None = None) -> None:
+def drag(
+    app: App,
+    element: WebElement,
+    dx: int,
+    dy: int,
+    modifier: str | None = None,
+    rests_s: float = 0,
+    lets_go: bool = True,
+) -> None:
+    """From the middle of an element, which the hand may rest on first."""
     chain = ActionChains(app.driver, duration=60)
     if modifier:
         chain.key_down(modifier)
@@ -20,8 +29,12 @@ def drag(app: App, element: WebElement, dx: int, dy: int, modifier: str | None =
     )
     chain.w3c_actions.pointer_action.move_to_location(*map(round, app.script(middle, element)))
     chain.w3c_actions.key_action.pause()
+    if rests_s:
+        chain.pause(rests_s)
     chain.click_and_hold().move_by_offset(dx // 2, dy // 2)
-    chain.move_by_offset(dx - dx // 2, dy - dy // 2).release()
+    chain.move_by_offset(dx - dx // 2, dy - dy // 2)
+    if lets_go:
+        chain.release()
     if modifier:
         chain.key_up(modifier)
     chain.perform()

@@ -204,6 +204,9 @@ def test_another_mount_keeps_the_picture(app: App, kind: str) -> None:
 
 # --- aim and framing ---
 
+RESTS_S = 0.4
+"""A hand that means a mark."""
+
 
 def test_the_place_that_is_held_is_dragged_in_the_picture(app: App) -> None:
     start = app.revision
@@ -211,7 +214,7 @@ def test_the_place_that_is_held_is_dragged_in_the_picture(app: App) -> None:
     app.go_to(1040)
     before, mark = app.picture(), app.by_id("held-place")
     x = float(mark.get_attribute("data-x") or "nan")
-    drag(app, app.find("[data-testid=held-place] .handle"), 70, 0)
+    drag(app, app.find("[data-testid=held-place] .handle"), 70, 0, rests_s=RESTS_S)
     app.saved(start + 1)
     assert float(app.by_id("held-place").get_attribute("data-x") or "nan") == pytest.approx(x + 70, abs=2)
     assert differs(app.picture(), before) > 0.1
@@ -239,7 +242,7 @@ def test_what_a_camera_aims_at_is_dragged_and_let_go(app: App) -> None:
     app.keys("5")
     app.go_to(1050)
     before = app.picture()
-    drag(app, app.by_id("aim-mark"), 0, -50)
+    drag(app, app.by_id("aim-mark"), 0, -50, rests_s=RESTS_S)
     app.saved(start + 1)
     after = app.picture()
     assert differs(after, before) > 0.1

@@ -249,7 +249,7 @@ def test_a_gltf_comes_with_its_buffer(api: Api) -> None:
     [
         ("a.txt", b"x", "no kind"),
         ("a.glb", b"glTF", "cut off"),
-        ("a.bvh", b"nothing", "HIERARCHY"),
+        ("a.bvh", b"nothing", "no BVH"),
         ("", b"", "one rig"),
     ],
 )

@@ -2,6 +2,7 @@
 import { Loader } from "@mantine/core";
 import { Suspense, lazy, useEffect, useState } from "react";
 import { Desk } from "./desk/Desk";
+import { DropAnywhere } from "./desk/DropAnywhere";
 
 const Workspace = lazy(() => import("./workspace/Workspace"));
 
@@ -25,6 +26,7 @@ export function App() {
       {sceneId ? (
         <Suspense fallback={<Loader m="xl" aria-label="Opening the scene" />}>
           <Workspace key={sceneId} sceneId={sceneId} onLeave={() => open(null)} />
+          <DropAnywhere onMade={open} />
         </Suspense>
       ) : (
         <Desk onOpen={open} />

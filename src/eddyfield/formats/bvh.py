@@ -16,14 +16,13 @@ from eddyfield.core.rig.rig import Rig
 from eddyfield.core.rig.source import OffsetReading, RigSource
 from eddyfield.core.time.frames import meant_frame_seconds
 
-from .errors import FileError
+from .errors import DamagedFile, FileError, OfOtherKind
 from .format import Format, Resolver
 from .limits import DEEPEST_JOINTS, check_depth
 from .names import unique_names
 
 MOST_JOINTS, MOST_CHANNELS = 10_000, 60
 _CHANNEL = re.compile(r"^([xyz])(position|rotation)$", re.IGNORECASE)
-MEND = "Export the file again."
 
 
 @dataclass
@@ -50,9 +49,9 @@ def read(data: bytes, *, scale: float = 0.01, offsets: OffsetReading = "auto") -
         text = text.replace("\r\n", "\n").replace("\r", "\n")
     split = re.search(r"^[ \t]*MOTION\b[ \t]*$", text, re.MULTILINE | re.IGNORECASE)
     if not re.match(r"\s*HIERARCHY\b", text, re.IGNORECASE):
-        raise FileError("The file is no BVH: it does not begin with HIERARCHY.", "Choose a .bvh file.")
+        raise OfOtherKind("BVH", "It does not begin with HIERARCHY.")
     if not split:
-        raise FileError("The BVH has no MOTION part.", "The file is cut off; export it again.")
+        raise DamagedFile("There is no MOTION part.")
     joints = _hierarchy(text[: split.start()])
     notes: list[str] = []
     text = text[split.end() :]
@@ -75,28 +74,28 @@ def _hierarchy(text: str) -> list[_Joint]:
         keyword = words[0].upper()
         if keyword in ("ROOT", "JOINT") or (keyword == "END" and len(words) > 1 and words[1].upper() == "SITE"):
             if pending is not None:
-                raise FileError(f"“{pending.name}” is not opened by a brace.", MEND)
+                raise DamagedFile(f"“{pending.name}” is not opened by a brace.")
             if keyword == "ROOT" and stack:
-                raise FileError("A ROOT stands inside another joint.", MEND)
+                raise DamagedFile("A ROOT stands inside another joint.")
             if keyword != "ROOT" and not stack:
-                raise FileError(f"{line.strip()[:60]} stands outside any root.", MEND)
+                raise DamagedFile(f"{line.strip()[:60]} stands outside any root.")
             name = line.strip()[len(keyword) :].strip() or f"joint_{len(joints)}"
             pending = _Joint(name, stack[-1] if stack else -1, is_end=keyword == "END")
             if len(joints) >= MOST_JOINTS:
-                raise FileError(f"The BVH has more than {MOST_JOINTS:,} joints.", MEND)
+                raise FileError(f"The file has more than {MOST_JOINTS:,} joints.", "Bring in a simpler one.")
         elif keyword == "{":
             if pending is None:
-                raise FileError("A brace opens nothing.", MEND)
+                raise DamagedFile("A brace opens nothing.")
             check_depth(len(stack) + 1, DEEPEST_JOINTS)
             joints.append(pending)
             stack.append(len(joints) - 1)
             pending = None
         elif keyword == "}":
             if not stack:
-                raise FileError("A brace closes nothing.", MEND)
+                raise DamagedFile("A brace closes nothing.")
             closed = joints[stack.pop()]
             if not closed.offset:
-                raise FileError(f"“{closed.name}” has no OFFSET.", MEND)
+                raise DamagedFile(f"“{closed.name}” has no OFFSET.")
         elif keyword == "OFFSET" and stack:
             joints[stack[-1]].offset = _numbers(words[1:], 3, f"The OFFSET of “{joints[stack[-1]].name}”")
         elif keyword == "CHANNELS" and stack:
@@ -105,11 +104,11 @@ def _hierarchy(text: str) -> list[_Joint]:
             joint.first_column = column
             column += len(joint.channels)
         else:
-            raise FileError(f"“{line.strip()[:60]}” does not belong in a BVH hierarchy.", MEND)
+            raise DamagedFile(f"“{line.strip()[:60]}” does not belong in a BVH hierarchy.")
     if stack or pending is not None:
-        raise FileError("The hierarchy is not closed.", "The file is cut off; export it again.")
+        raise DamagedFile("The hierarchy is not closed.")
     if not joints:
-        raise FileError("The BVH has no joints.", MEND)
+        raise FileError("The file has no joints.", "Bring in a rigged character.")
     return joints
 
 
@@ -119,18 +118,18 @@ def _numbers(words: list[str], count: int, what: str) -> list[float]:
     except ValueError:
         numbers = []
     if len(numbers) != count or not np.isfinite(numbers).all():
-        raise FileError(f"{what} should be {count} numbers.", MEND)
+        raise DamagedFile(f"{what} should be {count} numbers.")
     return numbers
 
 
 def _channels(words: list[str], name: str) -> list[tuple[int, str]]:
     if not words or not words[0].isdigit() or int(words[0]) > MOST_CHANNELS or len(words) - 1 != int(words[0]):
-        raise FileError(f"The CHANNELS of “{name}” do not match their number.", MEND)
+        raise DamagedFile(f"The CHANNELS of “{name}” do not match their number.")
     out = []
     for word in words[1:]:
         match = _CHANNEL.match(word)
         if not match:
-            raise FileError(f"“{name}” has the unknown channel “{word[:40]}”.", MEND)
+            raise DamagedFile(f"“{name}” has the unknown channel “{word[:40]}”.")
         out.append(("xyz".index(match[1].lower()), match[2].lower()))
     return out
 
@@ -138,13 +137,13 @@ def _channels(words: list[str], name: str) -> list[tuple[int, str]]:
 def _samples(text: str, joints: list[_Joint], notes: list[str]) -> tuple[Floats, float]:
     head = re.match(r"\s*Frames\s*:\s*(\S+)\s+Frame\s+Time\s*:\s*(\S+)", text, re.IGNORECASE)
     if not head:
-        raise FileError("The MOTION part does not say its frames and frame time.", MEND)
+        raise DamagedFile("The MOTION part does not say its frames and frame time.")
     try:
         declared, seconds = int(float(head[1])), float(head[2].replace(",", "."))
     except (ValueError, OverflowError):
-        raise FileError("The frames or the frame time of the BVH cannot be read.", MEND) from None
+        raise DamagedFile("The frames or the frame time of the BVH cannot be read.") from None
     if declared < 0:
-        raise FileError(f"The BVH says that it has {declared} frames.", MEND)
+        raise DamagedFile(f"The BVH says that it has {declared} frames.")
     if not (np.isfinite(seconds) and 0 < seconds <= 3600):
         raise FileError(f"The frame time of {head[2][:20]} is not usable.", "It has to be above 0 seconds.")
     try:
@@ -152,15 +151,15 @@ def _samples(text: str, joints: list[_Joint], notes: list[str]) -> tuple[Floats,
             warnings.simplefilter("error")
             values = np.fromstring(text[head.end() :], sep=" ")
     except (DeprecationWarning, ValueError):
-        raise FileError("The samples of the BVH hold something that is no number.", MEND) from None
+        raise DamagedFile("The samples of the BVH hold something that is no number.") from None
     if not np.isfinite(values).all():
-        raise FileError("The samples of the BVH hold values that are no numbers.", MEND)
+        raise DamagedFile("The samples of the BVH hold values that are no numbers.")
     width = sum(len(j.channels) for j in joints)
     if not width:
-        raise FileError("No joint of the BVH has a channel.", MEND)
+        raise FileError("Nothing moves in the file: none of its joints has a channel.", "Export it with its motion.")
     count, rest = divmod(len(values), width)
     if not count:
-        raise FileError("The BVH holds no full row of samples.", "The file is cut off; export it again.")
+        raise DamagedFile("There is no full row of samples.")
     if rest:
         notes.append(f"The last row has {rest} of {width} numbers and was left out.")
     if count != declared:

@@ -65,6 +65,8 @@ class SceneListed(Answer):
     changed_at: str
     revision: int
     has_picture: bool
+    next_step: str
+    """What comes next for it in the working order."""
 
 
 class DeskAnswer(Answer):

@@ -12,6 +12,7 @@ from flask import Flask, Response, g, request, send_from_directory
 
 from eddyfield.core.bake import Baker
 from eddyfield.core.scene import Scene
+from eddyfield.core.working_order import next_step
 from eddyfield.store.blobs import Blobs
 from eddyfield.store.changes import Changes
 from eddyfield.store.database import Database
@@ -252,5 +253,5 @@ def _listed(scene: Listed) -> answers.SceneListed:
     return answers.SceneListed(
         id=scene.id, name=scene.name, first=scene.first, last=scene.last, rate=scene.rate, cameras=scene.cameras,
         characters=list(scene.characters), revision=scene.revision, has_picture=scene.has_picture,
-        changed_at=scene.changed_at.replace(tzinfo=UTC).isoformat(),
+        changed_at=scene.changed_at.replace(tzinfo=UTC).isoformat(), next_step=next_step(scene.cameras, scene.revision > 1),
     )  # fmt: skip

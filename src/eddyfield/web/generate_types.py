@@ -10,6 +10,7 @@ from pathlib import Path
 from typing import Any
 
 from eddyfield.core.cameras.camera_channels import CAMERA_CHANNELS
+from eddyfield.core.cameras.framing import FIRST_ROOM, USUAL_LIMITS
 from eddyfield.core.cameras.lag import SETTLING_HALVINGS
 from eddyfield.core.readings.reading import READING_TITLES
 from eddyfield.core.time.channel_tables import SIGNS
@@ -108,6 +109,7 @@ def generated_tables() -> str:
         "KEY_SHAPES": KEY_SHAPES,
         "READING_TITLES": READING_TITLES,
         "SETTLING_HALVINGS": SETTLING_HALVINGS,
+        "FRAMING_BEGINS": {"limits": USUAL_LIMITS, "room": FIRST_ROOM},
     }
     lines = ["/* Generated from the core by python -m eddyfield.web.generate_types; not to be edited. */"]
     lines += [f"export const {name} = {json.dumps(table, indent=2)} as const;" for name, table in tables.items()]

@@ -61,7 +61,10 @@ def self_contained(files: dict[str, bytes]) -> tuple[str, bytes]:
 def inspect(name: str, data: bytes, digest: str) -> Inspection:
     """Look into a file and propose how it comes in."""
     kind = format_of(name)
-    rig = read_rig(data, RigSource(digest, kind.name))
+    try:
+        rig = read_rig(data, RigSource(digest, kind.name))
+    except FileError as error:
+        raise FileError(f"“{name}” cannot be brought in. {error.message}", error.remedy) from error
     height = _height(rig) / rig.scale
     animations = animation_names(data) if kind.name == "gltf" else []
     return Inspection(

@@ -344,7 +344,8 @@ export interface Focus {
  * Hold something in the frame, or let it go: then the picture stays as it is on this frame.
  *
  * With ``keep_size`` the size is held that it has on this frame; a joint that is given no reach takes that of its face, or
- * the length of its bone.
+ * the length of its bone. With ``keep_place`` it is held where it is seen on this frame; what is not in the picture then, at
+ * the framing's own place.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "FrameCamera".
@@ -355,6 +356,7 @@ export interface FrameCamera {
   framing: Framing | null;
   frame: number;
   keep_size?: boolean;
+  keep_place?: boolean;
 }
 /**
  * Hold the weighted middle of ``subjects`` at (``x``, ``y``), shares of the frame from its top left corner.
@@ -1322,6 +1324,7 @@ export interface SceneListed {
   changed_at: string;
   revision: number;
   has_picture: boolean;
+  next_step: string;
 }
 /**
  * What the format of an export cannot carry of this shot.

@@ -5,7 +5,7 @@ import type { CameraPart, CameraView } from "../api/generated";
 import { frameAspect } from "../optics/lens";
 import { namedSight } from "../state/sight";
 import { edit } from "../state/edits";
-import { lookThrough, lookThroughCut } from "../state/looking";
+import { lookThrough, lookThroughCut, numberKey } from "../state/looking";
 import { useCalmFrame } from "../state/calmFrame";
 import { type Session, cutCamera, part, useSession, workedCamera } from "../state/session";
 import { LineSwatch } from "../marks/LineSwatch";
@@ -134,6 +134,7 @@ function BenchCamera({ camera, number, left, through, inCut, onDrag, onMove }: B
   const width = Math.min(PICTURE.width, PICTURE.height * aspect);
   const height = width / aspect;
   const unkeyed = camera.unkeyed.length > 0;
+  const key = numberKey(number);
   const row = useCalmFrame() - useSession((s) => s.scene!.first);
   const focal = useSession((s) => part<CameraPart>(s, camera.path))?.pose[row * 7 + 6];
   return (
@@ -142,7 +143,7 @@ function BenchCamera({ camera, number, left, through, inCut, onDrag, onMove }: B
       style={{ left, width: PICTURE.width }}
       data-testid="bench-camera"
       aria-pressed={through}
-      title={`${camera.name}${number < 10 ? ` (${number})` : ""}. Drag, or Alt with an arrow key, to order.`}
+      title={`${camera.name}${key && ` (${key})`}. Drag, or Alt with an arrow key, to order.`}
       draggable
       onDragStart={(event) => {
         event.dataTransfer.effectAllowed = "move";

@@ -5,6 +5,7 @@ import { edit, refreshView } from "../state/edits";
 import { toggleFreeze } from "../state/looking";
 import { useCalmFrame } from "../state/calmFrame";
 import { chosenCharacter, part, setSession, useSession } from "../state/session";
+import { JointActions } from "./JointActions";
 import { Figure, PixelsOf, px } from "../widgets/Figure";
 import { Fields, NumberField } from "../widgets/NumberField";
 
@@ -62,6 +63,7 @@ export function JudgeCard() {
           {looking === "cut" ? "the cut" : "this camera"}.
         </p>
       )}
+      {joint && <JointActions character={character} joint={joint} />}
       <Fields columns={2}>
         <NumberField
           label={`front of ${character.name}`}

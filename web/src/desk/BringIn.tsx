@@ -1,38 +1,19 @@
 /** Bring in a rig: drop or choose a file, see what it holds, settle its scale, and get a scene with a fitting camera. */
-import { Button, Modal, NumberInput, Progress, Select, TextInput } from "@mantine/core";
 import { Dropzone } from "@mantine/dropzone";
-import { useRef, useState } from "react";
-import { makeScene, upload } from "../api/client";
-import type { Inspection, MakeScene } from "../api/generated";
-
-const LARGEST_BYTES = 256 * 2 ** 20;
+import { Arriving } from "./Arriving";
+import { Settle } from "./Settle";
+import { LARGEST_BYTES, TOO_LARGE, useBringing } from "./bringing";
 
 export function BringIn({ onMade }: { onMade: (id: string) => void }) {
-  const [share, setShare] = useState<number | null>(null);
-  const [found, setFound] = useState<Inspection | null>(null);
-  const [failure, setFailure] = useState<string | null>(null);
-  const cancel = useRef<() => void>(() => {});
-  const bring = async (files: File[]) => {
-    setFailure(null);
-    setShare(0);
-    const job = upload(files, setShare);
-    cancel.current = job.cancel;
-    try {
-      setFound(await job.done);
-    } catch (error) {
-      if (!(error instanceof DOMException)) setFailure((error as Error).message);
-    } finally {
-      setShare(null);
-    }
-  };
+  const bringing = useBringing();
   return (
     <>
       <Dropzone
         className="drop"
-        onDrop={(files) => void bring(files)}
-        onReject={() => setFailure("That is larger than 256 MB, or no file. Drop a .glb, .gltf or .bvh.")}
+        onDrop={bringing.bring}
+        onReject={() => bringing.fail(TOO_LARGE)}
         maxSize={LARGEST_BYTES}
-        inputProps={{ "aria-label": "Rig file" }}
+        inputProps={{ "aria-label": "Rig file", onChange: forget }}
         my={12}
       >
         <b>Drop a .glb, .gltf or .bvh here, or click to choose one</b>
@@ -40,141 +21,14 @@ export function BringIn({ onMade }: { onMade: (id: string) => void }) {
           A .gltf together with its .bin. It becomes a scene with a shot camera that fits.
         </div>
       </Dropzone>
-      {share !== null && (
-        <div className="bar" role="status">
-          <span>{share < 1 ? "Bringing it in" : "Reading it"}</span>
-          <Progress value={share * 100} animated={share >= 1} style={{ flex: 1 }} aria-label="Progress" />
-          <Button onClick={() => cancel.current()}>Cancel</Button>
-        </div>
-      )}
-      {failure && (
-        <div className="bar" role="alert">
-          {failure}
-        </div>
-      )}
-      {found && <Settle found={found} onClose={() => setFound(null)} onMade={onMade} />}
+      <Arriving {...bringing} />
+      {bringing.found && <Settle found={bringing.found} onClose={bringing.leave} onMade={onMade} />}
     </>
   );
 }
 
-function Settle({
-  found,
-  onClose,
-  onMade,
-}: {
-  found: Inspection;
-  onClose: () => void;
-  onMade: (id: string) => void;
-}) {
-  const [name, setName] = useState(found.file_name.replace(/\.\w+$/, ""));
-  const [scale, setScale] = useState(found.proposed_scale);
-  const [rate, setRate] = useState("24");
-  const [start, setStart] = useState(1);
-  const [animation, setAnimation] = useState<string | null>(null);
-  const [offsets, setOffsets] = useState<NonNullable<MakeScene["offsets"]>>("auto");
-  const [failure, setFailure] = useState<string | null>(null);
-  const [busy, setBusy] = useState(false);
-  const make = async () => {
-    setBusy(true);
-    setFailure(null);
-    try {
-      const { digest, format } = found;
-      const request = {
-        digest,
-        format: format as MakeScene["format"],
-        name,
-        scale,
-        rate,
-        start,
-        animation,
-        offsets,
-      };
-      onMade((await makeScene(request)).id);
-    } catch (error) {
-      setFailure((error as Error).message);
-      setBusy(false);
-    }
-  };
-  return (
-    <Modal opened onClose={onClose} title={`${found.file_name}, ${found.format_title}`}>
-      <p className="why">
-        {found.joints} joints, {found.triangles.toLocaleString("en")} triangles, {found.seconds.toFixed(2)}{" "}
-        seconds of motion.
-      </p>
-      <TextInput
-        label="Name of the scene"
-        value={name}
-        onChange={(event) => setName(event.currentTarget.value)}
-        data-autofocus
-      />
-      <Select
-        label="Scale, metres per unit of the file"
-        data={[...new Set([...found.scales, scale])].map((s) => ({
-          value: String(s),
-          label: `${s}  (stands ${(found.height_units * s).toFixed(2)} m high)`,
-        }))}
-        value={String(scale)}
-        allowDeselect={false}
-        onChange={(value) => setScale(Number(value))}
-        mt={8}
-      />
-      <div style={{ display: "flex", gap: 8, marginTop: 8 }}>
-        <Select
-          label="Frames a second"
-          data={["12", "24", "25", "30", "24000/1001", "30000/1001", "48", "60"]}
-          value={rate}
-          allowDeselect={false}
-          onChange={(value) => setRate(value ?? "24")}
-          style={{ flex: 1 }}
-        />
-        <NumberInput
-          label="First frame"
-          value={start}
-          onChange={(v) => typeof v === "number" && setStart(v)}
-          style={{ flex: 1 }}
-        />
-      </div>
-      {found.animations.length > 1 && (
-        <Select
-          label="Animation"
-          placeholder="the first, or all that go together"
-          data={found.animations}
-          value={animation}
-          onChange={setAnimation}
-          clearable
-          mt={8}
-        />
-      )}
-      {found.offsets_matter && (
-        <Select
-          label="Position channels"
-          data={[
-            { value: "auto", label: "decide by evidence" },
-            { value: "add", label: "add to the offset" },
-            { value: "replace", label: "replace the offset" },
-          ]}
-          value={offsets}
-          allowDeselect={false}
-          onChange={(value) => setOffsets((value ?? "auto") as typeof offsets)}
-          mt={8}
-        />
-      )}
-      {found.notes.map((note) => (
-        <p key={note} className="why">
-          {note}
-        </p>
-      ))}
-      {failure && (
-        <div className="bar" role="alert">
-          {failure}
-        </div>
-      )}
-      <div className="actions" style={{ justifyContent: "flex-end", marginTop: 16 }}>
-        <Button onClick={onClose}>Leave it</Button>
-        <Button variant="filled" loading={busy} disabled={!name.trim()} onClick={() => void make()}>
-          Make the scene
-        </Button>
-      </div>
-    </Modal>
-  );
+/** Once the files are taken over: the same one, mended, may be chosen again. */
+function forget(event: React.ChangeEvent<HTMLInputElement>): void {
+  const input = event.currentTarget;
+  setTimeout(() => (input.value = ""));
 }

@@ -74,20 +74,35 @@ export function Desk({ onOpen }: { onOpen: (id: string) => void }) {
             <Button onClick={() => bringBack(gone)}>Bring it back</Button>
           </div>
         )}
+        {scenes && <NextStep newest={scenes[0]} onOpen={onOpen} />}
         <ul className="scenes">
           {scenes?.map((scene) => (
             <SceneCard key={scene.id} scene={scene} onOpen={onOpen} onDelete={remove} run={run} />
           ))}
         </ul>
-        {scenes?.length === 0 && (
-          <p className="why">
-            No scene yet. Bring in a character with its performance: that is the first step.
-          </p>
-        )}
         <h1>Bring in a rig</h1>
         <BringIn onMade={onOpen} />
       </main>
     </div>
+  );
+}
+
+/** What to do next, in one line. */
+function NextStep({ newest, onOpen }: { newest: SceneListed | undefined; onOpen: (id: string) => void }) {
+  return (
+    <p className="next" data-testid="next-step">
+      <b>Next:</b>{" "}
+      {newest ? (
+        <>
+          <button className="link" onClick={() => onOpen(newest.id)}>
+            open “{newest.name}”
+          </button>{" "}
+          and {newest.next_step}; or bring in another character below.
+        </>
+      ) : (
+        "bring in a character with its performance, below: that is the first step."
+      )}
+    </p>
   );
 }
 

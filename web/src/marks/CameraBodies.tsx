@@ -66,7 +66,12 @@ export function CameraBodies({ rect }: { rect: FrameRect }) {
     return { camera, own, eye: own && draw(new Vector3().setFromMatrixPosition(own.world)) };
   });
   const first = (camera: CameraView) => (camera.id === worked?.id ? 0 : camera.id === cut?.id ? 1 : 2);
-  const named = uncrowded(shown.sort((a, b) => first(a.camera) - first(b.camera)));
+  const byId = new Map(shown.map(({ camera }) => [camera.id, camera]));
+  const named = uncrowded(
+    shown
+      .sort((a, b) => first(a.camera) - first(b.camera))
+      .map(({ camera, eye }) => ({ id: camera.id, text: camera.name, at: eye })),
+  );
   return (
     <>
       {shown.map(({ camera, own }) => (
@@ -79,9 +84,9 @@ export function CameraBodies({ rect }: { rect: FrameRect }) {
           scene={scene}
         />
       ))}
-      {named.map(({ camera, x, y }) => (
-        <text key={camera.id} x={x} y={y} className="on-picture" fill={tintOf(camera)}>
-          {camera.name}
+      {named.map(({ id, text, x, y }) => (
+        <text key={id} x={x} y={y} className="on-picture" fill={tintOf(byId.get(id)!)}>
+          {text}
         </text>
       ))}
       {worked && <Rigging state={state} camera={worked} draw={draw} />}

@@ -3,12 +3,12 @@ export function FramedMark({ x, y, missed }: { x: number; y: number; missed: boo
   const line = "M0 7V19";
   return (
     <g transform={`translate(${x} ${y})`} className={missed ? "framed-mark missed" : "framed-mark"}>
-      <rect x={-12} y={-12} width={24} height={36} fill="transparent" stroke="none" />
+      <rect x={-9} y={-9} width={18} height={33} fill="transparent" stroke="none" />
       <g className="halo">
         <circle r={7} />
         <path d={line} />
       </g>
-      <circle r={7} />
+      <circle r={7} className="body" />
       <path d={line} />
       <circle cy={20} r={2.2} className="bob" />
     </g>

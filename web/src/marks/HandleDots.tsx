@@ -1,7 +1,11 @@
-/** Handles that can be taken hold of, drawn over Roam or the Plan; with Shift held a point is lifted. */
+/**
+ * Handles that can be taken hold of, drawn over Roam or the Plan; with Shift held a point is lifted. Arrow keys move the one
+ * that has the focus, with Shift ten times as far, Page Up and Page Down lift it, Delete removes it. Escape, or a gesture
+ * that the system cancels, changes nothing.
+ */
 import { useRef } from "react";
 import type { Vector3 } from "three";
-import { edit, preview } from "../state/edits";
+import { cancelPreview, edit, preview } from "../state/edits";
 import { notify, setSession } from "../state/session";
 import type { Handle } from "./handles";
 
@@ -27,14 +31,12 @@ export function HandleDots({ handles, draw, find }: DotsProps) {
       return;
     }
     if (!handle.moved) {
-      notify(
-        `The ${handle.label} cannot be moved: what holds it is locked, or goes with a joint.`,
-        "warning",
-      );
+      tellWhyStill(handle);
       return;
     }
     event.currentTarget.setPointerCapture(event.pointerId);
     held.current = { handle, last: null };
+    (event.currentTarget as SVGElement).focus({ preventScroll: true });
     setSession({ gesturing: true });
   };
   const onMove = (event: React.PointerEvent) => {
@@ -46,13 +48,30 @@ export function HandleDots({ handles, draw, find }: DotsProps) {
     hold.last = to;
     preview(hold.handle.moved!(to));
   };
-  const onUp = (event: React.PointerEvent) => {
+  const letGo = (event: React.SyntheticEvent, saves: boolean) => {
     const hold = held.current;
     held.current = null;
     if (!hold) return;
     event.stopPropagation();
     setSession({ gesturing: false });
-    if (hold.last) edit(hold.handle.moved!(hold.last));
+    if (saves && hold.last) edit(hold.handle.moved!(hold.last));
+    else cancelPreview();
+  };
+  const onKey = (handle: Handle, at: [number, number]) => (event: React.KeyboardEvent) => {
+    if (event.key === "Escape" && held.current) return letGo(event, false);
+    const arrow = STEPS[event.key];
+    const removes = event.key === "Delete" && handle.removed;
+    if ((!arrow && !removes) || event.ctrlKey || event.metaKey || event.altKey) return;
+    event.preventDefault();
+    event.stopPropagation();
+    if (removes) edit(removes());
+    else if (!handle.moved) tellWhyStill(handle);
+    else {
+      const far = STEP_PX * (event.shiftKey ? COARSE : 1);
+      const [right, down, lift] = arrow!;
+      const to = find({ x: at[0] + right * far, y: at[1] + down * far }, handle.place, lift);
+      if (to) edit(handle.moved(to));
+    }
   };
   return (
     <g className="handles">
@@ -65,10 +84,15 @@ export function HandleDots({ handles, draw, find }: DotsProps) {
             transform={`translate(${at[0].toFixed(1)} ${at[1].toFixed(1)})`}
             data-testid={`handle ${handle.id}`}
             className={handle.moved ? "handle" : "handle still"}
+            role="button"
+            tabIndex={0}
+            aria-label={`${handle.label}: ${spoken(handle.place)}`}
+            aria-keyshortcuts="ArrowLeft ArrowRight ArrowUp ArrowDown PageUp PageDown Delete"
+            onKeyDown={onKey(handle, at)}
             onPointerDown={onDown(handle)}
             onPointerMove={onMove}
-            onPointerUp={onUp}
-            onPointerCancel={onUp}
+            onPointerUp={(event) => letGo(event, true)}
+            onPointerCancel={(event) => letGo(event, false)}
           >
             <title>{titleOf(handle)}</title>
             <circle r={11} fill="transparent" />
@@ -80,9 +104,27 @@ export function HandleDots({ handles, draw, find }: DotsProps) {
   );
 }
 
+const STEP_PX = 2;
+const COARSE = 10;
+/** To the right, down, and whether up and down lift it, in the drawing. */
+const STEPS: Record<string, [number, number, boolean]> = {
+  ArrowLeft: [-1, 0, false],
+  ArrowRight: [1, 0, false],
+  ArrowUp: [0, -1, false],
+  ArrowDown: [0, 1, false],
+  PageUp: [0, -1, true],
+  PageDown: [0, 1, true],
+};
+
+const spoken = ({ x, y, z }: Vector3) => `at ${[x, y, z].map((v) => v.toFixed(2)).join(", ")} m`;
+
+function tellWhyStill(handle: Handle): void {
+  notify(`The ${handle.label} cannot be moved: what holds it is locked, or goes with a joint.`, "warning");
+}
+
 function titleOf(handle: Handle): string {
   if (!handle.moved) return handle.label;
-  const how = handle.kind === "add point" ? "drag" : "drag to move, Shift drag to lift";
+  const how = handle.kind === "add point" ? "drag" : "drag or arrow keys move it, Shift drag lifts it";
   return `${handle.label}: ${how}${handle.removed ? ", Alt click removes it" : ""}`;
 }
 

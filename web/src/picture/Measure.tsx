@@ -1,7 +1,7 @@
 /** The measure between two places of the scene: how far, and how much of it is level and upright. */
 import { Vector3 } from "three";
 import { useSession } from "../state/session";
-import { Label } from "./Overlay";
+import { Label } from "./Label";
 import { type FrameRect, onCanvas, toScreen } from "../optics/lens";
 import { currentSight } from "../state/sight";
 

@@ -1,12 +1,13 @@
 /** Lines over the Picture: safe areas, the arc, the chosen joint; in Roam, the cameras with their view wedges. */
 import { memo, useRef } from "react";
 import { Vector3 } from "three";
-import type { ArcJudgementPart, ArcPart, RigPart, SceneView, ShownPart } from "../api/generated";
-import { READING_TITLES } from "../api/tables";
+import type { ArcPart, RigPart, SceneView, ShownPart } from "../api/generated";
 import { chosenCharacter, part, useSession } from "../state/session";
 import { CameraBodies, RoamHandles } from "../marks/CameraBodies";
 import { FramingMarks } from "./FramingMarks";
+import { ArcTags } from "./ArcTags";
 import { GuideLines } from "./GuideLines";
+import { Label } from "./Label";
 import { Measure } from "./Measure";
 import type { HoveredJoint } from "./gestures";
 import { shownJoints } from "../state/joints";
@@ -16,8 +17,6 @@ import { currentSight } from "../state/sight";
 
 const ACTION_SAFE = 0.93;
 const TITLE_SAFE = 0.9;
-const MOST_CALLOUTS = 3;
-const LETTER_PX = 7.25;
 
 interface OverlayProps {
   rect: FrameRect;
@@ -95,27 +94,6 @@ function SafeLines({ rect }: { rect: FrameRect }) {
   );
 }
 
-export function Label({ x, y, text, color }: { x: number; y: number; text: string; color: string }) {
-  const width = text.length * LETTER_PX + 12;
-  return (
-    <g fontSize={12} fontFamily="var(--mono)">
-      <rect
-        x={x}
-        y={y - 13}
-        width={width}
-        height={18}
-        rx={3}
-        fill="var(--over-paper)"
-        stroke={color}
-        strokeWidth={0.8}
-      />
-      <text x={x + 6} y={y} fill={color}>
-        {text}
-      </text>
-    </g>
-  );
-}
-
 /** Where the chosen joint is on this frame, as shown. */
 function ChosenJoint({ rect }: { rect: FrameRect }) {
   const state = useSession();
@@ -139,7 +117,6 @@ function ChosenJoint({ rect }: { rect: FrameRect }) {
 const Arc = memo(function Arc({ rect }: { rect: FrameRect }) {
   const scene = useSession((s) => s.scene)!;
   const arc = useSession((s) => part<ArcPart>(s, s.scene?.arc));
-  const judgement = useSession((s) => part<ArcJudgementPart>(s, s.scene?.arc_judgement));
   const shown = useSession((s) => part<ShownPart>(s, chosenCharacter(s)?.shown));
   if (!arc || !shown) return null;
   const at = (row: number) => arcPlace(arc, row, rect, scene);
@@ -151,9 +128,6 @@ const Arc = memo(function Arc({ rect }: { rect: FrameRect }) {
     if (place) line += `${broken ? "M" : "L"}${place[0].toFixed(1)} ${place[1].toFixed(1)}`;
     broken = !place;
   }
-  const callouts = [...(judgement?.faults ?? [])]
-    .sort((a, b) => Math.abs(b.size_px) - Math.abs(a.size_px))
-    .slice(0, MOST_CALLOUTS);
   return (
     <g data-testid="arc">
       <path
@@ -190,25 +164,7 @@ const Arc = memo(function Arc({ rect }: { rect: FrameRect }) {
           <HeldTick key={row} place={place} before={at(row - 1)} after={at(row + 1)} />
         );
       })}
-      {callouts.map((fault) => {
-        const place = at(fault.frame - scene.first);
-        if (!place) return null;
-        const text = `${READING_TITLES[fault.kind]} ${Math.abs(fault.size_px).toFixed(1)} px · ${fault.frame}`;
-        const width = text.length * LETTER_PX + 12;
-        const x = Math.min(Math.max(place[0] - width / 2, rect.x + 4), rect.x + rect.width - width - 4);
-        const below = place[1] < rect.y + rect.height * 0.62;
-        const y = place[1] + (below ? 74 : -66);
-        return (
-          <g key={`${fault.kind}${fault.frame}`} data-testid="arc-fault">
-            <path
-              d={`M${place[0]} ${place[1] + (below ? 6 : -6)}L${place[0]} ${y + (below ? -14 : 6)}`}
-              stroke="var(--over-ochre)"
-              strokeWidth={1.4}
-            />
-            <Label x={x} y={y} text={text} color="var(--over-ochre)" />
-          </g>
-        );
-      })}
+      <ArcTags at={(frame) => at(frame - scene.first)} rect={rect} />
     </g>
   );
 });

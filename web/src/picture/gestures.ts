@@ -4,7 +4,7 @@ import type { Vector3 } from "three";
 import type { CameraView, CharacterView, RigPart } from "../api/generated";
 import type { Edit } from "../api/client";
 import { type LockGroup, whyLocked } from "../state/actions";
-import { edit, preview, refreshView } from "../state/edits";
+import { cancelPreview, edit, preview, refreshView } from "../state/edits";
 import { type Side, pivotNow, poseFraming, poseFrom, subjectNow, workedPose } from "../state/looking";
 import { stop } from "../state/playback";
 import { notify, part, session, setSession, workedCamera } from "../state/session";
@@ -92,6 +92,14 @@ function settle(): void {
   inHand = null;
   if (state.looking === "roam" || !pose || !camera) return;
   edit(placing(camera, pose));
+}
+
+/** As if a gesture had not been. */
+function putBack(from: Pose): void {
+  inHand = null;
+  setSession({ gesturing: false });
+  if (session().looking === "roam") setSession({ roam: from });
+  else cancelPreview();
 }
 
 let resting = 0;
@@ -226,12 +234,17 @@ export function useGestures(
     if (held?.moved) settle();
     else if (held) pick(at(event), rect);
   };
+  const onPointerCancel = () => {
+    const held = drag.current;
+    drag.current = null;
+    if (held?.moved) putBack(held.from);
+  };
   const onPointerLeave = () => {
     setHovered(null);
     onPointer(null);
   };
   return {
-    handlers: { onPointerDown, onPointerMove, onPointerUp, onPointerCancel: onPointerUp, onPointerLeave },
+    handlers: { onPointerDown, onPointerMove, onPointerUp, onPointerCancel, onPointerLeave },
     hovered,
   };
 }

@@ -17,6 +17,8 @@ import { dashesOf, tintOf } from "../state/lines";
 import { chosenCharacter, part, setSession, useSession, workedCamera } from "../state/session";
 
 const MARGIN_M = 0.8;
+/** How much closer the page could lie before it is laid anew. */
+const MOST_ROOM = 1.7;
 const MOST_CROSSES = 24;
 const MOVES_EVERY_MS = 160;
 /** CSS pixels of width from which every camera is named, not only the one that is worked on. */
@@ -87,16 +89,19 @@ export function PlanDrawing() {
     [scene, showCameras, camera?.id],
   );
   const eyes = shown.map((c) => ({ camera: c, eye: eyeOf(parts, c, row) })).filter((e) => e.eye !== null);
-  const held = useRef<View | null>(null);
+  const held = useRef<{ view: View; of: string } | null>(null);
   const gesturing = useSession((s) => s.gesturing);
   const stands = useMemo<Point[]>(() => (path && camera ? standsOf(camera, path) : []), [path, camera]);
-  const fit = useMemo(
-    () => fitted([...walks.flatMap((w) => w.way), ...way, ...rail, ...stands], size),
-    [walks, way, rail, stands, size],
+  const points = useMemo(
+    () => [...walks.flatMap((w) => w.way), ...way, ...rail, ...stands],
+    [walks, way, rail, stands],
   );
-  // While something is in the hand the page stays as it lies.
-  if (!gesturing || !held.current) held.current = fit;
-  const view = held.current;
+  const fit = useMemo(() => fitted(points, size), [points, size]);
+  // The page stays as it lies while something is in the hand, and afterwards as long as all of it is in sight on it.
+  const of = `${scene.id} ${camera?.id} ${size.width} ${size.height}`;
+  const stays = held.current?.of === of && (gesturing || stillFits(held.current.view, fit, points, size));
+  if (!stays) held.current = { view: fit, of };
+  const view = held.current!.view;
   const place = ([z, x]: Point): Point => [
     size.width / 2 + (z - view.z) * view.scale,
     size.height / 2 - (x - view.x) * view.scale,
@@ -111,6 +116,19 @@ export function PlanDrawing() {
       )
       .join("") + (closed && points.length ? "Z" : "");
   const handles = camera && !playing ? handlesOf({ parts, scene, frame: row + scene.first }, camera) : [];
+  const byId = new Map(eyes.map((e) => [e.camera.id, e.camera]));
+  const own = eyes.filter((e) => e.camera.id === camera?.id);
+  const others = size.width > ROOM_FOR_NAMES ? eyes.filter((e) => e.camera.id !== camera?.id) : [];
+  const names = uncrowded(
+    [...own, ...others].map(({ camera: c, eye }) => {
+      const [x, y] = place(eye!.at);
+      const inSight = x > 0 && y > 0 && x < size.width && y < size.height;
+      return { id: c.id, text: c.name, at: inSight ? [x, y] : null, always: c.id === camera?.id };
+    }),
+    handles.filter((h) => h.kind !== "camera").map(({ place: { x, z } }) => place([z, x])),
+    size.width,
+    size.height,
+  );
   return (
     <div className="plan-drawing" ref={box}>
       {size.width > 0 && size.height > 0 && (
@@ -180,18 +198,19 @@ export function PlanDrawing() {
           {eyes.map(({ camera: c, eye }) => (
             <Body key={c.id} camera={c} eye={eye!} place={place} size={size} chosen={c.id === camera?.id} />
           ))}
-          {size.width > ROOM_FOR_NAMES &&
-            uncrowded(
-              eyes.map(({ camera: c, eye }) => ({
-                camera: c,
-                eye: c.id === camera?.id ? null : place(eye!.at),
-              })),
-              size.width,
-            ).map(({ camera: c, x, y }) => (
-              <text key={c.id} x={x} y={y} fontSize={12} fill={tintOf(c)} className="haloed">
-                {c.name}
-              </text>
-            ))}
+          {names.map(({ id, text, x, y }) => (
+            <text
+              key={id}
+              x={x}
+              y={y}
+              fontSize={12}
+              fill={id === camera?.id ? "var(--blue-deep)" : tintOf(byId.get(id)!)}
+              className="haloed"
+              data-testid="plan-name"
+            >
+              {text}
+            </text>
+          ))}
           <HandleDots
             handles={looking === "roam" || camera ? handles : []}
             draw={(at) => place([at.z, at.x])}
@@ -237,6 +256,13 @@ function eyeOf(parts: Parts, camera: CameraView, row: number): Eye | null {
     at: [path.pose[row * 7 + 2]!, path.pose[row * 7]!],
     pan: (path.pose[row * 7 + 3]! * Math.PI) / 180,
   };
+}
+
+/** Whether everything is in sight on a page as it lies, and not too small. */
+function stillFits(view: View, fit: View, points: Point[], size: { width: number; height: number }): boolean {
+  if (fit.scale > view.scale * MOST_ROOM) return false;
+  const [wide, high] = [size.width / 2 / view.scale, size.height / 2 / view.scale];
+  return points.every(([z, x]) => Math.abs(z - view.z) <= wide && Math.abs(x - view.x) <= high);
 }
 
 function fitted(points: Point[], size: { width: number; height: number }): View {

@@ -39,7 +39,7 @@ export interface Eye {
   pan: number;
 }
 
-/** A small body with a hood that opens towards what is seen, and its name. */
+/** A small body with a hood that opens towards what is seen. */
 export function Body({
   camera,
   eye,
@@ -74,18 +74,6 @@ export function Body({
           <title>{camera.name}</title>
         </path>
       </g>
-      {chosen && (
-        <text
-          x={x}
-          y={y + (y < size.height - 30 ? 19 : -12)}
-          textAnchor={x > size.width * 0.7 ? "end" : "start"}
-          fontSize={12}
-          fill="var(--blue-deep)"
-          className="haloed"
-        >
-          {camera.name}
-        </text>
-      )}
     </g>
   );
 }

@@ -8,6 +8,7 @@ import { PixelsOf } from "../widgets/Figure";
 import { edit } from "../state/edits";
 import { goTo } from "../state/playback";
 import { useCalmFrame } from "../state/calmFrame";
+import { amountOf } from "../state/readingText";
 import { cameraNamed, session, useSession } from "../state/session";
 
 export function ReadingsPanel() {
@@ -50,7 +51,7 @@ function CauseRows({ readings }: { readings: ReadingView[] }) {
     <>
       <Row reading={worst!}>
         {others.length > 0 && (
-          <button className="toggle" aria-expanded={unfolded} onClick={() => setUnfolded(!unfolded)}>
+          <button className="toggle more" aria-expanded={unfolded} onClick={() => setUnfolded(!unfolded)}>
             {unfolded ? "fold" : `${others.length} more of its ${worst!.cause_title}`}
           </button>
         )}
@@ -94,7 +95,7 @@ function Row({ reading, isFurther, children }: RowProps) {
         <span className="soft">{[...where, ...figures].filter(Boolean).join(" · ")}</span>
         {reading.note && <span className="soft">{reading.note}</span>}
       </button>
-      <span className="mono size">{amount(reading)}</span>
+      <span className="mono size">{amountOf(reading)}</span>
       {reading.fixes.map((fix) => (
         <FixButton key={fix.title} fix={fix} />
       ))}
@@ -114,11 +115,4 @@ function FixButton({ fix }: { fix: FixView }) {
 /** An edit that keeps the picture on a frame keeps it on the one that is looked at. */
 function onThisFrame(change: Edit): Edit {
   return "frame" in change ? { ...change, frame: session().frame } : change;
-}
-
-function amount({ size, unit }: ReadingView): string {
-  if (unit === "m") return Math.abs(size) < 1 ? `${(size * 1000).toFixed(0)} mm` : `${size.toFixed(2)} m`;
-  if (unit === "frames") return `${+size.toFixed(2)} fr`;
-  if (unit === "share") return `${(size * 100).toFixed(0)} %`;
-  return unit === "px" ? `${Math.abs(size).toFixed(1)} px` : "";
 }

@@ -6,7 +6,11 @@ import { goTo, stop } from "../state/playback";
 import { chosenCharacter, setSession, useSession, workedCamera } from "../state/session";
 import { useEachFrame } from "../state/eachFrame";
 import { zoomRows } from "../state/rowHeight";
+import { useCalmFrame } from "../state/calmFrame";
 import { COLUMNS, SHEET_WIDTH, drawSheet } from "./drawSheet";
+import { rowText } from "./rowText";
+
+const SPOKEN_EVERY_MS = 500;
 
 export function Sheet() {
   const scene = useSession((s) => s.scene)!;
@@ -23,6 +27,7 @@ export function Sheet() {
   const [height, setHeight] = useState(0);
   const [draggedTo, setDraggedTo] = useState<{ time: string; frame: number } | null>(null);
   const count = scene.last - scene.first + 1;
+  const frame = useCalmFrame(SPOKEN_EVERY_MS);
 
   useEffect(() => {
     const watch = new ResizeObserver(([entry]) => setHeight(Math.round(entry!.contentRect.height)));
@@ -72,6 +77,13 @@ export function Sheet() {
         className="rows"
         data-testid="sheet-rows"
         tabIndex={0}
+        role="slider"
+        aria-label="Frame"
+        aria-orientation="vertical"
+        aria-valuemin={scene.first}
+        aria-valuemax={scene.last}
+        aria-valuenow={frame}
+        aria-valuetext={rowText({ scene, parts, character, camera, joint }, frame)}
         onScroll={(event) => setTop(event.currentTarget.scrollTop)}
         onPointerDown={onPointerDown}
         onPointerMove={onPointerMove}
@@ -79,7 +91,7 @@ export function Sheet() {
         onWheel={(event) => event.ctrlKey && zoomRows(event.deltaY < 0 ? 1.2 : 1 / 1.2)}
         style={{ "--row": `${row}px` } as React.CSSProperties}
       >
-        <canvas ref={canvas} />
+        <canvas ref={canvas} aria-hidden />
         <div style={{ height: Math.max(0, count * row - height) }} />
         <Playhead row={row} />
       </div>
@@ -87,22 +99,31 @@ export function Sheet() {
   );
 }
 
+/** Each head keeps within its column. */
 function Heads({ joint, character }: { joint: string | null; character: string }) {
-  const at = (left: number) => ({ left });
+  const columns: [keyof typeof COLUMNS, number, string, string, string?][] = [
+    ["frame", COLUMNS.cut, "frame", "--graphite"],
+    ["cut", COLUMNS.exposures, "cut", "--graphite"],
+    ["exposures", COLUMNS.camera, character, "--red"],
+    ["camera", COLUMNS.spacing, "keys", "--blue"],
+    ["spacing", COLUMNS.slip, "spacing", "--red", joint ? `${joint}, px` : undefined],
+    ["slip", SHEET_WIDTH, "slip", "--ochre", "px"],
+  ];
   return (
     <div className="heads">
-      <span style={at(10)}>frame</span>
-      <span style={at(COLUMNS.cut)}>cut</span>
-      <span style={{ ...at(COLUMNS.exposures), color: "var(--red)", maxWidth: 42, overflow: "hidden" }}>
-        {character}
-      </span>
-      <span style={{ ...at(COLUMNS.camera), color: "var(--blue)" }}>keys</span>
-      <span style={{ ...at(COLUMNS.spacing), color: "var(--red)" }}>
-        spacing <small className="soft">{joint ? `${joint}, px` : ""}</small>
-      </span>
-      <span style={{ ...at(COLUMNS.slip), color: "var(--ochre)" }}>
-        slip <small className="soft">px</small>
-      </span>
+      {columns.map(([column, end, name, color, about]) => {
+        const left = COLUMNS[column] + (column === "frame" ? 10 : 0);
+        return (
+          <span
+            key={column}
+            className="head"
+            style={{ left, maxWidth: end - left - 4, color: `var(${color})` }}
+            title={about ? `${name} ${about}` : name}
+          >
+            {name} {about && <small className="soft">{about}</small>}
+          </span>
+        );
+      })}
       <span className="zoom">
         <button className="toggle" onClick={() => zoomRows(1 / 1.3)} aria-label="Shorter rows">
           −

@@ -18,6 +18,8 @@ export const SHEET_WIDTH = 336;
 /** Left edges of the columns. */
 export const COLUMNS = { frame: 0, cut: 48, exposures: 92, camera: 134, spacing: 172, slip: 268 };
 const SPACING_ROOM = COLUMNS.slip - COLUMNS.spacing - 10;
+/** Of a span in sight: less has no room for its name. */
+const LEAST_NAME = 90;
 const SLIP_ROOM = SHEET_WIDTH - COLUMNS.slip - 16;
 
 export interface SheetView {
@@ -88,7 +90,7 @@ function drawGrid(pen: Pen, ink: Ink, { scene, row }: SheetView, rows: Rows): vo
   }
 }
 
-function drawCut(pen: Pen, ink: Ink, { scene, row }: SheetView): void {
+function drawCut(pen: Pen, ink: Ink, { scene, row, top }: SheetView): void {
   scene.cut.forEach((entry) => {
     const end = entry.last + 1;
     const from = (Math.max(entry.first, scene.first) - scene.first) * row;
@@ -108,15 +110,17 @@ function drawCut(pen: Pen, ink: Ink, { scene, row }: SheetView): void {
     pen.restore();
     pen.stroke();
     pen.save();
-    pen.translate(COLUMNS.cut + 17, from + 10);
+    // The name of a span that began out of sight stands where it can be read.
+    const begins = Math.max(from, Math.min(top, to - LEAST_NAME));
+    pen.translate(COLUMNS.cut + 17, begins + 10);
     pen.rotate(Math.PI / 2);
     pen.font = '500 13px "Barlow Semi Condensed"';
     pen.textAlign = "left";
     const { name } = camera;
     pen.fillStyle = ink("--blue-pale");
-    pen.fillRect(-3, -9, Math.min(pen.measureText(name).width + 6, to - from - 14), 18);
+    pen.fillRect(-3, -9, Math.min(pen.measureText(name).width + 6, to - begins - 14), 18);
     pen.fillStyle = ink("--blue-deep");
-    pen.fillText(name, 0, 0.5, Math.max(10, to - from - 20));
+    pen.fillText(name, 0, 0.5, Math.max(10, to - begins - 20));
     pen.restore();
   });
 }

@@ -50,6 +50,7 @@ export function deleteCameraKey(): void {
   }
   edit({ edit: "delete camera key", camera_id: camera.id, time });
   setSession({ selectedKey: null });
+  notify(`Key of ${camera.name} at ${time} deleted. Ctrl Z brings it back.`);
 }
 
 export function moveCameraKey(time: string, to: number): void {
@@ -57,6 +58,7 @@ export function moveCameraKey(time: string, to: number): void {
   if (!camera || String(to) === time) return;
   edit({ edit: "move camera key", camera_id: camera.id, time, to: String(to) });
   setSession({ selectedKey: String(to) });
+  notify(`Key of ${camera.name} moved from ${time} to ${to}.`);
 }
 
 /** Move the chosen key, or the one on this frame, by some frames. */

@@ -109,6 +109,20 @@ export function lookThroughNumber(number: number): void {
   if (camera) lookThrough(camera.id);
 }
 
+/** The camera so many places on in the Bench, or the first one after the cut; round at its ends. */
+export function lookThroughNext(by: 1 | -1): void {
+  const state = session();
+  const cameras = state.scene?.cameras ?? [];
+  const here = state.looking === "camera" ? cameras.findIndex((c) => c.id === state.cameraId) : -1;
+  const next = here < 0 ? (by > 0 ? 0 : cameras.length - 1) : (here + by + cameras.length) % cameras.length;
+  if (cameras[next]) lookThrough(cameras[next].id);
+}
+
+/** The key that looks through the camera of this number; empty where there is none. */
+export function numberKey(number: number): string {
+  return number < 10 ? String(number) : number < 19 ? `Shift ${number - 9}` : "";
+}
+
 /** A pose that sees the chosen character from a side, its whole body in the frame. */
 export function poseFrom(side: Side, focal: number): Pose {
   const { middle, radius } = subjectNow();

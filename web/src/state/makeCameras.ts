@@ -1,21 +1,27 @@
 /** Cameras made in one action each; the new one is looked through. */
 import type { Edit } from "../api/client";
+import type { CameraView } from "../api/generated";
 import { currentPose } from "./actions";
 import { edit } from "./edits";
-import { lookThrough } from "./looking";
+import { lookThrough, numberKey } from "./looking";
 import { notify, session, setSession, useSession, workedCamera } from "./session";
 
-/** Send an edit that makes a camera with this id, and look through it once it is there. */
-function making(id: string, change: Edit): void {
+/** Send an edit that makes a camera with this id, or (null) several, and look through the first of them once it is there. */
+function making(
+  id: string | null,
+  change: Edit,
+  told = (made: CameraView) => `${made.name} is made. Rename it on the Card.`,
+): void {
+  const before = new Set(session().scene?.cameras.map((c) => c.id));
   edit(change);
   const release = useSession.subscribe((state) => {
-    const made = state.scene?.cameras.find((c) => c.id === id);
+    const made = state.scene?.cameras.find((c) => (id === null ? !before.has(c.id) : c.id === id));
     if (!made && state.waiting) return;
     release();
     if (!made) return;
     setSession({ workStage: "set up" });
-    lookThrough(id);
-    notify(`${made.name} is made. Rename it on the Card.`);
+    lookThrough(made.id);
+    notify(told(made));
   });
 }
 
@@ -75,12 +81,12 @@ export function makeTwoShot(characterId: string, otherId: string): void {
 }
 
 export function makeReviewSet(characterId: string, parallel: boolean): void {
-  const name = session().scene?.characters.find((c) => c.id === characterId)?.name ?? "the character";
-  edit({
-    edit: "make review set",
-    camera_id: crypto.randomUUID(),
-    character_id: characterId,
-    parallel,
+  const camera_id = crypto.randomUUID();
+  making(null, { edit: "make review set", camera_id, character_id: characterId, parallel }, (made) => {
+    const cameras = session().scene!.cameras;
+    const first = cameras.indexOf(made) + 1;
+    return `${REVIEWS} are ${first} to ${cameras.length} of the Bench: ${numberKey(first)} looks through the first, J goes on.`;
   });
-  notify(`Front, side, three-quarter and top of ${name} stand at the end of the Bench.`);
 }
+
+const REVIEWS = "Front, side, three-quarter and top";

@@ -1,5 +1,5 @@
 /** Subjects as the interface writes and names them. */
-import type { CharacterView, RigPart, SceneView, Subject } from "../api/generated";
+import type { CharacterView, Framing, RigPart, SceneView, Subject } from "../api/generated";
 import { type Session, part, session } from "./session";
 
 const PLAIN: Omit<Subject, "kind"> = {
@@ -23,6 +23,18 @@ export const pointSubject = (place: [number, number, number]): Subject => ({
   ...PLAIN,
   kind: "point",
   offset: place,
+});
+
+/** A framing lock on something, as one begins. */
+export const framingOf = (subjects: Subject[]): Framing => ({
+  subjects,
+  x: 0.5,
+  y: 0.4,
+  slack: [],
+  half_life_s: 0,
+  size: null,
+  follows: "motion",
+  carried_over: null,
 });
 
 /** The middle of a face, which knows how large it is. */

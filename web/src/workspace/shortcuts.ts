@@ -9,26 +9,19 @@ import {
   toggleRide,
 } from "../state/actions";
 import { compareLast, flickViews } from "../picture/Compare";
-import { levelView, nudgeView, placeViewFraming, placeViewFrom, walkView } from "../picture/gestures";
+import { levelView, nudgeView, walkView } from "../picture/gestures";
 import { toggleGuide } from "../card/camera/GuidesSection";
 import { copyCamera, makeCameraHere } from "../state/makeCameras";
 import { changeSpeed, toggleMeasuring, toggleWalking } from "../state/hands";
 import { type Listed, type Shortcut, shortcut } from "./shortcut";
 import { arrangeNext, goToPane } from "./arrangements";
-import { toggleFullPicture } from "./fullScreen";
+import { LOOKING, withAlt } from "./lookingKeys";
 import { leave, saveView } from "./windowActions";
 import { zoomRows } from "../state/rowHeight";
 import { goTo, stop, togglePlay } from "../state/playback";
 import { flipPoses, goToNewPose } from "../state/poses";
 import { type FocusTint, playRange, session, setSession, workedCamera } from "../state/session";
-import {
-  type Side,
-  lookThroughCut,
-  lookThroughNumber,
-  roamFromHere,
-  toggleFreeze,
-  toggleRoam,
-} from "../state/looking";
+import { toggleFreeze } from "../state/looking";
 import { refreshView, undoOrRedo } from "../state/edits";
 
 const ROUND_DEG = 5;
@@ -36,11 +29,7 @@ const SLIDE_SHARE = 0.08;
 const IN_SHARE = 0.1;
 const ROLL_DEG = 1;
 const STEP_M = 0.25;
-const PLACEMENTS: Side[] = ["front", "left", "right", "back", "three-quarter", "above", "below"];
 const TINTS: FocusTint[] = ["off", "tint", "blur"];
-
-const DIGITS = ["1", "2", "3", "4", "5", "6", "7", "8", "9"];
-const withAlt = (digit: string) => `alt+Digit${digit}`;
 
 const step = (by: number) => () => {
   stop();
@@ -92,53 +81,7 @@ const LISTED: Listed[] = [
     on: ["End"],
     run: () => goTo(playRange(session())[1]),
   },
-  { keys: "R", label: "Roam, and back", group: "Looking", on: ["R"], run: toggleRoam },
-  {
-    keys: "Shift R",
-    label: "Roam on from where the camera is",
-    group: "Looking",
-    on: ["shift+R"],
-    run: roamFromHere,
-  },
-  {
-    keys: "1 … 9",
-    label: "Look through that camera of the Bench",
-    group: "Looking",
-    on: DIGITS,
-    run: (e) => lookThroughNumber(Number(e.key)),
-  },
-  { keys: "0", label: "Look through the cut", group: "Looking", on: ["0"], run: lookThroughCut },
-  {
-    keys: "V",
-    label: "Companion views beside the Picture",
-    group: "Looking",
-    on: ["V"],
-    run: () => setSession({ showCompanions: !session().showCompanions }),
-  },
-  {
-    keys: "Alt 1 … 7",
-    label: "Place the view: front, left, right, back, ¾, above, below",
-    group: "Looking",
-    on: DIGITS.slice(0, 7).map(withAlt),
-    placed: true,
-    run: (e) => placeViewFrom(PLACEMENTS[Number(e.code.slice(-1)) - 1]!),
-  },
-  {
-    keys: "Alt 8",
-    label: "Frame the whole body",
-    group: "Looking",
-    on: [withAlt("8")],
-    placed: true,
-    run: () => placeViewFraming("body"),
-  },
-  {
-    keys: "Alt 9",
-    label: "Frame the head",
-    group: "Looking",
-    on: [withAlt("9")],
-    placed: true,
-    run: () => placeViewFraming("head"),
-  },
+  ...LOOKING,
   {
     keys: "Alt 0",
     label: "Level: take the roll out",
@@ -193,20 +136,6 @@ const LISTED: Listed[] = [
   nudge("Alt Shift ↓", "Slide down", "alt+shift+ArrowDown", "slide", 0, -SLIDE_SHARE),
   nudge(".", "Move in", ".", "in", 0, IN_SHARE),
   nudge(",", "Move out", ",", "in", 0, -IN_SHARE),
-  {
-    keys: "Z",
-    label: "Magnifier: delivery pixels one to one",
-    group: "Looking",
-    on: ["Z"],
-    run: () => setSession({ magnify: !session().magnify }),
-  },
-  {
-    keys: "Enter",
-    label: "Picture over the whole screen, and back",
-    group: "Looking",
-    on: ["Enter"],
-    run: toggleFullPicture,
-  },
   { keys: "K", label: "Set a key on the camera", group: "Camera", on: ["K"], run: setCameraKey },
   {
     keys: "Delete",

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 from typing import Literal, NamedTuple
@@ -49,6 +50,10 @@ class SizeHold:
             raise DomainError("The limits of the focal length are not in order.", "Keep them within 1 to 5000 mm.")
 
 
+USUAL_LIMITS = {"nearest_m": 0.5, "farthest_m": 60.0, "shortest_mm": 14.0, "longest_mm": 300.0}
+"""Of a size that somebody begins to hold."""
+FIRST_ROOM = tuple((0.125 * math.cos(t), 0.125 * math.sin(t)) for t in (math.pi * (i + 0.5) / 4 for i in range(8)))
+"""The corners of a room to begin with: as wide and high as a quarter of the frame."""
 FRAMING_WEIGHT = ChannelKind("framing_weight", "weight of the framing lock", "share", 1.0, "angles", 0.0, 1.0)
 
 

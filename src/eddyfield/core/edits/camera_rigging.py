@@ -77,7 +77,8 @@ class FrameCamera(Edit):
     """Hold something in the frame, or let it go: then the picture stays as it is on this frame.
 
     With ``keep_size`` the size is held that it has on this frame; a joint that is given no reach takes that of its face, or
-    the length of its bone.
+    the length of its bone. With ``keep_place`` it is held where it is seen on this frame; what is not in the picture then, at
+    the framing's own place.
     """
 
     version: ClassVar[int] = 2  # in the first the free zone was a rectangle
@@ -87,6 +88,7 @@ class FrameCamera(Edit):
     framing: Framing | None
     frame: int
     keep_size: bool = False
+    keep_place: bool = False
 
     def apply(self, scene: Scene, baker: Baker) -> Scene:
         camera = scene.camera(self.camera_id)
@@ -95,7 +97,8 @@ class FrameCamera(Edit):
             if camera.framing is None:
                 raise DomainError(f"“{camera.name}” holds nothing in its frame.", "There is nothing to let go.")
             return checked(scene, baker, _staying(baker, camera, replace(camera, framing=None), self.frame))
-        framing = _at_its_size(baker, camera, self.framing, self.frame) if self.keep_size else self.framing
+        framing = _at_its_place(baker, camera, self.framing, self.frame) if self.keep_place else self.framing
+        framing = _at_its_size(baker, camera, framing, self.frame) if self.keep_size else framing
         if framing.size and framing.size.marks is None:
             radius = group_of(framing.subjects, baker, framing.follows).radius_m
             if not (radius > 0).all():
@@ -103,6 +106,16 @@ class FrameCamera(Edit):
         return checked(
             scene, baker, _at_full(replace(camera, framing=framing), "framing_weight", camera.framing is None)
         )
+
+
+def _at_its_place(baker: Baker, camera: Camera, framing: Framing, frame: int) -> Framing:
+    """The framing with the place held at which its subjects are seen through the camera on a frame, if they are."""
+    delivery, row = baker.scene.delivery, baker.row_of(frame)
+    seen = baker.camera_path(camera).project(group_of(framing.subjects, baker, framing.follows).place)
+    if not inside_frame(seen, delivery)[row]:
+        return framing
+    x, y = seen.pixels[row]
+    return replace(framing, x=float(x) / delivery.width, y=float(y) / delivery.height)
 
 
 def _at_its_size(baker: Baker, camera: Camera, framing: Framing, frame: int) -> Framing:

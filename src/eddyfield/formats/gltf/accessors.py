@@ -7,7 +7,7 @@ from collections.abc import Sequence
 import numpy as np
 from numpy.typing import NDArray
 
-from ..errors import FileError
+from ..errors import DamagedFile
 from .document import Accessor, Document
 
 COMPONENTS = {
@@ -21,7 +21,6 @@ COMPONENTS = {
 }
 DTYPES = {5120: "<i1", 5121: "<u1", 5122: "<i2", 5123: "<u2", 5124: "<i4", 5125: "<u4", 5126: "<f4"}
 MOST_ZERO_FILLED = 4_000_000
-FIX = "Export the file again."
 
 
 class Accessors:
@@ -35,17 +34,17 @@ class Accessors:
 
     def _check(self, index: int, accessor: Accessor) -> None:
         if accessor.component_type not in DTYPES:
-            raise FileError(f"Accessor {index} has the unknown component type {accessor.component_type}.", FIX)
+            raise DamagedFile(f"Accessor {index} has the unknown component type {accessor.component_type}.")
         if accessor.buffer_view is not None:
             self._bytes(index, accessor.buffer_view, accessor.byte_offset, accessor.count, self._size(accessor), True)
         elif accessor.count * COMPONENTS[accessor.type][0] * COMPONENTS[accessor.type][1] > MOST_ZERO_FILLED:
-            raise FileError(f"Accessor {index} claims {accessor.count:,} elements without any data.", FIX)
+            raise DamagedFile(f"Accessor {index} claims {accessor.count:,} elements without any data.")
         if accessor.sparse:
             sparse = accessor.sparse
             if sparse.count > accessor.count:
-                raise FileError(f"Accessor {index} replaces more elements than it has.", FIX)
+                raise DamagedFile(f"Accessor {index} replaces more elements than it has.")
             if sparse.indices.component_type not in (5121, 5123, 5125):
-                raise FileError(f"Accessor {index} has sparse indices that are no whole numbers.", FIX)
+                raise DamagedFile(f"Accessor {index} has sparse indices that are no whole numbers.")
             width = np.dtype(DTYPES[sparse.indices.component_type]).itemsize
             self._bytes(index, sparse.indices.buffer_view, sparse.indices.byte_offset, sparse.count, width)
             self._bytes(index, sparse.values.buffer_view, sparse.values.byte_offset, sparse.count, self._size(accessor))
@@ -62,22 +61,22 @@ class Accessors:
     ) -> NDArray[np.uint8]:
         """The elements' bytes, shape (count, size), as a view on the buffer."""
         if view >= len(self._document.buffer_views):
-            raise FileError(f"Accessor {index} refers to buffer view {view}, which does not exist.", FIX)
+            raise DamagedFile(f"Accessor {index} refers to buffer view {view}, which does not exist.")
         part = self._document.buffer_views[view]
         if part.buffer >= len(self._buffers):
-            raise FileError(f"Buffer view {view} refers to buffer {part.buffer}, which does not exist.", FIX)
+            raise DamagedFile(f"Buffer view {view} refers to buffer {part.buffer}, which does not exist.")
         data = self._buffers[part.buffer]
         if data is None:
-            raise FileError(f"Buffer {part.buffer} has no data.", FIX)
+            raise DamagedFile(f"Buffer {part.buffer} has no data.")
         if part.byte_offset + part.byte_length > len(data):
-            raise FileError(f"Buffer view {view} reaches beyond its buffer.", FIX)
+            raise DamagedFile(f"Buffer view {view} reaches beyond its buffer.")
         if strided and part.byte_stride is not None and part.byte_stride < size:
-            raise FileError(
-                f"Buffer view {view} has a stride of {part.byte_stride} bytes, less than an element of {size}.", FIX
+            raise DamagedFile(
+                f"Buffer view {view} has a stride of {part.byte_stride} bytes, less than an element of {size}."
             )
         stride = (part.byte_stride or size) if strided else size
         if count and offset + stride * (count - 1) + size > part.byte_length:
-            raise FileError(f"Accessor {index} reaches beyond its buffer view.", FIX)
+            raise DamagedFile(f"Accessor {index} reaches beyond its buffer view.")
         flat = np.frombuffer(data, np.uint8, offset=part.byte_offset, count=part.byte_length)[offset:]
         if not count:
             return np.zeros((0, size), np.uint8)
@@ -101,14 +100,14 @@ class Accessors:
 
     def _found(self, index: int, what: str) -> Accessor:
         if index >= len(self._document.accessors):
-            raise FileError(f"{what} refers to accessor {index}, which does not exist.", FIX)
+            raise DamagedFile(f"{what} refers to accessor {index}, which does not exist.")
         return self._document.accessors[index]
 
     def stored(self, index: int, types: tuple[str, ...], what: str) -> NDArray[np.generic]:
         """The elements as stored, (count, components)."""
         accessor = self._found(index, what)
         if accessor.type not in types:
-            raise FileError(f"{what} should be {' or '.join(types)} and is {accessor.type}.", FIX)
+            raise DamagedFile(f"{what} should be {' or '.join(types)} and is {accessor.type}.")
         size = self._size(accessor)
         if accessor.buffer_view is None:
             raw = np.zeros((accessor.count, size), np.uint8)
@@ -123,7 +122,7 @@ class Accessors:
             )
             places = np.ascontiguousarray(at).view(dtype).reshape(-1)
             if len(places) and int(places.max()) >= accessor.count:
-                raise FileError(f"Accessor {index} replaces an element that it does not have.", FIX)
+                raise DamagedFile(f"Accessor {index} replaces an element that it does not have.")
             values = self._bytes(index, sparse.values.buffer_view, sparse.values.byte_offset, sparse.count, size)
             elements = elements.copy()
             elements[places] = self._elements(accessor, values)
@@ -136,12 +135,12 @@ class Accessors:
         if self._document.accessors[index].normalized and np.issubdtype(stored.dtype, np.integer):
             out = np.maximum(out / np.iinfo(DTYPES[self._document.accessors[index].component_type]).max, -1.0)
         if not np.isfinite(out).all():
-            raise FileError(f"{what} holds values that are no numbers.", FIX)
+            raise DamagedFile(f"{what} holds values that are no numbers.")
         return out
 
     def whole_numbers(self, index: int, types: tuple[str, ...], what: str) -> NDArray[np.int64]:
         """The elements as whole numbers, (count, components)."""
         stored = self.stored(index, types, what)
         if not np.issubdtype(stored.dtype, np.integer):
-            raise FileError(f"{what} should hold whole numbers.", FIX)
+            raise DamagedFile(f"{what} should hold whole numbers.")
         return stored.astype(np.int64)

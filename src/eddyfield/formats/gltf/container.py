@@ -10,14 +10,13 @@ from urllib.parse import unquote
 import orjson
 from pydantic import ValidationError
 
-from ..errors import FileError
+from ..errors import DamagedFile, FileError, OfOtherKind
 from ..format import Resolver
 from ..limits import MOST_NODES, Total
 from .document import Document
 
 MAGIC, JSON_CHUNK, BIN_CHUNK = b"glTF", 0x4E4F534A, 0x004E4942
 READABLE_EXTENSIONS = frozenset({"KHR_mesh_quantization", "KHR_materials_unlit"})
-AGAIN = "Export the file again."
 
 
 def open_document(data: bytes) -> tuple[Document, bytes | None]:
@@ -30,11 +29,11 @@ def open_document(data: bytes) -> tuple[Document, bytes | None]:
     try:
         raw = orjson.loads(text)
     except orjson.JSONDecodeError as error:
-        raise FileError(f"The file is no glTF: its JSON cannot be read ({error}).", AGAIN) from None
+        raise OfOtherKind("glTF", f"Its JSON cannot be read ({error}).") from None
     if not isinstance(raw, dict):
-        raise FileError("The file is no glTF: its JSON is not an object.", AGAIN)
+        raise OfOtherKind("glTF", "Its JSON is not an object.")
     if not isinstance(raw.get("asset"), dict):
-        raise FileError("The file is no glTF: it does not say its version (“asset”).", AGAIN)
+        raise OfOtherKind("glTF", "It does not say its version (“asset”).")
     nodes = raw.get("nodes")
     if isinstance(nodes, list):  # before they are looked through
         Total("nodes", MOST_NODES, "Bring in fewer at a time.").add(len(nodes))
@@ -43,7 +42,7 @@ def open_document(data: bytes) -> tuple[Document, bytes | None]:
     except ValidationError as error:
         first = error.errors(include_url=False, include_input=False)[0]
         where = ".".join(str(p) for p in first["loc"])
-        raise FileError(f"The glTF is not valid at {where}: {first['msg'][:200]}.", AGAIN) from None
+        raise DamagedFile(f"The glTF is not valid at {where}: {first['msg'][:200]}.") from None
     if not document.asset.version.startswith("2.") or (document.asset.min_version or "2.0") not in ("2.0",):
         raise FileError(f"The file is glTF {document.asset.version[:20]}.", "Only glTF 2.0 can be read; export as 2.0.")
     for name in document.extensions_required:
@@ -56,7 +55,7 @@ def open_document(data: bytes) -> tuple[Document, bytes | None]:
 
 def _chunks(data: bytes) -> tuple[bytes, bytes | None]:
     if len(data) < 20:
-        raise FileError("The .glb is cut off within its header.", AGAIN)
+        raise DamagedFile("The .glb is cut off within its header.")
     version, length = struct.unpack_from("<II", data, 4)
     if version != 2:
         raise FileError(f"The .glb is of version {version}.", "Only version 2 can be read; export as glTF 2.0.")
@@ -69,14 +68,14 @@ def _chunks(data: bytes) -> tuple[bytes, bytes | None]:
         size, kind = struct.unpack_from("<II", data, at)
         at += 8
         if at + size > length:
-            raise FileError("The .glb is cut off within a chunk.", AGAIN)
+            raise DamagedFile("The .glb is cut off within a chunk.")
         if kind == JSON_CHUNK and text is None:
             text = data[at : at + size]
         elif kind == BIN_CHUNK and binary is None:
             binary = data[at : at + size]
         at += size + (-size % 4)
     if text is None:
-        raise FileError("The .glb holds no JSON.", AGAIN)
+        raise DamagedFile("The .glb holds no JSON.")
     return text, binary
 
 
@@ -87,10 +86,7 @@ def load_buffers(document: Document, binary: bytes | None, resolve: Resolver | N
         own = binary if index == 0 else None
         data = own if buffer.uri is None else _fetch(buffer.uri, resolve)
         if data is not None and len(data) < buffer.byte_length:
-            raise FileError(
-                f"Buffer {index} should have {buffer.byte_length:,} bytes and has {len(data):,}.",
-                "The file is cut off.",
-            )
+            raise DamagedFile(f"Buffer {index} should have {buffer.byte_length:,} bytes and has {len(data):,}.")
         out.append(data)
     return out
 
@@ -99,13 +95,13 @@ def _fetch(uri: str, resolve: Resolver | None) -> bytes:
     if uri.startswith("data:"):
         head, comma, body = uri.partition(",")
         if not comma:
-            raise FileError("An embedded buffer has no data.", AGAIN)
+            raise DamagedFile("An embedded buffer has no data.")
         try:
             if head.endswith(";base64"):
                 return base64.b64decode(unquote(body), validate=True)
             return unquote(body, encoding="latin-1").encode("latin-1")
         except (binascii.Error, ValueError):
-            raise FileError("An embedded buffer is not valid base64.", AGAIN) from None
+            raise DamagedFile("An embedded buffer is not valid base64.") from None
     name = unquote(uri)
     shown = name[:120]
     parts = name.replace("\\", "/").split("/")

@@ -8,10 +8,9 @@ from numpy.typing import NDArray
 from eddyfield.core.arrays import Floats
 from eddyfield.core.rig.rig import Mesh, Skinning
 
-from ..errors import FileError
+from ..errors import DamagedFile, FileError
 from ..limits import MOST_INDICES, MOST_VERTICES, Total
 from .accessors import Accessors
-from .container import AGAIN
 from .document import Document, Primitive
 
 MOST_SLOTS = 4096
@@ -47,7 +46,7 @@ def read_mesh(
         if node.mesh is None:
             continue
         if node.mesh >= len(document.meshes):
-            raise FileError(f"Node {index} shows mesh {node.mesh}, which does not exist.", AGAIN)
+            raise DamagedFile(f"Node {index} shows mesh {node.mesh}, which does not exist.")
         own_slot: int | None = None
         for primitive in document.meshes[node.mesh].primitives:
             if primitive.mode not in (4, 5, 6) or "POSITION" not in primitive.attributes:
@@ -89,10 +88,10 @@ def _skin_slots(document: Document, accessors: Accessors, index: int, slots: _Sl
     matrices = np.broadcast_to(np.eye(4), (len(skin.joints), 4, 4))
     if skin.inverse_bind_matrices is not None:
         if not accessors.is_of_floats(skin.inverse_bind_matrices, f"Skin {index}'s inverse bind matrices"):
-            raise FileError(f"Skin {index}'s inverse bind matrices are no floating-point numbers.", AGAIN)
+            raise DamagedFile(f"Skin {index}'s inverse bind matrices are no floating-point numbers.")
         stored = accessors.numbers(skin.inverse_bind_matrices, ("MAT4",), f"Skin {index}'s inverse bind matrices")
         if len(stored) < len(skin.joints):
-            raise FileError(f"Skin {index} has fewer inverse bind matrices than joints.", AGAIN)
+            raise DamagedFile(f"Skin {index} has fewer inverse bind matrices than joints.")
         matrices = stored[: len(skin.joints)].reshape(-1, 4, 4).transpose(0, 2, 1)
     return np.array([slots.add(j, m) for j, m in zip(skin.joints, matrices, strict=True)], dtype=np.int64)
 
@@ -117,7 +116,7 @@ def _piece(
     colors = np.tile(np.array(PLAIN), (count, 1))
     if primitive.material is not None:
         if primitive.material >= len(document.materials):
-            raise FileError(f"A mesh uses material {primitive.material}, which does not exist.", AGAIN)
+            raise DamagedFile(f"A mesh uses material {primitive.material}, which does not exist.")
         colors[:] = np.clip(document.materials[primitive.material].base.factor[:3], 0, 1)
     if "COLOR_0" in attributes:
         vertex_colors = accessors.numbers(attributes["COLOR_0"], ("VEC3", "VEC4"), "A mesh's colours")[:, :3]
@@ -130,13 +129,13 @@ def _piece(
     else:
         joints = accessors.whole_numbers(attributes["JOINTS_0"], ("VEC4",), "A mesh's joints")
         if "WEIGHTS_0" not in attributes:
-            raise FileError("A skinned mesh has no weights.", AGAIN)
+            raise DamagedFile("A skinned mesh has no weights.")
         weights = accessors.numbers(attributes["WEIGHTS_0"], ("VEC4",), "A mesh's weights")
         _same_count(joints, count, "joints")
         _same_count(weights, count, "weights")
         joints = np.where(weights > 0, joints, 0)
         if len(joints) and (joints.max() >= len(skin_slots) or joints.min() < 0):
-            raise FileError("A mesh follows a joint that its skin does not have.", AGAIN)
+            raise DamagedFile("A mesh follows a joint that its skin does not have.")
         total = weights.sum(axis=1, keepdims=True)
         weights = np.where(total > 1e-9, weights / np.where(total > 1e-9, total, 1.0), [1.0, 0.0, 0.0, 0.0])
         slots = skin_slots[joints]
@@ -148,7 +147,7 @@ def _piece(
 
 def _same_count(values: NDArray[np.generic], count: int, what: str) -> None:
     if len(values) != count:
-        raise FileError(f"A mesh has {count:,} positions and {len(values):,} {what}.", AGAIN)
+        raise DamagedFile(f"A mesh has {count:,} positions and {len(values):,} {what}.")
 
 
 def _triangles(accessors: Accessors, primitive: Primitive, count: int) -> NDArray[np.int64]:
@@ -157,7 +156,7 @@ def _triangles(accessors: Accessors, primitive: Primitive, count: int) -> NDArra
     else:
         order = accessors.whole_numbers(primitive.indices, ("SCALAR",), "A mesh's indices")[:, 0]
         if len(order) and (order.max() >= count or order.min() < 0):
-            raise FileError("A mesh's triangles refer to points that it does not have.", AGAIN)
+            raise DamagedFile("A mesh's triangles refer to points that it does not have.")
     if primitive.mode == 4:
         return order[: len(order) // 3 * 3].reshape(-1, 3)
     if len(order) < 3:

@@ -12,12 +12,12 @@ from eddyfield.core.rig import transforms
 from eddyfield.core.rig.motion import Curve, Interpolation, Motion, Path
 from eddyfield.core.rig.rig import FileCamera, Rig
 
-from ..errors import FileError
+from ..errors import DamagedFile, FileError
 from ..format import Resolver
 from ..limits import DEEPEST_NODES, MOST_CURVE_NUMBERS, Total, check_depth
 from ..names import unique_names
 from .accessors import Accessors
-from .container import AGAIN, load_buffers, open_document
+from .container import load_buffers, open_document
 from .document import Animation, Document, Node
 from .mesh import read_mesh
 
@@ -73,9 +73,9 @@ def _parents(document: Document) -> NDArray[np.int64]:
     for index, node in enumerate(document.nodes):
         for child in node.children:
             if child >= count:
-                raise FileError(f"Node {index} has the child {child}, which does not exist.", AGAIN)
+                raise DamagedFile(f"Node {index} has the child {child}, which does not exist.")
             if parents[child] >= 0 and parents[child] != index:
-                raise FileError(f"Node {child} hangs below two parents.", AGAIN)
+                raise DamagedFile(f"Node {child} hangs below two parents.")
             parents[child] = index
     return parents
 
@@ -86,12 +86,12 @@ def _reachable(document: Document, parents: NDArray[np.int64]) -> set[int]:
         return set(range(len(document.nodes)))
     which = document.scene or 0
     if which >= len(document.scenes):
-        raise FileError(f"The default scene {which} does not exist.", AGAIN)
+        raise DamagedFile(f"The default scene {which} does not exist.")
     waiting, seen = list(document.scenes[which].nodes), set[int]()
     while waiting:
         node = waiting.pop()
         if node >= len(document.nodes):
-            raise FileError(f"The scene holds node {node}, which does not exist.", AGAIN)
+            raise DamagedFile(f"The scene holds node {node}, which does not exist.")
         if node not in seen:
             seen.add(node)
             waiting.extend(document.nodes[node].children)
@@ -103,12 +103,12 @@ def _joints(document: Document, motion: Motion, reachable: set[int]) -> list[int
     for index, skin in enumerate(document.skins):
         for joint in skin.joints:
             if joint >= len(document.nodes):
-                raise FileError(f"Skin {index} has the joint {joint}, which does not exist.", AGAIN)
+                raise DamagedFile(f"Skin {index} has the joint {joint}, which does not exist.")
             joints.add(joint)
     for index, node in enumerate(document.nodes):
         # Without a mesh, and where there are no skins at all, it is left over and does no harm.
         if node.skin is not None and node.skin >= len(document.skins) and (node.mesh is not None or document.skins):
-            raise FileError(f"Node {index} uses skin {node.skin}, which does not exist.", AGAIN)
+            raise DamagedFile(f"Node {index} uses skin {node.skin}, which does not exist.")
     inside = joints & reachable
     if joints and inside:
         return sorted(inside)
@@ -152,7 +152,7 @@ def _cameras(document: Document, scale: float) -> tuple[FileCamera, ...]:
         if node.camera is None:
             continue
         if node.camera >= len(document.cameras):
-            raise FileError(f"Node {index} carries camera {node.camera}, which does not exist.", AGAIN)
+            raise DamagedFile(f"Node {index} carries camera {node.camera}, which does not exist.")
         camera = document.cameras[node.camera]
         name = camera.name or f"camera_{node.camera}"
         fov = height = near = None
@@ -193,19 +193,19 @@ def _motion(document: Document, accessors: Accessors, chosen: list[Animation]) -
     for animation in chosen:
         for channel in animation.channels:
             if channel.sampler >= len(animation.samplers):
-                raise FileError(f"An animation refers to sampler {channel.sampler}, which does not exist.", AGAIN)
+                raise DamagedFile(f"An animation refers to sampler {channel.sampler}, which does not exist.")
             sampler = animation.samplers[channel.sampler]
             seconds = accessors.numbers(sampler.input, ("SCALAR",), "An animation's time")[:, 0]
             if not len(seconds):
-                raise FileError(f"Sampler {channel.sampler} of an animation has no keys.", AGAIN)
+                raise DamagedFile(f"Sampler {channel.sampler} of an animation has no keys.")
             if (np.diff(seconds) < 0).any():
-                raise FileError("An animation's key times run backwards.", AGAIN)
+                raise DamagedFile("An animation's key times run backwards.")
             duration = max(duration, float(seconds[-1]))
             node, path = channel.target.node, channel.target.path
             if node is None or path not in PATHS:
                 continue
             if node >= len(document.nodes):
-                raise FileError(f"An animation drives node {node}, which does not exist.", AGAIN)
+                raise DamagedFile(f"An animation drives node {node}, which does not exist.")
             kind, shape = PATHS[path]
             if (node, kind) not in driven:
                 driven.add((node, kind))
@@ -228,12 +228,12 @@ def _curve(
     accessors: Accessors, output: int, interpolation: str, node: int, path: Path, shape: str, seconds: Floats
 ) -> Curve:
     if interpolation not in INTERPOLATIONS:
-        raise FileError(f"An animation interpolates by “{interpolation[:40]}”, which glTF does not know.", AGAIN)
+        raise DamagedFile(f"An animation interpolates by “{interpolation[:40]}”, which glTF does not know.")
     kind = INTERPOLATIONS[interpolation]
     values = accessors.numbers(output, (shape,), f"The {path} of node {node}")
     count = len(seconds)
     if len(values) < count * (3 if kind == "cubic" else 1):
-        raise FileError(f"The {path} of node {node} has fewer values than key times.", AGAIN)
+        raise DamagedFile(f"The {path} of node {node} has fewer values than key times.")
     if kind == "cubic":
         triples = values[: 3 * count].reshape(count, 3, -1)
         return Curve(node, path, kind, seconds, triples[:, 1], triples[:, 0], triples[:, 2])

@@ -9,7 +9,7 @@ import { copyCamera } from "../../state/makeCameras";
 import { edit } from "../../state/edits";
 import { PATTERN_NAMES, TINTS } from "../../state/lines";
 import { lookThroughCut } from "../../state/looking";
-import { useSession } from "../../state/session";
+import { notify, useSession } from "../../state/session";
 
 export function CameraHead({ camera }: { camera: CameraView }) {
   return (
@@ -124,6 +124,10 @@ function DeleteMenu({ camera }: { camera: CameraView }) {
     edit({ edit: "delete camera", camera_id: camera.id, replace_by: replaceBy });
     lookThroughCut();
     setOpen(false);
+    const heirName = others.find((c) => c.id === replaceBy)?.name;
+    notify(
+      `${camera.name} is deleted${heirName ? `, ${heirName} has its place in the cut` : ""}. Ctrl Z brings it back.`,
+    );
   };
   return (
     <Popover position="bottom-end" opened={open} onChange={setOpen} width={250}>

@@ -2,9 +2,10 @@
 import { Button, SegmentedControl } from "@mantine/core";
 import type { CameraPart, CameraView, Framing } from "../../../api/generated";
 import type { Edit } from "../../../api/client";
+import { FRAMING_BEGINS } from "../../../api/tables";
 import { edit } from "../../../state/edits";
 import { session, useSession } from "../../../state/session";
-import { bodySubject } from "../../../state/subjects";
+import { bodySubject, framingOf } from "../../../state/subjects";
 import { SubjectPicker } from "../../SubjectPicker";
 import { Subjects } from "../AimSection";
 import { BakeToKeys } from "../BakeToKeys";
@@ -13,46 +14,37 @@ import { FrameDrawing } from "./FrameDrawing";
 import { FramingNumbers } from "./FramingNumbers";
 import { WantedRoom } from "./WantedRoom";
 
-/** A room to begin with: eight corners, as wide and high as a quarter of the frame. */
-const ROOM = Array.from({ length: 8 }, (_, i): [number, number] => {
-  const turn = ((i + 0.5) * Math.PI) / 4;
-  return [0.125 * Math.cos(turn), 0.125 * Math.sin(turn)];
-});
-const LIMITS = { nearest_m: 0.5, farthest_m: 60, shortest_mm: 14, longest_mm: 300 };
-
 export function FramingSection({ camera, path, row }: { camera: CameraView; path: CameraPart; row: number }) {
   const scene = useSession((s) => s.scene)!;
   const locked = camera.locks.includes("angles");
-  const edited = (framing: Framing | null, keep_size = false): Edit => ({
+  const edited = (
+    framing: Framing | null,
+    keeps: { keep_size?: boolean; keep_place?: boolean } = {},
+  ): Edit => ({
     edit: "hold framing",
     camera_id: camera.id,
     framing,
     frame: session().frame,
-    keep_size,
+    ...keeps,
   });
   const set = (framing: Framing | null) => edit(edited(framing));
-  const hold = (subjects: Framing["subjects"]): Framing => ({
-    subjects,
-    x: 0.5,
-    y: 0.4,
-    slack: [],
-    half_life_s: 0,
-    size: null,
-    follows: "motion",
-    carried_over: null,
-  });
   const { framing } = camera;
   const baking = (camera.mount.kind !== "free" || camera.aim || framing) && <BakeToKeys camera={camera} />;
   if (!framing)
     return (
       <>
-        <p className="why">Nothing is held. Hold a joint, and it stays at its place in the frame.</p>
-        <SubjectPicker label="Hold" subject={null} disabled={locked} onChoose={(s) => set(hold([s]))} />
+        <p className="why">Nothing is held. Hold a joint, and it stays where it is seen on this frame.</p>
+        <SubjectPicker
+          label="Hold"
+          subject={null}
+          disabled={locked}
+          onChoose={(s) => edit(edited(framingOf([s]), { keep_place: true }))}
+        />
         {scene.characters.length > 1 && (
           <div className="actions">
             <Button
               disabled={locked}
-              onClick={() => set({ ...hold(scene.characters.map((c) => bodySubject(c.id))), y: 0.5 })}
+              onClick={() => set({ ...framingOf(scene.characters.map((c) => bodySubject(c.id))), y: 0.5 })}
             >
               Hold all characters
             </Button>
@@ -65,8 +57,8 @@ export function FramingSection({ camera, path, row }: { camera: CameraView; path
   const { size } = framing;
   const chooseSize = (by: string) => {
     if (by === "free") return set({ ...framing, size: null });
-    const kept = size ?? { share: 0.5, marks: null, ...LIMITS };
-    edit(edited({ ...framing, size: { ...kept, by: by as "dolly" } }, size === null));
+    const kept = size ?? { share: 0.5, marks: null, ...FRAMING_BEGINS.limits };
+    edit(edited({ ...framing, size: { ...kept, by: by as "dolly" } }, { keep_size: size === null }));
   };
   return (
     <>
@@ -81,7 +73,7 @@ export function FramingSection({ camera, path, row }: { camera: CameraView; path
           <Button
             disabled={locked}
             title="A room around its place, of any shape, in which it may wander"
-            onClick={() => set({ ...framing, slack: ROOM })}
+            onClick={() => set({ ...framing, slack: FRAMING_BEGINS.room.map(([x, y]) => [x, y]) })}
           >
             Let it wander
           </Button>

@@ -1,0 +1,167 @@
+"""The first minutes: what the Desk says, files that are broken and mended, and from what is seen to what can be done."""
+
+from __future__ import annotations
+
+import base64
+from pathlib import Path
+
+import pytest
+from selenium.webdriver import ActionChains
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+
+from tests.formats.builders import BVH
+
+from .card import drag
+from .conftest import DRAG_FROM, App
+from .pixels import differs
+
+pytestmark = pytest.mark.browser
+
+DROP = """
+const [name, text] = arguments;
+const transfer = new DataTransfer();
+transfer.items.add(new File([Uint8Array.from(atob(text), (c) => c.charCodeAt(0))], name));
+const fire = (target, type) =>
+  target.dispatchEvent(new DragEvent(type, { bubbles: true, cancelable: true, dataTransfer: transfer }));
+const picture = document.querySelector('[data-testid=picture]');
+fire(picture, 'dragenter');
+setTimeout(() => {
+  const target = document.querySelector('.drop.anywhere');
+  fire(target, 'dragenter'); fire(target, 'dragover'); fire(target, 'drop');
+}, 200);
+"""
+
+
+def dropped(app: App, name: str, data: bytes) -> None:
+    app.script(DROP, name, base64.b64encode(data).decode())
+
+
+# --- files ---
+
+
+def test_the_desk_says_what_comes_next(app: App) -> None:
+    app.button("Eddyfield").click()
+    said = app.wait(lambda: app.by_id("next-step").text, "what comes next")
+    assert said.startswith("Next: open “Crossing” and ")
+    app.by_id("next-step").find_element(By.TAG_NAME, "button").click()
+    app.by_id("sheet-rows")
+
+
+def test_a_broken_file_is_told_in_words_of_files_and_taken_once_it_is_mended(app: App, tmp_path: Path) -> None:
+    app.button("Eddyfield").click()
+    file = tmp_path / "walk.bvh"
+    file.write_text(BVH.replace("}\nMOTION", "}\n}\nMOTION"))
+    chooser = app.find(".drop input[type=file]")
+    chooser.send_keys(str(file))
+    said = app.wait(lambda: app.text("[role=alert]"), "what is wrong")
+    assert said.startswith("“walk.bvh” cannot be brought in. The file is damaged, or was cut off on its way here.")
+    file.write_text(BVH)
+    chooser.send_keys(str(file))
+    app.wait(lambda: "joints" in app.text("[role=dialog]"), "what the mended file holds")
+    app.button("Leave it").click()
+
+
+def test_a_file_is_dropped_on_a_scenes_page(app: App) -> None:
+    dropped(app, "walk.bvh", b"HIERARCHY nothing")
+    app.wait(lambda: "“walk.bvh” cannot be brought in." in app.text("[role=dialog] [role=alert]"), "what is wrong")
+    app.keys(Keys.ESCAPE)
+    app.wait(lambda: not app.all("[role=dialog]"), "the dialog gone")
+    dropped(app, "walk.bvh", BVH.encode())
+    app.wait(lambda: "joints" in app.text("[role=dialog]"), "what the file holds")
+    app.button("Make the scene").click()
+    app.wait(lambda: "Wide 35" in app.caption, "the new scene")
+
+
+# --- from what is seen to what can be done ---
+
+
+def test_an_arcs_tag_says_what_the_list_says_and_is_tied_to_its_place(app: App) -> None:
+    app.choose_joint("lantern")
+    app.go_to(1043)
+    tag = app.by_id("arc-fault")
+    words = tag.text
+    rows = [row.text for row in app.all(".readings li")]
+    title, amount, frame = "off the arc", *words.removeprefix("off the arc ").split(" · ")
+    assert any(title in row and amount in row and frame in row for row in rows), (words, rows)
+    ring = tag.find_element(By.TAG_NAME, "circle").rect
+    here = app.by_id("arc-now").rect
+    centre = lambda box: (box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)  # noqa: E731
+    assert centre(ring) == pytest.approx(centre(here), abs=1.5)
+    line, label = tag.find_element(By.TAG_NAME, "path").rect, tag.find_element(By.TAG_NAME, "rect").rect
+    assert label["x"] - 1 <= line["x"] + line["width"] / 2 <= label["x"] + label["width"] + 1
+
+
+def test_from_a_joints_card_the_camera_is_turned_to_it(app: App) -> None:
+    start = app.revision
+    app.keys("6")
+    app.go_to(1030)
+    app.choose_joint("lantern")
+    before, held = app.picture(), app.joint_place()
+    app.button("Hold it in the frame").click()
+    app.saved(start + 1)
+    assert app.joint_place() == pytest.approx(held, abs=1), "where it is seen"
+    assert differs(app.picture(), before) < 0.02
+    app.go_to(1070)
+    assert app.joint_place() == pytest.approx(held, abs=12), "and there it stays"
+
+
+def test_a_drag_that_begins_on_a_mark_by_accident_moves_the_camera(app: App) -> None:
+    start = app.revision
+    app.keys("5")
+    app.go_to(1050)
+    targets = app.script("return document.querySelector('[data-testid=aim-mark]').getAttribute('transform')")
+    before = app.picture()
+    drag(app, app.by_id("aim-mark"), 60, 0)
+    app.saved(start + 1)
+    assert "placed" in app.find("[aria-label^='Undo']").get_attribute("title") or "place camera" in str(
+        app.find("[aria-label^='Undo']").get_attribute("title")
+    )
+    assert differs(app.picture(), before) > 0.05
+    assert targets
+
+
+def test_a_drag_in_the_picture_that_the_system_cancels_changes_nothing(app: App) -> None:
+    start = app.revision
+    app.keys("6")
+    before = app.picture()
+    picture = app.by_id("picture")
+    chain = ActionChains(app.driver, duration=60).move_to_element_with_offset(picture, *DRAG_FROM)
+    chain.click_and_hold().move_by_offset(40, 10).perform()
+    app.wait(lambda: differs(app.picture(), before) > 0.05, "the camera in the hand")
+    app.script("arguments[0].dispatchEvent(new PointerEvent('pointercancel', {bubbles: true}))", picture)
+    app.wait(lambda: differs(app.picture(), before) < 0.002, "the picture as it was")
+    ActionChains(app.driver).release().perform()
+    assert app.revision == start
+
+
+# --- readings ---
+
+
+def test_readings_of_one_cause_unfold_under_the_worst(app: App) -> None:
+    rows = app.all(".readings li")
+    assert rows[0].text.startswith("strobes")
+    more = rows[0].find_element(By.CSS_SELECTOR, ".more")
+    assert "more of its held poses" in more.text
+    more.click()
+    app.wait(lambda: len(app.all(".readings li.further")) >= 1, "the others")
+    assert "key pose not shown" in app.text(".readings li.further")
+    assert "shot 1" in app.text(".readings li")
+
+
+def test_the_price_of_ride_is_in_pixels_and_can_be_lowered(app: App) -> None:
+    start = app.revision
+    app.stage("step")
+    assert "price: feet slide" in app.text(".boxed")
+    app.keys("y")
+    app.saved(start + 1)
+    app.wait(lambda: app.all(".lower-prices button"), "what would lower it")
+    offered = app.find(".lower-prices li")
+    price = float(offered.text.split("feet ")[1].split(" px")[0])
+    assert price < float(app.by_id("feet-slide").text.split("· ")[1].split(" px")[0])
+    offered.find_element(By.TAG_NAME, "button").click()
+    app.saved(start + 2)
+    app.wait(
+        lambda: float(app.by_id("feet-slide").text.split("· ")[1].split(" px")[0]) == pytest.approx(price, abs=0.06),
+        "the price that was offered",
+    )

@@ -1,0 +1,163 @@
+"""The Plan by hand and by keys, the Sheet in words, where new cameras went, and what is told of keys and cameras."""
+
+from __future__ import annotations
+
+from itertools import pairwise
+
+import pytest
+from selenium.webdriver import ActionChains
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.remote.webelement import WebElement
+
+from .card import drag, handle
+from .conftest import App
+from .pixels import differs
+
+pytestmark = pytest.mark.browser
+
+
+def unlocked(app: App, number: str) -> int:
+    """Look through a camera of the Bench and let it go; the revision after that."""
+    start = app.revision
+    app.keys(number, "l")
+    app.saved(start + 1)
+    return start + 1
+
+
+def middle(app: App, element: WebElement) -> tuple[float, float]:
+    found = app.script(
+        "const b = arguments[0].getBoundingClientRect(); return [b.x + b.width / 2, b.y + b.height / 2]", element
+    )
+    return found[0], found[1]
+
+
+def rail(app: App) -> str:
+    return str(app.by_id("plan-rail").get_attribute("d"))
+
+
+# --- the Plan ---
+
+
+def test_handles_on_the_plan_are_moved_and_removed_by_keys(app: App) -> None:
+    revision = unlocked(app, "1")
+    before, drawn = app.picture(), rail(app)
+    point = handle(app, "rail 2")
+    assert point.get_attribute("tabindex") == "0"
+    assert "rail point 3: at" in str(point.get_attribute("aria-label"))
+    point.send_keys(Keys.SHIFT, Keys.ARROW_UP)
+    app.saved(revision + 1)
+    assert rail(app) != drawn
+    assert differs(app.picture(), before) > 0.02, "the camera goes with its rail"
+    handle(app, "rail 2").send_keys(Keys.PAGE_UP)
+    app.saved(revision + 2)
+    points = len(app.all("[data-testid^='handle rail']"))
+    handle(app, "rail 1").send_keys(Keys.DELETE)
+    app.saved(revision + 3)
+    assert len(app.all("[data-testid^='handle rail']")) == points - 1
+    for number in range(3):
+        app.hold(Keys.CONTROL, "z")
+        app.saved(revision + 4 + number)
+    assert rail(app) == drawn
+
+
+def test_a_handle_that_the_system_takes_away_changes_nothing(app: App) -> None:
+    revision = unlocked(app, "1")
+    drawn = rail(app)
+    point = handle(app, "rail 2")
+    drag(app, point, 0, -24, lets_go=False)
+    app.wait(lambda: rail(app) != drawn, "the rail in the hand")
+    app.script("arguments[0].dispatchEvent(new PointerEvent('pointercancel', {bubbles: true}))", point)
+    app.wait(lambda: rail(app) == drawn, "the rail as it was")
+    ActionChains(app.driver).release().perform()
+    assert app.revision == revision
+
+
+def test_the_plan_lies_still_under_the_hand_and_nothing_of_it_is_selected(app: App) -> None:
+    revision = unlocked(app, "1")
+    other, at = middle(app, handle(app, "rail 0")), middle(app, handle(app, "rail 3"))
+    drag(app, handle(app, "rail 3"), 12, 10)
+    app.saved(revision + 1)
+    after = middle(app, handle(app, "rail 3"))
+    assert after == pytest.approx((at[0] + 12, at[1] + 10), abs=2), "it lies where it was let go"
+    assert middle(app, handle(app, "rail 0")) == pytest.approx(other, abs=1), "and the others where they lay"
+    assert app.script("return String(getSelection())") == ""
+
+
+@pytest.mark.parametrize("number", ["1", "5"])
+def test_the_name_of_a_camera_keeps_clear_of_its_handles(app: App, number: str) -> None:
+    unlocked(app, number)
+    name = app.by_id("plan-name").rect
+    marks = [
+        m
+        for m in app.all(".plan-drawing [data-testid^='handle']")
+        if "handle camera" not in m.get_dom_attribute("data-testid")
+    ]
+    assert marks
+    for mark in marks:
+        x, y = middle(app, mark)
+        assert not (name["x"] < x < name["x"] + name["width"] and name["y"] < y < name["y"] + name["height"])
+
+
+# --- the Sheet ---
+
+
+def test_a_row_of_the_sheet_is_told_in_words(app: App) -> None:
+    app.choose_joint("lantern")
+    app.go_to(1043)
+    rows = app.by_id("sheet-rows")
+    assert rows.get_attribute("role") == "slider"
+    assert rows.get_attribute("aria-valuenow") == "1043"
+    told = str(rows.get_attribute("aria-valuetext"))
+    for part in ("frame 1043", "cut: Bank rail 35", "Oda: new pose", "lantern moves 11.5 px", "off the arc 9.9 px"):
+        assert part in told
+    app.go_to(1024)
+    assert "Oda: holds the pose of 1023; key of Bank rail 35" in str(rows.get_attribute("aria-valuetext"))
+
+
+def test_long_heads_are_cut_with_a_tip(app: App) -> None:
+    app.choose_joint("lantern_ring")
+    heads = app.all(".sheet .head")
+    spaces = sorted((h.rect["x"], h.rect["x"] + h.rect["width"]) for h in heads)
+    assert all(end <= start + 0.5 for (_, end), (start, _) in pairwise(spaces))
+    assert "spacing lantern_ring, px" in [h.get_attribute("title") for h in heads]
+
+
+# --- new cameras, keys, messages ---
+
+
+def test_a_review_set_is_shown_where_it_went_and_has_keys(app: App) -> None:
+    start, cameras = app.revision, len(app.all("[data-testid=bench-camera]"))
+    app.button("new").click()
+    app.driver.find_elements(By.XPATH, "//*[@role='menuitem'][contains(., 'Review set: front')]")[0].click()
+    app.saved(start + 1)
+    app.wait(lambda: app.caption.startswith("CAMERA · Oda front"), "the first of them looked through")
+    notice = app.text(".notice")
+    assert "Shift" in notice or f"{cameras + 1} looks" in notice
+    here = app.find(".bench-camera.here").rect
+    row = app.by_id("bench-row").rect
+    assert row["x"] <= here["x"]
+    assert here["x"] + here["width"] <= row["x"] + row["width"] + 1, "in sight on the Bench"
+    app.keys("j")
+    app.wait(lambda: app.caption.startswith("CAMERA · Oda side"), "the next one")
+    app.hold(Keys.SHIFT, "j")
+    app.wait(lambda: app.caption.startswith("CAMERA · Oda front"), "the one before")
+    app.keys("1")
+    app.hold(Keys.SHIFT, "1")
+    tenth = app.find(".bench-camera.here .number").text
+    assert tenth == "10"
+
+
+def test_what_was_done_to_keys_and_cameras_is_told(app: App) -> None:
+    revision = unlocked(app, "1")
+    app.go_to(1024)
+    app.hold(Keys.ALT, Keys.ARROW_DOWN)
+    app.saved(revision + 1)
+    assert app.text(".notice") == "Key of Bank rail 35 moved from 1024 to 1025."
+    app.keys(Keys.DELETE)
+    app.saved(revision + 2)
+    assert "Key of Bank rail 35 at 1025 deleted" in app.text(".notice")
+    app.keys("6")
+    app.find("[aria-label='Delete the camera']").click()
+    app.saved(revision + 3)
+    assert "is deleted" in app.text(".notice")

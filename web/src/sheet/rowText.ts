@@ -1,0 +1,50 @@
+/** A row of the Sheet in words, for who does not see it. */
+import { READING_TITLES } from "../api/tables";
+import type { ArcJudgementPart, ArcPart, ShownPart, StrobingPart } from "../api/generated";
+import { part } from "../state/session";
+import type { SheetView } from "./drawSheet";
+
+type Columns = Pick<SheetView, "scene" | "parts" | "character" | "camera" | "joint">;
+
+/** What every column says of a frame. */
+export function rowText({ scene, parts, character, camera, joint }: Columns, frame: number): string {
+  const row = frame - scene.first;
+  const entry = scene.cut.find((e) => e.first <= frame && frame <= e.last);
+  const shot = scene.cameras.find((c) => c.id === entry?.camera_id);
+  const key = camera?.keys.find((k) => Math.round(k.frame) === frame);
+  return [
+    `frame ${frame}`,
+    shot && `cut: ${shot.name}`,
+    character &&
+      `${character.name}: ${poseText(part<ShownPart>({ parts }, character.shown), scene.first, row)}`,
+    key && `key of ${camera!.name}, ${key.shape}`,
+    joint && spacingText(part<ArcPart>({ parts }, scene.arc), joint, row),
+    faultText(part<ArcJudgementPart>({ parts }, scene.arc_judgement), frame),
+    slipText(part<StrobingPart>({ parts }, character?.strobing), row),
+  ]
+    .filter(Boolean)
+    .join("; ");
+}
+
+function poseText(shown: ShownPart | null, first: number, row: number): string {
+  const start = shown?.exposure_start[row];
+  if (!shown || start === undefined) return "not known";
+  if (start !== first + row) return `holds the pose of ${start}`;
+  return Array.from(shown.key_poses, Math.round).includes(start) ? "key pose" : "new pose";
+}
+
+function spacingText(arc: ArcPart | null, joint: string, row: number): string | null {
+  const spacing = arc?.spacing_px[row];
+  return spacing === undefined || Number.isNaN(spacing) ? null : `${joint} moves ${spacing.toFixed(1)} px`;
+}
+
+function faultText(judgement: ArcJudgementPart | null, frame: number): string | null {
+  const fault = judgement?.faults.find((f) => f.frame === frame);
+  return fault ? `${READING_TITLES[fault.kind]} ${Math.abs(fault.size_px).toFixed(1)} px` : null;
+}
+
+function slipText(strobing: StrobingPart | null, row: number): string | null {
+  const slip = strobing?.slip_px[row];
+  if (slip === undefined) return null;
+  return Number.isNaN(slip) ? "slip unseen" : `slips ${slip.toFixed(1)} px`;
+}
