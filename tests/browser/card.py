@@ -54,6 +54,13 @@ def at_rest(app: App, element: WebElement) -> WebElement:
     return element
 
 
+def told(app: App) -> str:
+    """All readings, those under the worst of their cause unfolded."""
+    for more in app.all(".readings .more[aria-expanded=false]"):
+        more.click()
+    return app.text("[aria-label=Readings]")
+
+
 def handle(app: App, name: str, within: str = ".plan-drawing") -> WebElement:
     return app.find(f"{within} [data-testid='handle {name}']")
 

@@ -11,7 +11,7 @@ from selenium.webdriver.remote.webelement import WebElement
 
 from eddyfield.core.cameras.free_zone import nearest_in_hull
 
-from .card import at_rest, choose, number, numbers, question, shown, type_number
+from .card import at_rest, choose, number, numbers, question, shown, told, type_number
 from .conftest import App
 from .pixels import differs
 
@@ -141,7 +141,7 @@ def test_a_rail_has_bumps_and_runs_beside_the_path(app: App) -> None:
     app.saved(start + 6)
     x, _, z = place(app)
     assert x == pytest.approx(-2.5, abs=0.15)
-    app.button("Run it evenly").click()
+    app.button("Even run").click()
     app.saved(start + 7)
     app.go_to(1090)
     assert place(app)[2] > z + 1, "along with her"
@@ -207,23 +207,28 @@ def test_the_framing_breathes_in_a_room_and_is_blended_in(app: App) -> None:
     choose(app, "Hold", "Oda head")
     app.saved(start + 2)
     held = app.joint_place()
-    assert held == pytest.approx((960, 0.4 * 1080), abs=3)
-    app.button("Let it wander").click()
+    assert held == pytest.approx(unheld, abs=3), "where it is seen"
+    numbers(app)
+    type_number(app, "across", "50")
     app.saved(start + 3)
+    type_number(app, "down", "40")
+    app.saved(start + 4)
+    assert app.joint_place() == pytest.approx((960, 0.4 * 1080), abs=3)
+    app.button("Let it wander").click()
+    app.saved(start + 5)
     corners = np.array([(np.cos(t), np.sin(t)) for t in (np.arange(8) + 0.5) * np.pi / 4]) * 0.125 * [1920, 1080]
     nearest = nearest_in_hull(np.array([unheld]), corners + [960, 0.4 * 1080])[0]
     assert app.joint_place() == pytest.approx(nearest, abs=3), "at the edge of the room, the nearest to where she was"
-    numbers(app)
     type_number(app, "weight", "0")
-    app.saved(start + 4)
+    app.saved(start + 6)
     assert app.joint_place() == pytest.approx(unheld, abs=2)
     shown(app, "[aria-label='Set a key on weight']").click()
-    app.saved(start + 5)
+    app.saved(start + 7)
     app.go_to(1040)
     type_number(app, "weight", "1")
-    app.saved(start + 6)
+    app.saved(start + 8)
     shown(app, "[aria-label='Set a key on weight']").click()
-    app.saved(start + 7)
+    app.saved(start + 9)
     app.go_to(1030)
     assert 0.2 < number(app, "weight") < 0.8
     app.go_to(1021)
@@ -242,13 +247,13 @@ def test_the_near_plane_cuts_a_wall_away(app: App) -> None:
     app.saved(start + 1)
     app.wait(lambda: app.caption.startswith("CAMERA"), "the new camera")
     walled = app.picture()
-    app.wait(lambda: "body hidden\nOda" in app.text("[aria-label=Readings]"), "that the mill is in the way")
+    app.wait(lambda: "body hidden\nOda" in told(app), "that the mill is in the way")
     away = place(app)[0]
     question(app, "What does the lens do?")
     type_number(app, "near plane", str(away - 1.5))
     app.saved(start + 2)
     assert differs(app.picture(), walled) > 0.1
-    app.wait(lambda: "body hidden\nOda" not in app.text("[aria-label=Readings]"), "her in sight again")
+    app.wait(lambda: "body hidden\nOda" not in told(app), "her in sight again")
     type_number(app, "near plane", "60")
     app.saved(start + 3)
-    app.wait(lambda: "near plane cuts in" in app.text("[aria-label=Readings]"), "that it cuts into her")
+    app.wait(lambda: "near plane cuts in" in told(app), "that it cuts into her")

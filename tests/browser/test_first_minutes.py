@@ -27,7 +27,7 @@ const fire = (target, type) =>
 const picture = document.querySelector('[data-testid=picture]');
 fire(picture, 'dragenter');
 setTimeout(() => {
-  const target = document.querySelector('.drop.anywhere');
+  const target = document.querySelector('.drop.anywhere .mantine-Dropzone-root');
   fire(target, 'dragenter'); fire(target, 'dragover'); fire(target, 'drop');
 }, 200);
 """
@@ -101,8 +101,8 @@ def test_from_a_joints_card_the_camera_is_turned_to_it(app: App) -> None:
     app.button("Hold it in the frame").click()
     app.saved(start + 1)
     assert app.joint_place() == pytest.approx(held, abs=1), "where it is seen"
-    assert differs(app.picture(), before) < 0.02
-    app.go_to(1070)
+    assert differs(app.picture(), before) < 0.05, "but for the mark"
+    app.go_to(1071)
     assert app.joint_place() == pytest.approx(held, abs=12), "and there it stays"
 
 
@@ -110,15 +110,11 @@ def test_a_drag_that_begins_on_a_mark_by_accident_moves_the_camera(app: App) -> 
     start = app.revision
     app.keys("5")
     app.go_to(1050)
-    targets = app.script("return document.querySelector('[data-testid=aim-mark]').getAttribute('transform')")
     before = app.picture()
     drag(app, app.by_id("aim-mark"), 60, 0)
     app.saved(start + 1)
-    assert "placed" in app.find("[aria-label^='Undo']").get_attribute("title") or "place camera" in str(
-        app.find("[aria-label^='Undo']").get_attribute("title")
-    )
+    assert "place camera" in str(app.find("[aria-label^='Undo']").get_attribute("aria-label"))
     assert differs(app.picture(), before) > 0.05
-    assert targets
 
 
 def test_a_drag_in_the_picture_that_the_system_cancels_changes_nothing(app: App) -> None:

@@ -41,6 +41,7 @@ def rail(app: App) -> str:
 
 def test_handles_on_the_plan_are_moved_and_removed_by_keys(app: App) -> None:
     revision = unlocked(app, "1")
+    app.go_to(1060)
     before, drawn = app.picture(), rail(app)
     point = handle(app, "rail 2")
     assert point.get_attribute("tabindex") == "0"
@@ -131,7 +132,7 @@ def test_a_review_set_is_shown_where_it_went_and_has_keys(app: App) -> None:
     app.button("new").click()
     app.driver.find_elements(By.XPATH, "//*[@role='menuitem'][contains(., 'Review set: front')]")[0].click()
     app.saved(start + 1)
-    app.wait(lambda: app.caption.startswith("CAMERA · Oda front"), "the first of them looked through")
+    app.wait(lambda: app.caption.startswith("CAMERA · Front Oda"), "the first of them looked through")
     notice = app.text(".notice")
     assert "Shift" in notice or f"{cameras + 1} looks" in notice
     here = app.find(".bench-camera.here").rect
@@ -139,9 +140,9 @@ def test_a_review_set_is_shown_where_it_went_and_has_keys(app: App) -> None:
     assert row["x"] <= here["x"]
     assert here["x"] + here["width"] <= row["x"] + row["width"] + 1, "in sight on the Bench"
     app.keys("j")
-    app.wait(lambda: app.caption.startswith("CAMERA · Oda side"), "the next one")
+    app.wait(lambda: app.caption.startswith("CAMERA · Side Oda"), "the next one")
     app.hold(Keys.SHIFT, "j")
-    app.wait(lambda: app.caption.startswith("CAMERA · Oda front"), "the one before")
+    app.wait(lambda: app.caption.startswith("CAMERA · Front Oda"), "the one before")
     app.keys("1")
     app.hold(Keys.SHIFT, "1")
     tenth = app.find(".bench-camera.here .number").text

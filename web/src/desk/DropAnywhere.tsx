@@ -17,6 +17,7 @@ export function DropAnywhere({ onMade }: { onMade: (id: string) => void }) {
     <>
       <Dropzone.FullScreen
         className="drop anywhere"
+        portalProps={{ target: "#floating" }}
         onDrop={bringing.bring}
         onReject={() => bringing.fail(TOO_LARGE)}
         maxSize={LARGEST_BYTES}

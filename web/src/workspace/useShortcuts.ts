@@ -9,10 +9,10 @@ function typing(target: EventTarget | null): boolean {
 
 const SLIDING = /^(Arrow|Home$|End$|Page)/;
 
-/** Arrows and the like belong to a slider that has the focus. */
+/** Arrows and the like belong to a slider that has the focus; those of the Sheet are the playhead's, as everywhere. */
 function sliding(event: KeyboardEvent): boolean {
   const element = event.target as HTMLElement | null;
-  return SLIDING.test(event.key) && !!element?.closest("[role=slider]");
+  return SLIDING.test(event.key) && !!element?.closest("[role=slider]:not(.sheet *)");
 }
 
 /** The Sheet is paged through, whatever these keys do elsewhere. */

@@ -78,7 +78,7 @@ export function Targets({ targets, locked, verb, onChange }: TargetsProps) {
         <div key={index} className="target">
           {target.first !== null && target.last !== null && (
             <>
-              <Fields columns={3}>
+              <Fields columns={2}>
                 <NumberField
                   label={`${verb} from`}
                   value={target.first}
@@ -93,15 +93,15 @@ export function Targets({ targets, locked, verb, onChange }: TargetsProps) {
                   disabled={locked}
                   onSet={(last) => change(index, { last })}
                 />
-                <Select
-                  label="ease"
-                  data={EASES}
-                  value={target.ease}
-                  allowDeselect={false}
-                  disabled={locked}
-                  onChange={(ease) => change(index, { ease: ease as Target["ease"] })}
-                />
               </Fields>
+              <Select
+                label="ease"
+                data={EASES}
+                value={target.ease}
+                allowDeselect={false}
+                disabled={locked}
+                onChange={(ease) => change(index, { ease: ease as Target["ease"] })}
+              />
             </>
           )}
           <Subjects
