@@ -67,10 +67,17 @@ export function CameraBodies({ rect }: { rect: FrameRect }) {
   });
   const first = (camera: CameraView) => (camera.id === worked?.id ? 0 : camera.id === cut?.id ? 1 : 2);
   const byId = new Map(shown.map(({ camera }) => [camera.id, camera]));
+  const handles = worked ? handlesOf(state, worked).filter((handle) => handle.kind !== "camera") : [];
   const named = uncrowded(
     shown
       .sort((a, b) => first(a.camera) - first(b.camera))
-      .map(({ camera, eye }) => ({ id: camera.id, text: camera.name, at: eye })),
+      .map(({ camera, eye }) => ({
+        id: camera.id,
+        text: camera.name,
+        at: eye,
+        always: camera.id === worked?.id,
+      })),
+    handles.flatMap((handle) => [draw(handle.place) ?? []].filter((at) => at.length)) as [number, number][],
   );
   return (
     <>

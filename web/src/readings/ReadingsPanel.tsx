@@ -20,7 +20,9 @@ export function ReadingsPanel() {
       <h2>
         Readings · {readings.length}{" "}
         <small>
-          {causes.length < readings.length && `of ${causes.length} causes, `}sorted by how much they hurt
+          {causes.length < readings.length &&
+            `of ${causes.length === 1 ? "one cause" : `${causes.length} causes`}, `}
+          sorted by how much they hurt
         </small>{" "}
         <PixelsOf />
       </h2>

@@ -162,7 +162,7 @@ export function Subjects({ subjects, locked, onChange }: SubjectsProps) {
                 weight
               </span>
               <button
-                className="toggle"
+                className="toggle unbroken"
                 disabled={locked}
                 onClick={() => onChange(subjects.filter((_, i) => i !== index))}
               >

@@ -1,5 +1,5 @@
 /** How is it carried? The mount, its settings and its channels. */
-import { Select } from "@mantine/core";
+import { Button, Select } from "@mantine/core";
 import type { CameraPart, CameraView } from "../../../api/generated";
 import { MOUNT_KINDS } from "./mountKind";
 import { carry } from "./mounting";
@@ -25,14 +25,15 @@ export function MountSection({ camera, path, row }: { camera: CameraView; path: 
       />
       {current?.settings(camera.mount, { camera, path, row, locked })}
       {camera.mount.kind !== "free" && (
-        <button
-          className="toggle"
-          disabled={locked}
-          title="A new one where the camera stands on this frame; the picture is kept"
-          onClick={() => carry(camera, camera.mount.kind, true)}
-        >
-          begin it afresh here
-        </button>
+        <div className="actions">
+          <Button
+            disabled={locked}
+            title="A new one where the camera stands on this frame; the picture is kept"
+            onClick={() => carry(camera, camera.mount.kind, true)}
+          >
+            Begin it afresh here
+          </Button>
+        </div>
       )}
     </>
   );
