@@ -10,7 +10,7 @@ from selenium.webdriver import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
-from .card import number, type_number
+from .card import number, question, type_number
 from .conftest import App
 
 pytestmark = pytest.mark.browser
@@ -73,6 +73,25 @@ def test_a_number_is_slid_by_its_label(app: App) -> None:
     ).release().perform()
     app.saved(start + 1)
     assert number(app, "y") == pytest.approx(before + 0.5)
+
+
+@pytest.mark.parametrize("back", ["36", "12"])
+def test_what_is_slid_goes_with_the_hand_whatever_the_back_is(app: App, back: str) -> None:
+    start = app.revision + 1
+    app.keys("6", "n")
+    app.saved(start)
+    app.wait(lambda: "Dolly zoom" not in app.caption, "the new camera")
+    app.choose_joint("hips")
+    app.stage("set up")
+    question(app, "What does the lens do?")
+    if back != "36":
+        type_number(app, "back wide", back)
+        app.saved(start + 1)
+    revision, before = app.revision, app.joint_place()
+    app.drag(60, 0, Keys.SHIFT)
+    app.saved(revision + 1)
+    frame = app.find("[data-testid=safe-lines] rect").rect["width"] / 0.93
+    assert app.joint_place()[0] - before[0] == pytest.approx(60 * 1920 / frame, rel=0.03)
 
 
 def test_messages_never_lie_over_the_picture(app: App) -> None:

@@ -5,11 +5,27 @@ import type { CameraView, CharacterView, RigPart } from "../api/generated";
 import type { Edit } from "../api/client";
 import { type LockGroup, whyLocked } from "../state/actions";
 import { cancelPreview, edit, preview, refreshView } from "../state/edits";
-import { type Side, pivotNow, poseFraming, poseFrom, subjectNow, workedPose } from "../state/looking";
+import {
+  type Side,
+  handSight,
+  pivotNow,
+  poseFraming,
+  poseFrom,
+  subjectNow,
+  workedPose,
+} from "../state/looking";
 import { stop } from "../state/playback";
 import { notify, part, session, setSession, workedCamera } from "../state/session";
 import { shownJoints } from "../state/joints";
-import { type FrameRect, onCanvas, rayThrough, toFrame, toScreen } from "../optics/lens";
+import {
+  NEAREST_M,
+  type FrameRect,
+  pixelsPerMetre,
+  onCanvas,
+  rayThrough,
+  toFrame,
+  toScreen,
+} from "../optics/lens";
 import { type Pose, movedIn, orbited, slid, turned, walked } from "../optics/pose";
 import { currentSight } from "../state/sight";
 
@@ -254,9 +270,13 @@ function dragged(held: Drag, dx: number, dy: number, here: { x: number; y: numbe
   const { pivot, from } = held;
   if (held.way === "turn") return turned(from, -dx * TURN_PER_PIXEL * speed, dy * TURN_PER_PIXEL * speed);
   if (held.way === "slide") {
-    const depth = Math.hypot(from.x - pivot.x, from.y - pivot.y, from.z - pivot.z);
-    const perPixel = ((depth * 20.25) / from.focal_mm / rect.height) * speed;
-    return slid(from, -dx * perPixel, dy * perPixel);
+    // What is at the pivot's depth goes with the hand, through whatever back is looked through.
+    const scene = session().scene!;
+    const sight = handSight(from);
+    const depth = -pivot.clone().applyMatrix4(sight.world.clone().invert()).z;
+    const [across, up] = pixelsPerMetre(sight, scene, Math.max(depth, NEAREST_M));
+    const scale = scene.width / rect.width;
+    return slid(from, ((-dx * scale) / across) * speed, ((dy * scene.height) / rect.height / up) * speed);
   }
   if (held.way === "roll") {
     // Around the middle of the frame, as one would turn the picture.

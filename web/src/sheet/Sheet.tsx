@@ -88,6 +88,7 @@ export function Sheet() {
         onPointerDown={onPointerDown}
         onPointerMove={onPointerMove}
         onPointerUp={onPointerUp}
+        onPointerCancel={() => setDraggedTo(null)}
         onWheel={(event) => event.ctrlKey && zoomRows(event.deltaY < 0 ? 1.2 : 1 / 1.2)}
         style={{ "--row": `${row}px` } as React.CSSProperties}
       >

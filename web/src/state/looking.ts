@@ -2,7 +2,7 @@
 import { Matrix4, Vector3 } from "three";
 import type { CameraPart, MotionPart, RigPart, ShownPart } from "../api/generated";
 import { shownJoints } from "./joints";
-import { bakedPose, frameAspect } from "../optics/lens";
+import { type Sight, bakedPose, posedSight } from "../optics/lens";
 import { type Pose, around, eulerOf } from "../optics/pose";
 import { refreshView } from "./edits";
 import { cameraNamed, chosenCharacter, part, session, setSession, workedCamera } from "./session";
@@ -18,8 +18,8 @@ const SIDES = {
 } as const;
 export type Side = keyof typeof SIDES;
 export const SIDE_NAMES = Object.keys(SIDES) as Side[];
-/** Of the frame's height: how much a framed body or head takes. */
-const FRAMED_SHARE = { body: 0.8, head: 0.5 };
+/** Of the frame: how much of it a framed body or head takes, and a body that is seen from a side. */
+const FRAMED_SHARE = { body: 0.8, head: 0.5, side: 0.73 };
 
 /** Middle and radius, metres, of the chosen character as shown on this frame. */
 export function subjectNow(): { middle: Vector3; radius: number } {
@@ -128,20 +128,30 @@ export function poseFrom(side: Side, focal: number): Pose {
   const { middle, radius } = subjectNow();
   const front = chosenCharacter(session())?.front ?? [0, 0, 1];
   const [azimuth, elevation] = SIDES[side];
-  // The picture is wider than high: the height decides. 20.25 mm of film are used by 16 : 9; a third to spare.
-  const distance = Math.max(0.5, (radius * focal * 1.35) / 10);
+  const distance = Math.max(0.5, distanceFilling(2 * radius, FRAMED_SHARE.side, focal));
   return around(middle, front, azimuth, elevation, distance, focal);
 }
 
 /** The same view, moved along its line of sight so that the body or the head fills the frame. */
 export function poseFraming(what: "body" | "head", from: Pose): Pose {
   const { middle, radius } = what === "body" ? subjectNow() : faceNow();
-  const scene = session().scene!;
-  const usedHeight = Math.min(24, 36 / frameAspect(scene));
-  const distance = (2 * radius * from.focal_mm) / (usedHeight * FRAMED_SHARE[what]);
+  const distance = distanceFilling(2 * radius, FRAMED_SHARE[what], from.focal_mm);
   const back = new Vector3(0, 0, 1).transformDirection(new Matrix4().makeRotationFromEuler(eulerOf(from)));
   const place = middle.clone().addScaledVector(back, distance);
   return { ...from, x: place.x, y: place.y, z: place.z };
+}
+
+/** From how far a thing of this size (metres) takes a share of the frame, through the back that is looked through. */
+function distanceFilling(size: number, share: number, focal: number): number {
+  const scene = session().scene!;
+  const { slopeX, slopeY } = handSight({ x: 0, y: 0, z: 0, pan: 0, tilt: 0, roll: 0, focal_mm: focal });
+  return (size * Math.max(slopeX / scene.width, slopeY / scene.height)) / share;
+}
+
+/** How a pose in the hand sees: with the back of the camera that is looked through; in Roam with a full frame. */
+export function handSight(pose: Pose): Sight {
+  const state = session();
+  return posedSight(pose, state.scene!, state.looking === "roam" ? null : workedCamera(state));
 }
 
 export function toggleFreeze(): void {
