@@ -227,3 +227,26 @@ def test_trying_another_mount_loses_nothing(app: App) -> None:
     app.find(".camera-card").find_element(By.XPATH, ".//button[.='With Oda']").click()
     app.saved(start + 8)
     assert app.text(".speed-strip") != speed
+
+
+def test_a_rail_is_drawn_by_hand_on_the_plan(app: App) -> None:
+    start = app.revision
+    app.keys("6", "n")
+    app.saved(start + 1)
+    app.wait(lambda: "Dolly zoom" not in app.caption, "the new camera")
+    before = app.picture()
+    question(app, "How is it carried?")
+    app.button("Draw a rail on the Plan").click()
+    plan = app.find(".plan.large [data-testid=rail-stroke] rect")
+    chain = ActionChains(app.driver, duration=40).move_to_element_with_offset(plan, -90, 20).click_and_hold()
+    for step in range(12):
+        chain.move_by_offset(12, (-3, 2)[step % 2])
+    chain.release().perform()
+    app.saved(start + 2)
+    assert " rail" in app.caption
+    assert not app.all("[data-testid=rail-stroke]"), "drawn, it is done with"
+    assert 4 <= len(app.all(".plan-drawing [data-testid^='handle rail']")) <= 12
+    assert differs(app.picture(), before) > 0.01, "the camera stands on it"
+    app.find(".camera-card").find_element(By.XPATH, ".//button[.='Ease at both ends']").click()
+    app.saved(start + 3)
+    assert "m/s" in app.text(".speed-strip")

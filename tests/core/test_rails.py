@@ -104,6 +104,46 @@ def test_a_rail_beside_the_path_needs_a_side() -> None:
         )
 
 
+def drawn(stroke: Floats) -> tuple[Rail, Floats]:
+    """The rail along a stroke, and where its camera stands and how it is turned."""
+    edit = edits.LayRail(
+        camera_id=CAMERA, shape="drawn", frame=1050, stroke=tuple((float(x), float(z)) for x, z in stroke)
+    )
+    scene = edit.apply(FREE, baker(FREE))
+    rail = scene.camera(CAMERA).mount
+    assert isinstance(rail, Rail)
+    return rail, world_at(scene, 1050)
+
+
+def test_a_drawn_rail_follows_the_stroke_without_its_tremble() -> None:
+    t = np.linspace(0, 1, 80)
+    meant = np.stack([4 * t - 2, 5 + np.sin(3 * t)], axis=-1)
+    stroke = meant + np.random.default_rng(2).normal(0, 0.02, meant.shape)
+    rail, world = drawn(stroke)
+    track = rail.at(np.linspace(0, 1, 400))[0]
+    off = np.linalg.norm(track[:, None, [0, 2]] - meant[None], axis=-1).min(axis=1)
+    assert off.max() < 0.08
+    assert len(rail.points) <= 8
+    assert not rail.closed
+    before = world_at(FREE, 1050)
+    assert np.allclose(track[:, 1], before[1, 3], atol=1e-6), "at the camera's height"
+    assert np.linalg.norm(track - world[:3, 3], axis=1).min() < 0.02, "the camera stands on it"
+    assert np.allclose(world[:3, :3], before[:3, :3]), "turned as it was"
+
+
+def test_a_stroke_that_ends_where_it_began_is_a_ring() -> None:
+    turn = np.linspace(0, 2 * np.pi * 0.99, 60)
+    rail, _ = drawn(np.stack([3 * np.cos(turn), 2 + 3 * np.sin(turn)], axis=-1))
+    assert rail.closed
+    assert np.allclose(np.hypot(*(rail.at(np.linspace(0, 1, 100))[0][:, [0, 2]] - [0, 2]).T), 3, atol=0.12)
+
+
+@pytest.mark.parametrize("stroke", [[], [(1.0, 1.0)], [(1.0, 1.0), (1.0, 1.1)], [(1.0, 1.0)] * 40])
+def test_a_stroke_without_a_length_is_refused(stroke: list[tuple[float, float]]) -> None:
+    with pytest.raises(DomainError, match="no length"):
+        drawn(np.array(stroke).reshape(-1, 2))
+
+
 def test_running_a_rail_evenly() -> None:
     scene = edits.LayRail(camera_id=CAMERA, shape="straight", frame=1050).apply(FREE, baker(FREE))
     scene = edits.RunRail(camera_id=CAMERA, first=1001, last=1096).apply(scene, baker(scene))

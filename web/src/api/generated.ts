@@ -414,6 +414,8 @@ export interface KeyCameraValues {
  *
  * ``straight``: level, across its sight. ``ring`` and ``square`` (with rounded corners): closed, around the character.
  * ``beside the path``: along the character's own way, at the camera's height, as far beside it as the camera stands.
+ * ``drawn``: along a stroke on the ground, ``stroke`` (x, z in metres), without its tremble, at the camera's height; a stroke
+ * that ends where it began is a ring. The camera is moved onto it, and stays turned as it is.
  * With ``side_m`` it runs that many metres to the character's left (negative: to its right), and the camera is put on
  * it beside the character, looking at it. Raises ``DomainError`` where there is no character, where it goes nowhere, and
  * where the camera stands on its way or is locked.
@@ -424,10 +426,11 @@ export interface KeyCameraValues {
 export interface LayRail {
   edit: "lay rail";
   camera_id: string;
-  shape: "straight" | "ring" | "square" | "beside the path";
+  shape: "straight" | "ring" | "square" | "beside the path" | "drawn";
   frame: number;
   character_id?: string | null;
   side_m?: number | null;
+  stroke?: [number, number][];
 }
 /**
  * Lock groups of channels (place, angles, lens), so that nothing moves them, and let the others go.

@@ -21,6 +21,7 @@ import {
 import { cameraSight, currentSight } from "../state/sight";
 
 const WEDGE_M = 1.6;
+const WITHIN_M = 0.4;
 type Corner = [number, number, number];
 const ring = (x: number, low: number, high: number, z: number): Corner[] => [
   [-x, low, z],
@@ -61,9 +62,13 @@ export function CameraBodies({ rect }: { rect: FrameRect }) {
     const seen = toScreen(place, sight, scene);
     return seen && onCanvas(seen, rect, scene);
   };
-  const shown = drawnCameras(state).map((camera) => {
+  const viewer = new Vector3().setFromMatrixPosition(sight.world);
+  const shown = drawnCameras(state).flatMap((camera) => {
     const own = cameraSight(state, camera);
-    return { camera, own, eye: own && draw(new Vector3().setFromMatrixPosition(own.world)) };
+    const place = own && new Vector3().setFromMatrixPosition(own.world);
+    // Where one stands oneself there is nothing to see of it but its inside.
+    if (place && place.distanceTo(viewer) < WITHIN_M) return [];
+    return [{ camera, own, eye: place && draw(place) }];
   });
   const first = (camera: CameraView) => (camera.id === worked?.id ? 0 : camera.id === cut?.id ? 1 : 2);
   const byId = new Map(shown.map(({ camera }) => [camera.id, camera]));
@@ -96,7 +101,9 @@ export function CameraBodies({ rect }: { rect: FrameRect }) {
           {text}
         </text>
       ))}
-      {worked && <Rigging state={state} camera={worked} draw={draw} />}
+      {worked && shown.some(({ camera }) => camera.id === worked.id) && (
+        <Rigging state={state} camera={worked} draw={draw} />
+      )}
     </>
   );
 }

@@ -29,8 +29,8 @@ const SIDES: [number, number][] = [
   [0, 1.6],
 ];
 
-/** Where each name begins (x) and stands (y); those that find no free place are left out. `taken` are middles of handles;
- * names stay within `width` and `height`. */
+/** Where each name begins (x) and stands (y), cut where it is wider than the drawing; those that find no free place are left
+ * out. `taken` are middles of handles; names stay within `width` and `height`. */
 export function uncrowded(
   names: Name[],
   taken: [number, number][] = [],
@@ -44,9 +44,12 @@ export function uncrowded(
     height: 2 * HANDLE_REACH,
   }));
   const placed: { id: string; text: string; x: number; y: number }[] = [];
-  for (const { id, text, at, always } of names) {
+  const most = Math.max(1, Math.floor((width - 6) / LABEL.letter));
+  for (const { id, text: whole, at, always } of names) {
     if (!at) continue;
+    const text = whole.length > most ? `${whole.slice(0, most - 1)}…` : whole;
     const choices = AWAY.flatMap((far) => SIDES.map((side) => boxBeside(at, text, side, far)))
+      .map((box) => (always ? broughtInside(box, width, height) : box))
       .filter((box) => isInside(box, width, height))
       .map((box) => ({ box, over: covered.filter((other) => overlaps(box, other)).length }));
     const best = choices.reduce<(typeof choices)[number] | null>(
@@ -69,6 +72,15 @@ function boxBeside(
   const width = text.length * LABEL.letter;
   const left = right > 0 ? x + far - 2 : right < 0 ? x - far + 2 - width : x - width / 2;
   return { x: left, y: y + down * far - LABEL.height / 2, width, height: LABEL.height };
+}
+
+function broughtInside(box: Box, width: number, height: number): Box {
+  if (width === Infinity) return box;
+  return {
+    ...box,
+    x: Math.max(2, Math.min(box.x, width - 2 - box.width)),
+    y: Math.max(0, Math.min(box.y, height - box.height)),
+  };
 }
 
 function isInside(box: Box, width: number, height: number): boolean {

@@ -37,30 +37,33 @@ export function Caption() {
     comparing && cameraNamed({ scene }, comparing.cameraId)?.views.find((v) => v.id === comparing.views[0]);
   return (
     <div className={`caption ${looking}`} data-testid="caption">
-      <span className="looking" title={looking === "roam" ? undefined : camera?.name}>
-        {TITLES[looking]}
-        {looking !== "roam" && ` · ${camera?.name ?? "no camera"}`}
-      </span>
-      {looking === "roam" && (
-        <span className="soft" title={`${camera?.name ?? "The camera"} stays where it is`}>
-          your own view
+      <div className="what">
+        <span className="looking" title={looking === "roam" ? undefined : camera?.name}>
+          {TITLES[looking]}
+          {looking !== "roam" && ` · ${camera?.name ?? "no camera"}`}
         </span>
-      )}
-      <span className="facts">{facts.join(" · ")}</span>
-      {shownView && (
-        <button className="toggle" aria-pressed="true" onClick={() => setSession({ comparing: null })}>
-          saved view “{shownView.name}” ×
-        </button>
-      )}
-      {looking !== "roam" && ((camera?.unkeyed.length ?? 0) > 0 || moving) && (
-        <span className="unkeyed">moved, not keyed</span>
-      )}
-      <span className="spacer" />
-      <FrameText className="mono" of={String} />
-      <FrameText className="mono" of={(frame) => timecode(frame - scene.first, scene.rate_float)} />
-      <span className="mono soft">
-        {scene.width} × {scene.height}
-      </span>
+        {looking === "roam" && (
+          <span className="soft" title={`${camera?.name ?? "The camera"} stays where it is`}>
+            your own view
+          </span>
+        )}
+        <span className="facts">{facts.join(" · ")}</span>
+        {shownView && (
+          <button className="toggle" aria-pressed="true" onClick={() => setSession({ comparing: null })}>
+            saved view “{shownView.name}” ×
+          </button>
+        )}
+        {looking !== "roam" && ((camera?.unkeyed.length ?? 0) > 0 || moving) && (
+          <span className="unkeyed">moved, not keyed</span>
+        )}
+      </div>
+      <div className="when">
+        <FrameText className="mono" of={String} />
+        <FrameText className="mono" of={(frame) => timecode(frame - scene.first, scene.rate_float)} />
+        <span className="mono soft">
+          {scene.width} × {scene.height}
+        </span>
+      </div>
     </div>
   );
 }

@@ -8,6 +8,7 @@ import { Vector3 } from "three";
 import type { CameraPart, CameraView, MotionPart, RigPart, SceneView } from "../api/generated";
 import { HandleDots } from "../marks/HandleDots";
 import { Arms, Body, Grid, type Eye, type Point, ScaleBar, type View, Wedge, every, standsOf } from "./marks";
+import { RailStroke } from "./RailStroke";
 import { drawnCameras } from "../marks/CameraBodies";
 import { handlesOf } from "../marks/handles";
 import { uncrowded } from "../marks/uncrowded";
@@ -24,6 +25,12 @@ const MOVES_EVERY_MS = 160;
 /** CSS pixels of width from which every camera is named, not only the one that is worked on. */
 const ROOM_FOR_NAMES = 420;
 const LIFT_M_PER_PIXEL = 0.01;
+/** Where the scale bar lies, from the lower right corner. */
+const SCALE_BAR: Point[] = [
+  [20, 16],
+  [36, 16],
+  [52, 16],
+];
 
 export function Plan() {
   const camera = useSession((s) => workedCamera(s));
@@ -67,6 +74,7 @@ export function PlanDrawing() {
   const chosen = useSession((s) => chosenCharacter(s)?.id);
   const showCameras = useSession((s) => s.showCameras);
   const looking = useSession((s) => s.looking);
+  const drawing = useSession((s) => s.drawingRail);
   const box = useRef<HTMLDivElement>(null);
   const [size, setSize] = useState({ width: 0, height: 0 });
   useEffect(() => {
@@ -106,6 +114,10 @@ export function PlanDrawing() {
     size.width / 2 + (z - view.z) * view.scale,
     size.height / 2 - (x - view.x) * view.scale,
   ];
+  const ground = ([x, y]: Point): [number, number] => [
+    view.x - (y - size.height / 2) / view.scale,
+    view.z + (x - size.width / 2) / view.scale,
+  ];
   const line = (points: Point[], closed = false) =>
     points
       .map(
@@ -125,7 +137,10 @@ export function PlanDrawing() {
       const inSight = x > 0 && y > 0 && x < size.width && y < size.height;
       return { id: c.id, text: c.name, at: inSight ? [x, y] : null, always: c.id === camera?.id };
     }),
-    handles.filter((h) => h.kind !== "camera").map(({ place: { x, z } }) => place([z, x])),
+    [
+      ...handles.filter((h) => h.kind !== "camera").map(({ place: { x, z } }) => place([z, x])),
+      ...SCALE_BAR.map(([left, up]): Point => [size.width - left, size.height - up]),
+    ],
     size.width,
     size.height,
   );
@@ -221,14 +236,12 @@ export function PlanDrawing() {
                   from.y + (place([from.z, from.x])[1] - at.y) * LIFT_M_PER_PIXEL,
                   from.z,
                 );
-              return new Vector3(
-                view.x - (at.y - size.height / 2) / view.scale,
-                from.y,
-                view.z + (at.x - size.width / 2) / view.scale,
-              );
+              const [x, z] = ground([at.x, at.y]);
+              return new Vector3(x, from.y, z);
             }}
           />
           <ScaleBar scale={view.scale} size={size} />
+          {camera && drawing === camera.id && <RailStroke cameraId={camera.id} ground={ground} />}
         </svg>
       )}
     </div>

@@ -91,6 +91,8 @@ export interface Session {
 
   /** Whether the Plan stands in the large place and the Picture among its companions. */
   largePlan: boolean;
+  /** The camera for which a rail is being drawn on the Plan. */
+  drawingRail: string | null;
   showCompanions: boolean;
   companions: Companion[];
   /** Which cameras are drawn in Roam and on the Plan. */
@@ -165,6 +167,7 @@ export const fresh: Session = {
   frozenFrame: null,
   selectedKey: null,
   largePlan: false,
+  drawingRail: null,
   showCompanions: kept.showCompanions ?? false,
   companions: [
     { kind: "roam", cameraId: null },

@@ -15,6 +15,7 @@ export function leave() {
     comparing: null,
     measuring: null,
     largePlan: false,
+    drawingRail: null,
   });
 }
 

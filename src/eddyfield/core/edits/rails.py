@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from typing import ClassVar, Literal
+from typing import Any, ClassVar, Literal
 
 import numpy as np
+from scipy.interpolate import splev, splprep
 
 from ..arrays import Floats
 from ..bake import Baker
@@ -26,9 +27,15 @@ from .cameras import refuse_locked
 from .edit import Edit
 
 Pace = Literal["even", "ease", "abreast"]
-RailShape = Literal["straight", "ring", "square", "beside the path"]
+RailShape = Literal["straight", "ring", "square", "beside the path", "drawn"]
 RING_POINTS, PATH_POINTS = 8, 9
 LEAST_SIDE_M, FARTHEST_SIDE_M = 0.3, 1000
+MOST_OF_A_STROKE = 5000
+SHORTEST_STROKE_M, STROKE_STEP_M, MOST_STROKE_POINTS = 0.2, 0.8, 24
+TREMBLE_M = 0.03
+"""How far a hand trembles: a drawn rail leaves so much out."""
+RING_CLOSES = 0.12
+"""Of the length of a stroke: its ends are as near to each other where it is meant as a ring."""
 ABREAST_M = 0.02
 """How near a run keeps to what it is abreast of."""
 SWAY_SECONDS = 1.0
@@ -43,6 +50,8 @@ class LayRail(Edit):
 
     ``straight``: level, across its sight. ``ring`` and ``square`` (with rounded corners): closed, around the character.
     ``beside the path``: along the character's own way, at the camera's height, as far beside it as the camera stands.
+    ``drawn``: along a stroke on the ground, ``stroke`` (x, z in metres), without its tremble, at the camera's height; a stroke
+    that ends where it began is a ring. The camera is moved onto it, and stays turned as it is.
     With ``side_m`` it runs that many metres to the character's left (negative: to its right), and the camera is put on
     it beside the character, looking at it. Raises ``DomainError`` where there is no character, where it goes nowhere, and
     where the camera stands on its way or is locked.
@@ -55,11 +64,14 @@ class LayRail(Edit):
     frame: int
     character_id: str | None = None
     side_m: float | None = None
+    stroke: tuple[tuple[float, float], ...] = ()
 
     def __post_init__(self) -> None:
         super().__post_init__()
         if self.side_m is not None and abs(self.side_m) > FARTHEST_SIDE_M:
             raise DomainError("The rail would run too far away.", f"Keep it within {FARTHEST_SIDE_M} m.")
+        if len(self.stroke) > MOST_OF_A_STROKE:
+            raise DomainError("That stroke is too long.", f"Draw it with at most {MOST_OF_A_STROKE:,} points.")
 
     def apply(self, scene: Scene, baker: Baker) -> Scene:
         camera = scene.camera(self.camera_id)
@@ -67,6 +79,10 @@ class LayRail(Edit):
         eye, world = frames.path.world_from_camera[row, :3, 3], frames.path.world_from_camera[row]
         if self.shape == "straight":
             return standing_on(scene, baker, self.camera_id, Rail.begun(world, None), self.frame)
+        if self.shape == "drawn":
+            rail = _drawn(np.array(self.stroke, dtype=np.float64).reshape(-1, 2), float(eye[1]))
+            place = rail.at(np.array([float(rail.nearest(eye))]))[0][0]
+            return standing_on(scene, baker, self.camera_id, rail, self.frame, rigid(world[:3, :3], place))
         character = _character(scene, self.character_id)
         low, high = baker.body_bounds(character.id, "motion")
         middle = (low + high) / 2
@@ -222,6 +238,22 @@ def _way(places: Floats, sway_frames: int) -> Floats:
     if float(np.linalg.norm(way[-1] - way[0])) < 0.1 or (steps < 1e-6).any():
         raise DomainError("The character does not go anywhere.", "Lay a straight rail or a ring.")
     return way
+
+
+def _drawn(stroke: Floats, height: float) -> Rail:
+    """A rail along a stroke on the ground, (points, 2): as few points as its length asks for, on a smoothing spline."""
+    kept = stroke[np.append(True, np.linalg.norm(np.diff(stroke, axis=0), axis=-1) > 1e-6)] if len(stroke) else stroke
+    length = float(np.linalg.norm(np.diff(kept, axis=0), axis=-1).sum())
+    if length < SHORTEST_STROKE_M:
+        raise DomainError("That rail has no length.", "Draw it with a longer stroke.")
+    is_ring = len(kept) > 3 and bool(np.linalg.norm(kept[-1] - kept[0]) < RING_CLOSES * length)
+    if is_ring:
+        kept = np.vstack([kept[:-1], kept[:1]])
+    spline: Any = splprep(kept.T, s=len(kept) * TREMBLE_M**2, k=min(3, len(kept) - 1), per=is_ring)[0]
+    count = int(np.clip(round(length / STROKE_STEP_M), 2 + 2 * is_ring, MOST_STROKE_POINTS)) + 1
+    x, z = splev(np.linspace(0, 1, count), spline)
+    points = [np.array([a, height, b]) for a, b in zip(x, z, strict=True)]
+    return Rail(points=_vectors(points[:-1] if is_ring else points), closed=is_ring)
 
 
 def _prolonged(way: Floats, eye: Floats) -> Floats:

@@ -10,6 +10,7 @@ import { ChannelField } from "../ChannelField";
 import { KeyOnFrame } from "../KeyOnFrame";
 import { RailRun } from "./RailRun";
 import type { MountKind } from "./mountKind";
+import { DrawRail } from "./DrawRail";
 import { type Of, type SettingsProps, mount } from "./mounting";
 
 function RailSettings({ camera, rail, path, row, locked }: SettingsProps & { rail: Of<"rail"> }) {
@@ -31,6 +32,7 @@ function RailSettings({ camera, rail, path, row, locked }: SettingsProps & { rai
         ))}
       </div>
       <div className="actions">
+        <DrawRail camera={camera} locked={locked} />
         <Button disabled={locked} onClick={() => lay(camera, "straight")}>
           Straight
         </Button>

@@ -1,7 +1,7 @@
 /** Mounts as the interface changes them. */
 import type { CameraPart, CameraView } from "../../../api/generated";
 import { edit } from "../../../state/edits";
-import { session } from "../../../state/session";
+import { notify, session, setSession } from "../../../state/session";
 import { likelySubject } from "../../../state/subjects";
 
 export type Mount = CameraView["mount"];
@@ -31,4 +31,10 @@ export function carry(camera: CameraView, kind: Kind, afresh = false): void {
     subject: likelySubject(),
     afresh,
   });
+}
+
+/** Wait for a stroke on the Plan, along which a rail is laid. */
+export function drawRail(camera: CameraView): void {
+  setSession({ drawingRail: camera.id, largePlan: true });
+  notify("Draw the rail on the Plan, in one stroke; Esc leaves it.");
 }
