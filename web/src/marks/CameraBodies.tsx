@@ -73,16 +73,20 @@ export function CameraBodies({ rect }: { rect: FrameRect }) {
   const first = (camera: CameraView) => (camera.id === worked?.id ? 0 : camera.id === cut?.id ? 1 : 2);
   const byId = new Map(shown.map(({ camera }) => [camera.id, camera]));
   const handles = worked ? handlesOf(state, worked).filter((handle) => handle.kind !== "camera") : [];
+  const [width, height] = [2 * rect.x + rect.width, 2 * rect.y + rect.height];
+  const isOn = ([x, y]: [number, number]) => x > 0 && y > 0 && x < width && y < height;
   const named = uncrowded(
     shown
       .sort((a, b) => first(a.camera) - first(b.camera))
       .map(({ camera, eye }) => ({
         id: camera.id,
         text: camera.name,
-        at: eye,
+        at: eye && isOn(eye) ? eye : null,
         always: camera.id === worked?.id,
       })),
-    handles.flatMap((handle) => [draw(handle.place) ?? []].filter((at) => at.length)) as [number, number][],
+    handles.map((handle) => draw(handle.place)).filter((at) => at !== null),
+    width,
+    height,
   );
   return (
     <>

@@ -95,7 +95,7 @@ function Row({ reading, isFurther, children }: RowProps) {
       <button className="what" onClick={() => goTo(first)} title={reading.note || undefined}>
         <b>{READING_TITLES[kind]}</b>
         <span className="soft">{[...where, ...figures].filter(Boolean).join(" · ")}</span>
-        {reading.note && <span className="soft">{reading.note}</span>}
+        {reading.note && <span className="soft note">{reading.note}</span>}
       </button>
       <span className="mono size">{amountOf(reading)}</span>
       {reading.fixes.map((fix) => (

@@ -10,6 +10,8 @@ const STRIP = 44;
 const THICKEST = 9;
 const TICK = 7;
 const BESIDE = 31;
+/** Between the names of two keys; one that would lie over another is left out. */
+const NAMES_APART = 13;
 
 interface RailRunProps {
   camera: CameraView;
@@ -36,6 +38,7 @@ export function RailRun({ camera, path, row, locked }: RailRunProps) {
   const fastest = speeds.reduce((a, b) => Math.max(a, b), 1e-6);
   const now = at(on[row]!);
   const metres = path.rail_length_m;
+  const named: Point[] = [];
   const beside = (share: number, far: number) => {
     const [a, b] = [at(Math.max(0, share - 0.01)), at(Math.min(1, share + 0.01))];
     const length = Math.hypot(b.x - a.x, b.y - a.y) || 1;
@@ -83,12 +86,16 @@ export function RailRun({ camera, path, row, locked }: RailRunProps) {
               beside(share, TICK / 2),
               beside(share, -BESIDE),
             ];
+            const isFree = named.every(({ x, y }) => Math.hypot(x - words.x, y - words.y) >= NAMES_APART);
+            if (isFree) named.push(words);
             return (
               <g key={i}>
                 <path className="drawn-key" d={`M${near.x} ${near.y}L${far.x} ${far.y}`} />
-                <text x={words.x} y={words.y + 4} textAnchor="middle" className="mono">
-                  {Number.isInteger(frame) ? frame : frame.toFixed(1)}
-                </text>
+                {isFree && (
+                  <text x={words.x} y={words.y + 4} textAnchor="middle" className="mono">
+                    {Number.isInteger(frame) ? frame : frame.toFixed(1)}
+                  </text>
+                )}
               </g>
             );
           })}
