@@ -10,6 +10,7 @@ from selenium.webdriver import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
+from eddyfield.demo import mill_race, oda_crossing
 from tests.formats.builders import BVH
 
 from .card import drag
@@ -68,9 +69,34 @@ def test_a_file_is_dropped_on_a_scenes_page(app: App) -> None:
     app.keys(Keys.ESCAPE)
     app.wait(lambda: not app.all("[role=dialog]"), "the dialog gone")
     dropped(app, "walk.bvh", BVH.encode())
+    app.wait(lambda: "The next version of" in app.text("[role=dialog]"), "whose version it might be")
+    app.button("A scene of its own").click()
     app.wait(lambda: "joints" in app.text("[role=dialog]"), "what the file holds")
     app.button("Make the scene").click()
     app.wait(lambda: "Wide 35" in app.caption, "the new scene")
+
+
+def test_a_next_version_says_what_becomes_better_and_takes_the_place_of_the_one_before(
+    app: App, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(oda_crossing, "KINK_DEG", 0.0)
+    file = tmp_path / "oda_v2.glb"
+    file.write_bytes(mill_race.oda_glb.__wrapped__())
+    start = app.revision
+    app.choose_joint("lantern")
+    assert "off the arc" in app.text(".readings")
+    app.find("input[aria-label='Rig file dropped on the scene']").send_keys(str(file))
+    said = app.wait(lambda: app.by_id("version-changes").text, "what would change")
+    assert "gone\noff the arc" in said
+    assert app.find("[role=dialog] input").get_attribute("value") == "Oda"
+    app.button("Bring it in").click()
+    app.saved(start + 1)
+    app.wait(lambda: "off the arc" not in app.text(".readings"), "the kink gone")
+    assert app.caption.startswith("CUT · Bank rail 35"), "everything else stays"
+    app.script("document.activeElement.blur()")
+    app.hold(Keys.CONTROL, "z")
+    app.saved(start + 2)
+    app.wait(lambda: "off the arc" in app.text(".readings"), "the version before")
 
 
 # --- from what is seen to what can be done ---

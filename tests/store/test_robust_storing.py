@@ -10,6 +10,7 @@ import threading
 import time
 import uuid
 from collections.abc import Iterator
+from dataclasses import replace
 from datetime import timedelta
 from fractions import Fraction
 from pathlib import Path
@@ -24,6 +25,7 @@ from eddyfield.core.cut.cut import Cut
 from eddyfield.core.scene import Scene
 from eddyfield.core.time.channels import Channel, Key
 from eddyfield.core.time.frames import FrameRange, Rate
+from eddyfield.demo import mill_race
 from eddyfield.demo.load import load_demo
 from eddyfield.store import scenes as scenes_module
 from eddyfield.store.blobs import Blobs
@@ -333,6 +335,26 @@ def test_files_that_no_scene_uses_are_cleared_after_their_grace(database: Databa
     for used in Scenes(database).list():
         for character in Scenes(database).get(used.id).scene.characters:
             assert character.performance.source.digest not in cleared
+
+
+def test_a_file_that_another_took_the_place_of_stays_as_that_may_be_undone(database: Database) -> None:
+    scenes, blobs = Scenes(database), Blobs(database)
+    scene_id = load_demo(database)
+    before = scenes.get(scene_id)
+    oda = before.scene.characters[0]
+    digest = blobs.put(mill_race.oda_glb() + secrets.token_bytes(4), "oda_v2.glb")
+    source = replace(oda.performance.source, digest=digest)
+    after = replace(oda, performance=replace(oda.performance, source=source))
+    brought = scenes.apply(scene_id, before.revision, "next", lambda s: s.with_character(after), "test")
+    with database.transaction() as cursor:
+        cursor.execute("UPDATE blob_file SET created_at = created_at - INTERVAL 9 DAY")
+    assert not {digest, oda.performance.source.digest} & set(blobs.clear_unused())
+    back = scenes.undo(scene_id, brought.revision, None, "test", None, False)
+    assert back.scene.characters[0] == oda
+    assert digest not in blobs.clear_unused(), "nor one that may be brought again"
+    again = scenes.redo(scene_id, back.revision, None, "test", None)
+    assert again.scene.characters[0] == after
+    scenes.undo(scene_id, again.revision, None, "test", None, False)
 
 
 @pytest.fixture

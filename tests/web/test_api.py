@@ -16,7 +16,7 @@ from eddyfield.core.cameras.placement import body_points
 from eddyfield.core.optics.lens import inside_frame
 from eddyfield.core.rig import transforms
 from eddyfield.core.time.frames import seconds_at
-from eddyfield.demo import mill_race
+from eddyfield.demo import mill_race, oda_crossing
 from eddyfield.formats import gltf
 from eddyfield.store.blobs import Blobs
 from eddyfield.store.database import Database
@@ -343,3 +343,49 @@ def test_the_shot_as_glb_holds_its_holds_and_rides(api: Api, database: Database,
     _, fov = baker.cut_path().lens.field_of_view_deg(stored.delivery)
     assert rig.cameras[0].vertical_fov_deg == pytest.approx(float(fov[0]), abs=1e-4)
     assert all(c.interpolation in ("step", "linear") for c in rig.motion.curves)
+
+
+# --- the next version of a performance ---
+
+
+def worse_oda(monkeypatch: pytest.MonkeyPatch) -> bytes:
+    monkeypatch.setattr(oda_crossing, "KINK_DEG", -6.0)
+    return mill_race.oda_glb.__wrapped__()
+
+
+def test_a_next_version_is_judged_before_it_is_brought_in(api: Api, demo: str, monkeypatch: pytest.MonkeyPatch) -> None:
+    found = bring_in(api, (worse_oda(monkeypatch), "oda_v2.glb")).json
+    asked = {"digest": found["digest"], "format": found["format"]}
+    before = api.view(demo)["scene"]
+    told = api.post(f"/api/scenes/{demo}/next-version", asked).json
+    assert told["character_id"] == before["characters"][0]["id"]
+    kinks = [c for c in told["changes"] if c["reading"]["subject"] == "lantern" and c["reading"]["kind"] == "off_arc"]
+    assert [(c["status"], c["was"]["size"] < c["reading"]["size"]) for c in kinks] == [("worse", True)]
+    assert api.view(demo)["scene"]["revision"] == before["revision"], "nothing is stored by judging"
+    brought = api.unpacked(api.edit(demo, before["revision"], **told["edit"]))["scene"]
+    assert brought["undo"] == "next version of a performance"
+    assert brought["characters"][0]["motion"] != before["characters"][0]["motion"]
+    back = api.unpacked(api.post(f"/api/scenes/{demo}/undo", {"revision": brought["revision"]}))["scene"]
+    assert back["characters"][0]["motion"] == before["characters"][0]["motion"]
+
+
+def test_what_is_no_next_version_is_said(api: Api, demo: str) -> None:
+    oda = api.view(demo)["scene"]["characters"][0]["id"]
+    walk = bring_in(api, (BVH.encode(), "walk.bvh")).json
+    asked = {"digest": walk["digest"], "format": walk["format"]}
+    assert api.post(f"/api/scenes/{demo}/next-version", asked).json == {
+        "character_id": None, "changes": [], "edit": None,
+    }  # fmt: skip
+    forced = api.post(f"/api/scenes/{demo}/next-version", asked | {"character_id": oda})
+    assert forced.status_code == 422
+    assert "goes by" in forced.json["message"]
+    same = bring_in(api, (mill_race.oda_glb(), "oda.glb")).json
+    again = api.post(f"/api/scenes/{demo}/next-version", {"digest": same["digest"], "format": "gltf"})
+    assert (again.status_code, "performs already" in again.json["message"]) == (422, True)
+    gone = api.post(f"/api/scenes/{demo}/next-version", {"digest": "f" * 64, "format": "gltf"})
+    assert (gone.status_code, "not there any more" in gone.json["message"]) == (422, True)
+    source = {"digest": "f" * 64, "format": "gltf"}
+    refused = api.edit(
+        demo, api.view(demo)["scene"]["revision"], edit="bring next version", character_id=oda, source=source
+    )
+    assert refused.status_code == 422

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import uuid
 from fractions import Fraction
+from hashlib import sha256
 from typing import Any
 
 import numpy as np
@@ -31,6 +32,7 @@ RAIL = {
 }
 ROOM = {"headroom_least": 0.05, "headroom_most": 0.3, "lead_least": 0.4}
 GLASS = {"shift_x": 0.1, "near_m": 0.1, "far_m": 50.0, "circle_mm": 0.03, "shutter_deg": 90.0}
+LARGER = {"digest": sha256(mill_race.oda_glb()).hexdigest(), "format": "gltf", "scale": 1.02}
 SIZE = {"by": "dolly", "share": 0.7, "marks": [CHEST, {**CHEST, "joint": "hips"}]}
 
 
@@ -74,6 +76,7 @@ EDITS: list[dict[str, Any]] = [
     {"edit": "set delivery frame", "delivery": {"width": 1080, "height": 1920, "pixel_aspect": 1.0}},
     {"edit": "want room", "room": ROOM},
     {"edit": "save view", "camera_id": TWO, "view_id": new(), "name": "From the bank", "time": "1020"},
+    {"edit": "bring next version", "character_id": ODA, "source": LARGER},
     {"edit": "step poses", "character_id": QUILL, "stepping": {"step": 3}},
     {"edit": "ride", "character_id": ODA, "ride": {"way": "picture"}},
     {"edit": "set front", "character_id": ODA, "front_deg": 30.0},

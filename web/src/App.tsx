@@ -26,7 +26,7 @@ export function App() {
       {sceneId ? (
         <Suspense fallback={<Loader m="xl" aria-label="Opening the scene" />}>
           <Workspace key={sceneId} sceneId={sceneId} onLeave={() => open(null)} />
-          <DropAnywhere onMade={open} />
+          <DropAnywhere key={`files ${sceneId}`} sceneId={sceneId} onMade={open} />
         </Suspense>
       ) : (
         <Desk onOpen={open} />

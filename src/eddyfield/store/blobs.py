@@ -55,13 +55,12 @@ class Blobs:
         return b"".join(chunks)
 
     def clear_unused(self, grace: timedelta = GRACE) -> list[str]:
-        """Take out the files that no scene names, deleted ones and undone edits included, once they have been there for a
-        while; returns their digests."""
+        """Take out the files that no scene has ever named, deleted scenes and undone edits included, once they have been there
+        for a while; returns their digests."""
         with self._database.transaction() as cursor:
             cursor.execute(
                 "SELECT digest FROM blob_file f WHERE created_at < CURRENT_TIMESTAMP(3) - INTERVAL %s SECOND"
-                " AND NOT EXISTS (SELECT 1 FROM scene_character c WHERE c.digest = f.digest)"
-                " AND NOT EXISTS (SELECT 1 FROM set_piece p WHERE p.digest = f.digest) FOR UPDATE",
+                " AND NOT EXISTS (SELECT 1 FROM scene_file s WHERE s.digest = f.digest) FOR UPDATE",
                 (grace.total_seconds(),),
             )
             unused = [row["digest"] for row in cursor.fetchall()]

@@ -21,6 +21,7 @@ KEY_COLUMNS = {
     "left_key": {"camera_id": "CHAR(36)", "kind": "VARCHAR(16)", **_NUMBERS},
 }
 """Of each table of keys. They come by the ten thousand: they are handed over as one text, which the database takes apart."""
+WITH_FILES = ("scene_character", "set_piece")
 Item = TypeVar("Item")
 
 
@@ -41,6 +42,7 @@ def write(cursor: DictCursor, changes: Difference) -> None:
             put(cursor, table, rows, are_there=False)
         for rows in _batches(changed[table], at_once):
             put(cursor, table, rows, are_there=True)
+    _remember_files(cursor, [row for table in WITH_FILES for row in (*new[table], *changed[table])])
     for table in reversed(PRIMARY_KEYS):
         for keys in _batches(going[table], ROWS_AT_ONCE):
             columns = PRIMARY_KEYS[table]
@@ -50,6 +52,13 @@ def write(cursor: DictCursor, changes: Difference) -> None:
                 f"DELETE FROM `{table}` WHERE ({names}) IN ({', '.join([one] * len(keys))})",
                 [value for key in keys for value in key],
             )
+
+
+def _remember_files(cursor: DictCursor, rows: Sequence[Row]) -> None:
+    """That a scene has named these files: they stay even where others take their places, as that may be undone."""
+    named = sorted({(row["scene_id"], row["digest"]) for row in rows})
+    if named:
+        cursor.executemany("INSERT IGNORE INTO scene_file (scene_id, digest) VALUES (%s, %s)", named)
 
 
 def _put(cursor: DictCursor, table: str, rows: Sequence[Row], are_there: bool) -> None:

@@ -14,6 +14,7 @@ from eddyfield.core.cameras.framing import Framing
 from eddyfield.core.cameras.room import Room
 from eddyfield.core.cut.cut import Span
 from eddyfield.core.performance.ride import RideWay
+from eddyfield.core.readings.compared import Status
 from eddyfield.core.readings.reading import Figure, ReadingKind
 from eddyfield.core.time.channels import KeyShape
 from eddyfield.store.changes import Way
@@ -192,6 +193,22 @@ class ReadingView(Answer):
     note: str
 
 
+class ChangeView(Answer):
+    """What became of one matter; ``was`` is the reading of it before, where there was one and there is one."""
+
+    status: Status
+    reading: ReadingView
+    was: ReadingView | None
+
+
+class NextVersionView(Answer):
+    """What bringing in a file as a character's next version would change; without a ``character_id`` it is like none."""
+
+    character_id: str | None
+    changes: list[ChangeView]
+    edit: EditSent | None
+
+
 class SceneHead(Answer):
     """A scene as stored, with the names of the parts that show it."""
 
@@ -276,6 +293,6 @@ class ExportNotes(Answer):
 
 
 ANSWERS: tuple[type[BaseModel], ...] = (
-    Refusal, SceneChanged, Access, DeskAnswer, SceneAnswer, SceneView, CameraView,
+    Refusal, SceneChanged, Access, DeskAnswer, SceneAnswer, SceneView, CameraView, NextVersionView,
     Inspection, SceneMade, ExportNotes,
 )  # fmt: skip

@@ -26,9 +26,19 @@ from .body_deadlines import BodyDeadlines
 from .event_streams import EventStreams, install_event_stream
 from .packing import CONTENT_TYPE, pack
 from .refusals import install_refusals, refuse
-from .requests import EditRequest, MakeScene, PreviewRequest, ReplayRequest, View, ViewRequest, edit_as_text
+from .requests import (
+    EditRequest,
+    MakeScene,
+    NextVersion,
+    PreviewRequest,
+    ReplayRequest,
+    View,
+    ViewRequest,
+    edit_as_text,
+)
 from .rigs import PartMemory, Rigs
 from .scene_views import SceneViews
+from .versions import next_version
 
 AT_ONCE = 3
 PNG = b"\x89PNG\r\n\x1a\n"
@@ -175,7 +185,7 @@ def _install_scenes(app: Flask, scenes: Scenes, views: SceneViews, disk: Disk) -
         body = read_body(EditRequest)
         disk.check()
         with turns:
-            baker = views.edit_baker(scenes.get(str(scene_id)))
+            baker = views.edit_baker(scenes.get(str(scene_id)), body.edit.brings)
             baked: Baker | None = None
 
             def change(scene: Scene) -> Scene:
@@ -206,6 +216,12 @@ def _install_scenes(app: Flask, scenes: Scenes, views: SceneViews, disk: Disk) -
             shown = body.edit.apply(standing.scene, views.baker(standing.scene))
             previewed = views.preview(replace(standing, scene=shown), body.view)
             return Response(pack(previewed), content_type=CONTENT_TYPE)
+
+    @app.post("/api/scenes/<uuid:scene_id>/next-version")
+    def compare_version(scene_id: object) -> Response:
+        body = read_body(NextVersion)
+        with turns:
+            return json_answer(next_version(body, scenes.get(str(scene_id)).scene, views))
 
     @app.post("/api/scenes/<uuid:scene_id>/undo")
     def undo(scene_id: object) -> Response:

@@ -115,6 +115,14 @@ class MakeScene(Request):
     offsets: OffsetReading = "auto"
 
 
+class NextVersion(Request):
+    """An uploaded file that may be the next version of a performance: of a character, or (None) of the one it is most like."""
+
+    digest: Digest
+    format: Annotated[str, Field(max_length=40)]
+    character_id: Id | None = None
+
+
 class SetName(Request):
     """Under which name others are told of this person's changes."""
 
@@ -122,7 +130,7 @@ class SetName(Request):
 
 
 REQUESTS: tuple[type[BaseModel], ...] = (
-    ViewRequest, EditRequest, PreviewRequest, ReplayRequest, MakeScene, SetName,
+    ViewRequest, EditRequest, PreviewRequest, ReplayRequest, MakeScene, NextVersion, SetName,
 )  # fmt: skip
 
 

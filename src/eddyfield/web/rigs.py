@@ -13,6 +13,7 @@ from cachetools import LRUCache
 from pydantic import BaseModel
 
 from eddyfield.core.content import content_key
+from eddyfield.core.errors import DomainError
 from eddyfield.core.rig.rig import Rig
 from eddyfield.core.rig.source import RigSource
 from eddyfield.formats.table import read_rig
@@ -81,7 +82,11 @@ class Rigs:
         name = content_key("rig file", source)
         rig = self._memory.get(name)
         if rig is None:
-            rig = read_rig(self._blobs.get(source.digest), source)
+            try:
+                data = self._blobs.get(source.digest)
+            except KeyError:
+                raise DomainError("The uploaded file is not there any more.", "Bring it in again.") from None
+            rig = read_rig(data, source)
             self._memory[name] = rig
         assert isinstance(rig, Rig)
         return rig

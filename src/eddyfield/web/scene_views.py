@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import logging
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from functools import partial
 from typing import Any
 
@@ -50,10 +50,11 @@ class SceneViews:
     def baker(self, scene: Scene) -> Baker:
         return Baker(scene, self._rigs, self._memory)
 
-    def edit_baker(self, standing: Standing) -> Callable[[Scene], Baker]:
-        """Bakers for use within a transaction: the rigs of the scene are read before, so that none has to be then."""
+    def edit_baker(self, standing: Standing, brings: Sequence[RigSource]) -> Callable[[Scene], Baker]:
+        """Bakers for use within a transaction: the rigs of the scene, and what an edit ``brings``, are read before, so that
+        none has to be then."""
         scene = standing.scene
-        sources = {c.performance.source for c in scene.characters} | {p.source for p in scene.set_pieces}
+        sources = {c.performance.source for c in scene.characters} | {p.source for p in scene.set_pieces} | {*brings}
         rigs = {source: self._rigs(source) for source in sources}
         # Whoever makes an edit holds the cameras of the revision that it is made on, whichever process answered that.
         self._names.answer(scene.id, standing.revision, self._names.of(self.baker(scene)))
@@ -191,10 +192,10 @@ def _arc(
 def _readings(baker: Baker, view: View, through: Camera | None) -> list[answers.ReadingView]:
     chosen = _chosen(baker, view)
     joint = (chosen[0], view.joint) if chosen and view.joint else None
-    return [_reading_view(reading) for reading in scene_readings(baker, joint, through, _write_down)]
+    return [reading_view(reading) for reading in scene_readings(baker, joint, through, write_down)]
 
 
-def _write_down(subject: str, error: Exception) -> None:
+def write_down(subject: str, error: Exception) -> None:
     logging.getLogger("eddyfield").error("readings of %s", subject, exc_info=error)
 
 
@@ -233,7 +234,7 @@ def _offer_camera(baker: Baker, named: NamedCamera, offer: Callable[..., str]) -
     offer(named.view, partial(camera_view, camera, named.path, named.channels, views))
 
 
-def _reading_view(r: Reading) -> answers.ReadingView:
+def reading_view(r: Reading) -> answers.ReadingView:
     fixes = [answers.FixView(title=fix.title, does=fix.does, edit=fix.edit) for fix in r.fixes]
     return answers.ReadingView(
         kind=r.kind, subject=r.subject, first=r.first, last=r.last, size=r.size, unit=r.unit, threshold=r.threshold,

@@ -6,6 +6,8 @@ import type {
   ExportNotes,
   Inspection,
   MakeScene,
+  NextVersion,
+  NextVersionView,
   PreviewRequest,
   Refusal,
   ReplayRequest,
@@ -78,6 +80,9 @@ export const restoreScene = (id: string) => ask(`/api/scenes/${id}/restore`, "PO
 export const saveThumbnail = (id: string, png: Blob) =>
   ask(`/api/scenes/${id}/thumbnail`, "PUT", png, "image/png");
 export const exportNotes = (id: string) => askJson<ExportNotes>(`/api/scenes/${id}/exports/notes`);
+
+export const nextVersion = (id: string, request: NextVersion) =>
+  askJson<NextVersionView>(`/api/scenes/${id}/next-version`, "POST", request);
 
 export const viewScene = (id: string, view: View) => askScene(`/api/scenes/${id}/view`, { view });
 export const replay = (id: string, way: "undo" | "redo", request: ReplayRequest) =>

@@ -77,6 +77,31 @@ export interface BakeCamera {
   error_px?: number | null;
 }
 /**
+ * Let a character perform what another file holds. Raises ``DomainError`` where a camera goes by a joint that the file does
+ * not have.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "BringNextVersion".
+ */
+export interface BringNextVersion {
+  edit: "bring next version";
+  character_id: string;
+  source: RigSource;
+}
+/**
+ * Which file a rig comes from and how it is read. ``digest`` names the file's bytes in the store.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "RigSource".
+ */
+export interface RigSource {
+  digest: string;
+  format: string;
+  scale?: number;
+  animation?: string | null;
+  offsets?: "auto" | "add" | "replace";
+}
+/**
  * A rise of the track: ``height_m`` at ``at`` (0..1 of the rail), over ``length_m`` of track.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -263,6 +288,7 @@ export interface EditRequest {
   edit:
     | AimCamera
     | BakeCamera
+    | BringNextVersion
     | CarryCamera
     | CopyCamera
     | DeleteCamera
@@ -996,6 +1022,17 @@ export interface MakeScene {
   offsets?: "auto" | "add" | "replace";
 }
 /**
+ * An uploaded file that may be the next version of a performance: of a character, or (None) of the one it is most like.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "NextVersion".
+ */
+export interface NextVersion {
+  digest: string;
+  format: string;
+  character_id?: string | null;
+}
+/**
  * An edit while it is in the hand: worked out and shown, not stored.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -1005,6 +1042,7 @@ export interface PreviewRequest {
   edit:
     | AimCamera
     | BakeCamera
+    | BringNextVersion
     | CarryCamera
     | CopyCamera
     | DeleteCamera
@@ -1251,6 +1289,102 @@ export interface SavedViewView {
   path: string;
 }
 /**
+ * What became of one matter; ``was`` is the reading of it before, where there was one and there is one.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "ChangeView".
+ */
+export interface ChangeView {
+  status: "new" | "worse" | "better" | "gone" | "same";
+  reading: ReadingView;
+  was: ReadingView | null;
+}
+/**
+ * The ids say what it is about; the list of them has the one that hurts most first.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "ReadingView".
+ */
+export interface ReadingView {
+  kind:
+    | "strobes"
+    | "lens_moves_in_holds"
+    | "off_arc"
+    | "off_spacing"
+    | "hitch"
+    | "pop"
+    | "camera_jolts"
+    | "nothing_can_be_told"
+    | "key_pose_not_shown"
+    | "key_poses_between_frames"
+    | "feet_slide"
+    | "entrance"
+    | "exit"
+    | "head_out_of_action_safe"
+    | "head_out_of_frame"
+    | "no_head_in_frame"
+    | "feet_out_of_action_safe"
+    | "feet_out_of_frame"
+    | "cut_at_neck"
+    | "cut_at_wrist"
+    | "cut_at_knee"
+    | "cut_at_ankle"
+    | "little_headroom"
+    | "much_headroom"
+    | "little_lead_room"
+    | "size_drifts"
+    | "head_hidden"
+    | "body_hidden"
+    | "near_plane_cuts_in"
+    | "far_plane_cuts_off"
+    | "soft"
+    | "lock_cannot_reach"
+    | "size_cannot_be_held"
+    | "aims_at_still_joint"
+    | "carried_by_still_joint"
+    | "aim_bobs"
+    | "carrier_bobs"
+    | "straight_chord"
+    | "cannot_be_judged";
+  subject: string;
+  first: number;
+  last: number;
+  size: number;
+  unit: string;
+  threshold: number;
+  fixes: FixView[];
+  character_id: string | null;
+  camera_id: string | null;
+  figures: Figure[];
+  remark: boolean;
+  shot: number | null;
+  cause: string;
+  cause_title: string;
+  note: string;
+}
+/**
+ * An edit that mends what a reading tells.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "FixView".
+ */
+export interface FixView {
+  title: string;
+  does: string;
+  edit: EditRequest["edit"];
+}
+/**
+ * A further number of a reading.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Figure".
+ */
+export interface Figure {
+  title: string;
+  value: number;
+  unit: "px" | "m" | "frames" | "share" | "";
+}
+/**
  * The keys of one channel, in order of time: exact ``times``, the same as ``frames``, ``values`` in the channel's unit;
  * ``shapes`` index into the shapes of keys; ``handles`` (keys, 4): frames and value of the one before and of the one after
  * each key, NaN where there is none.
@@ -1339,28 +1473,6 @@ export interface ExportNotes {
   notes: string[];
 }
 /**
- * A further number of a reading.
- *
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "Figure".
- */
-export interface Figure {
-  title: string;
-  value: number;
-  unit: "px" | "m" | "frames" | "share" | "";
-}
-/**
- * An edit that mends what a reading tells.
- *
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "FixView".
- */
-export interface FixView {
-  title: string;
-  does: string;
-  edit: EditRequest["edit"];
-}
-/**
  * What an uploaded file holds, and how it would come in.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -1392,6 +1504,17 @@ export interface MotionPart {
   kind: string;
   skin: Float32Array;
   joints: Float32Array;
+}
+/**
+ * What bringing in a file as a character's next version would change; without a ``character_id`` it is like none.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "NextVersionView".
+ */
+export interface NextVersionView {
+  character_id: string | null;
+  changes: ChangeView[];
+  edit: EditRequest["edit"] | null;
 }
 /**
  * By name; only those that the browser does not hold.
@@ -1523,69 +1646,6 @@ export interface SubjectFigures {
   size_px: Float32Array;
   height_px: Float32Array;
   blur_px: Float32Array;
-}
-/**
- * The ids say what it is about; the list of them has the one that hurts most first.
- *
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "ReadingView".
- */
-export interface ReadingView {
-  kind:
-    | "strobes"
-    | "lens_moves_in_holds"
-    | "off_arc"
-    | "off_spacing"
-    | "hitch"
-    | "pop"
-    | "camera_jolts"
-    | "nothing_can_be_told"
-    | "key_pose_not_shown"
-    | "key_poses_between_frames"
-    | "feet_slide"
-    | "entrance"
-    | "exit"
-    | "head_out_of_action_safe"
-    | "head_out_of_frame"
-    | "no_head_in_frame"
-    | "feet_out_of_action_safe"
-    | "feet_out_of_frame"
-    | "cut_at_neck"
-    | "cut_at_wrist"
-    | "cut_at_knee"
-    | "cut_at_ankle"
-    | "little_headroom"
-    | "much_headroom"
-    | "little_lead_room"
-    | "size_drifts"
-    | "head_hidden"
-    | "body_hidden"
-    | "near_plane_cuts_in"
-    | "far_plane_cuts_off"
-    | "soft"
-    | "lock_cannot_reach"
-    | "size_cannot_be_held"
-    | "aims_at_still_joint"
-    | "carried_by_still_joint"
-    | "aim_bobs"
-    | "carrier_bobs"
-    | "straight_chord"
-    | "cannot_be_judged";
-  subject: string;
-  first: number;
-  last: number;
-  size: number;
-  unit: string;
-  threshold: number;
-  fixes: FixView[];
-  character_id: string | null;
-  camera_id: string | null;
-  figures: Figure[];
-  remark: boolean;
-  shot: number | null;
-  cause: string;
-  cause_title: string;
-  note: string;
 }
 /**
  * Why something was not done, in the user's words.

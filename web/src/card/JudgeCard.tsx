@@ -4,7 +4,7 @@ import type { ArcJudgementPart, ArcPart, RigPart } from "../api/generated";
 import { edit, refreshView } from "../state/edits";
 import { toggleFreeze } from "../state/looking";
 import { useCalmFrame } from "../state/calmFrame";
-import { chosenCharacter, part, setSession, useSession } from "../state/session";
+import { chosenCharacter, part, session, setSession, useSession } from "../state/session";
 import { JointActions } from "./JointActions";
 import { Figure, PixelsOf, px } from "../widgets/Figure";
 import { Fields, NumberField } from "../widgets/NumberField";
@@ -37,6 +37,14 @@ export function JudgeCard() {
       <h2>
         {joint ?? character.name} <small>{joint ? character.name : `${rig.joints.length} joints`}</small>
       </h2>
+      <div className="actions">
+        <Button
+          title="A file with its motion, as it was exported last; it may also be dropped anywhere here"
+          onClick={() => setSession({ choosingFile: session().choosingFile + 1 })}
+        >
+          Next version…
+        </Button>
+      </div>
       {scene.characters.length > 1 && (
         <Select
           label="Character"

@@ -93,6 +93,8 @@ export interface Session {
   largePlan: boolean;
   /** The camera for which a rail is being drawn on the Plan. */
   drawingRail: string | null;
+  /** Counts how often a file was asked for. */
+  choosingFile: number;
   showCompanions: boolean;
   companions: Companion[];
   /** Which cameras are drawn in Roam and on the Plan. */
@@ -168,6 +170,7 @@ export const fresh: Session = {
   selectedKey: null,
   largePlan: false,
   drawingRail: null,
+  choosingFile: 0,
   showCompanions: kept.showCompanions ?? false,
   companions: [
     { kind: "roam", cameraId: null },

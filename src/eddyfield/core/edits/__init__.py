@@ -39,6 +39,7 @@ from .performances import RideCharacter, SetFront, StepCharacter
 from .rails import LayRail, OrbitInstead, RailShape, RunRail
 from .saved_views import DeleteView, RecallView, RenameView, SaveView
 from .scenes import RenameScene, SetFrames
+from .versions import BringNextVersion, version_of
 
 
 def _kinds() -> dict[str, type[Edit]]:
@@ -58,12 +59,12 @@ def title_of(kind: str) -> str:
 
 
 __all__ = [
-    "BY_KIND", "AimCamera", "BakeCamera", "CarryCamera", "CopyCamera", "DeleteCamera", "DeleteCameraKeys",
+    "BY_KIND", "AimCamera", "BakeCamera", "BringNextVersion", "CarryCamera", "CopyCamera", "DeleteCamera", "DeleteCameraKeys",
     "DeleteView", "DollyZoom", "Edit", "FocusCamera", "FrameCamera", "Given", "KeyCamera", "KeyCameraValues",
     "LayRail", "LockCamera", "MakeCamera", "MakeFaceCamera", "MakeOverTheShoulder", "MakePointOfView",
     "MakeReviewSet", "MakeTwoShot", "MountCamera", "MoveCameraKeys", "OrbitInstead", "OrderCamera", "PlaceCamera",
     "PutCameraBack", "RailShape", "ReachWithMount", "RecallView", "RenameCamera", "RenameScene", "RenameView", "RideCharacter",
     "RunRail", "SaveView", "SetCameraLens", "SetCameraLines", "SetCameraRole", "SetCameraValues", "SetDelivery",
     "SetFrames", "SetFront", "SetRoom", "ShapeCameraKeys", "SolveDollyZoom", "StepCharacter", "Turns", "add_camera",
-    "title_of",
+    "title_of", "version_of",
 ]  # fmt: skip

@@ -13,6 +13,7 @@ from typing import Any, ClassVar
 
 from ..bake import Baker
 from ..errors import DomainError
+from ..rig.source import RigSource
 from ..scene import Scene
 
 GREATEST_NUMBER = 10_000_000
@@ -35,6 +36,11 @@ class Edit(ABC):
 
     def __post_init__(self) -> None:
         check_plain(self)
+
+    @property
+    def brings(self) -> tuple[RigSource, ...]:
+        """Files that are in no scene yet, and are read before it is applied."""
+        return ()
 
     @abstractmethod
     def apply(self, scene: Scene, baker: Baker) -> Scene:

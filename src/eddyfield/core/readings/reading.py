@@ -64,6 +64,8 @@ READING_TITLES: dict[ReadingKind, str] = {
     "cannot_be_judged": "cannot be judged",
 }
 """What people call them."""
+LESS_IS_WORSE: tuple[ReadingKind, ...] = ("little_headroom", "little_lead_room")
+"""Told where something is below its threshold."""
 Unit = Literal["px", "m", "frames", "share", ""]
 TEN_PX = 10.0
 LONG_FRAMES = 100
@@ -116,6 +118,8 @@ class Reading:
         """How much it hurts: how many times over its threshold, so that pixels, metres and shares can stand in one list."""
         if self.remark:
             return -1.0
+        if self.kind in LESS_IS_WORSE:
+            return 2.0 - self.size / self.threshold
         if self.threshold > 0:
             return abs(self.size) / self.threshold
         # Where any amount is too much, how long it lasts counts as well.

@@ -33,7 +33,7 @@ def scene_readings(
         found = _judged(character.name, frames, partial(performance_readings, baker, character), on_fault)
         out += [replace(reading, character_id=character.id) for reading in found]
     if joint is not None:
-        out += _arc_readings(baker, *joint, seen_through(baker, through))
+        out += arc_readings_of(baker, *joint, seen_through(baker, through))
     for camera in [through] if through else scene.cameras_of_cut:
         shown = scene.frames_of_cut(camera) if through is None else [(frames.first, frames.last)]
         found = _judged(camera.name, frames, partial(camera_readings, baker, camera), on_fault)
@@ -62,7 +62,8 @@ def seen_through(baker: Baker, through: Camera | None) -> Camera | None:
     return None if through is None or baker.scene.is_all_of_cut(through) else through
 
 
-def _arc_readings(baker: Baker, character: Character, joint: str, camera: Camera | None) -> list[Reading]:
+def arc_readings_of(baker: Baker, character: Character, joint: str, camera: Camera | None) -> list[Reading]:
+    """Of the arc of a joint through a camera, or (None) through the cut."""
     frames, height = baker.scene.frames, baker.scene.delivery.height
     arc = baker.judged_arc(character, baker.rig(character).find(joint), camera)
 

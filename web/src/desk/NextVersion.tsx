@@ -1,0 +1,125 @@
+/** A file as the next version of a performance: what that would make better and worse, before it is brought in. */
+import { Button, Loader, Modal, Select } from "@mantine/core";
+import { useEffect, useState } from "react";
+import { nextVersion } from "../api/client";
+import type { ChangeView, Inspection, NextVersionView, ReadingView } from "../api/generated";
+import { READING_TITLES } from "../api/tables";
+import { edit } from "../state/edits";
+import { amountOf, figuresOf } from "../state/readingText";
+import { cameraNamed, notify, useSession } from "../state/session";
+
+const WORDS: Record<ChangeView["status"], string> = {
+  new: "new",
+  worse: "worse",
+  better: "better",
+  gone: "gone",
+  same: "the same",
+};
+
+interface NextVersionProps {
+  found: Inspection;
+  sceneId: string;
+  onClose: () => void;
+  /** It is to be a scene of its own. */
+  onApart: () => void;
+}
+
+export function NextVersion({ found, sceneId, onClose, onApart }: NextVersionProps) {
+  const characters = useSession((s) => s.scene?.characters ?? []);
+  const [asked, setAsked] = useState<string | null>(null);
+  const [told, setTold] = useState<NextVersionView | null>(null);
+  const [failure, setFailure] = useState<string | null>(null);
+  const { digest, format } = found;
+  useEffect(() => {
+    let isCurrent = true;
+    nextVersion(sceneId, { digest, format, character_id: asked })
+      .then((answer) => isCurrent && setTold(answer))
+      .catch((error: Error) => isCurrent && setFailure(error.message));
+    return () => {
+      isCurrent = false;
+    };
+  }, [sceneId, digest, format, asked]);
+  const whose = asked ?? told?.character_id ?? null;
+  const name = characters.find((c) => c.id === whose)?.name;
+  const bring = () => {
+    if (!told?.edit) return;
+    edit(told.edit);
+    notify(`${name} performs the next version. Ctrl Z goes back to the one before.`);
+    onClose();
+  };
+  const choose = (id: string | null) => {
+    setTold(null);
+    setFailure(null);
+    setAsked(id);
+  };
+  return (
+    <Modal opened onClose={onClose} title={`${found.file_name}, ${found.format_title}`} size="lg">
+      <Select
+        label="The next version of"
+        placeholder="no character of the scene is like it"
+        data={characters.map((c) => ({ value: c.id, label: c.name }))}
+        value={whose}
+        allowDeselect={false}
+        onChange={choose}
+      />
+      <p className="why">
+        {name ? `What ${name} performs is replaced; ` : "What it performs would be replaced; "}cameras, cut,
+        exposures and Ride stay.
+      </p>
+      {failure && (
+        <div className="bar" role="alert">
+          {failure}
+        </div>
+      )}
+      {!told && !failure && <Loader size="sm" aria-label="Judging both versions" />}
+      {told?.edit && <Changes changes={told.changes} />}
+      <div className="actions" style={{ justifyContent: "flex-end", marginTop: 16 }}>
+        <Button onClick={onClose}>Leave it</Button>
+        <Button onClick={onApart}>A scene of its own</Button>
+        <Button variant="filled" disabled={!told?.edit} onClick={bring}>
+          Bring it in
+        </Button>
+      </div>
+    </Modal>
+  );
+}
+
+function Changes({ changes }: { changes: ChangeView[] }) {
+  if (!changes.length) return <p>Nothing becomes better or worse by the readings of the cut.</p>;
+  const count = (status: ChangeView["status"]) => changes.filter((c) => c.status === status).length;
+  const heads = (["new", "worse", "better", "gone"] as const).filter((status) => count(status));
+  return (
+    <>
+      <h2 className="what-changes">
+        {heads.map((status) => `${count(status)} ${WORDS[status]}`).join(" · ")}
+      </h2>
+      <ul className="readings changes" data-testid="version-changes">
+        {changes.map((change, index) => (
+          <li key={index} className={change.status}>
+            <b className="status">{WORDS[change.status]}</b>
+            <span className="what">
+              <b>{READING_TITLES[change.reading.kind]}</b>
+              <Where reading={change.reading} />
+            </span>
+            <span className="mono size">
+              {change.was && `${amountOf(change.was)} → `}
+              {amountOf(change.reading)}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </>
+  );
+}
+
+function Where({ reading }: { reading: ReadingView }) {
+  const camera = useSession((s) => cameraNamed(s, reading.camera_id)?.name);
+  const { subject, first, last } = reading;
+  const words = [
+    subject,
+    camera !== subject && camera,
+    first === last ? first : `${first}–${last}`,
+    ...figuresOf(reading),
+  ];
+  return <span className="soft">{words.filter(Boolean).join(" · ")}</span>;
+}
