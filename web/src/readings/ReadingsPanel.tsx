@@ -8,7 +8,7 @@ import { PixelsOf } from "../widgets/Figure";
 import { edit } from "../state/edits";
 import { goTo } from "../state/playback";
 import { useCalmFrame } from "../state/calmFrame";
-import { amountOf } from "../state/readingText";
+import { amountOf, figuresOf } from "../state/readingText";
 import { cameraNamed, session, useSession } from "../state/session";
 
 export function ReadingsPanel() {
@@ -80,11 +80,6 @@ function Row({ reading, isFurther, children }: RowProps) {
     reading.shot && `shot ${reading.shot}`,
     first === last ? first : `${first}–${last}`,
   ];
-  const figures = reading.figures.map(({ title, value, unit }) =>
-    [title, unit === "share" ? `${(value * 100).toFixed(0)} %` : `${+value.toFixed(1)} ${unit}`.trim()].join(
-      " ",
-    ),
-  );
   return (
     <li
       className={
@@ -94,7 +89,7 @@ function Row({ reading, isFurther, children }: RowProps) {
     >
       <button className="what" onClick={() => goTo(first)} title={reading.note || undefined}>
         <b>{READING_TITLES[kind]}</b>
-        <span className="soft">{[...where, ...figures].filter(Boolean).join(" · ")}</span>
+        <span className="soft">{[...where, ...figuresOf(reading)].filter(Boolean).join(" · ")}</span>
         {reading.note && <span className="soft note">{reading.note}</span>}
       </button>
       <span className="mono size">{amountOf(reading)}</span>

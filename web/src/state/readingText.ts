@@ -7,3 +7,12 @@ export function amountOf({ size, unit }: Pick<ReadingView, "size" | "unit">): st
   if (unit === "share") return `${(size * 100).toFixed(0)} %`;
   return unit === "px" ? `${Math.abs(size).toFixed(1)} px` : "";
 }
+
+/** What else a reading tells. */
+export function figuresOf({ figures }: Pick<ReadingView, "figures">): string[] {
+  return figures.map(({ title, value, unit }) =>
+    [title, unit === "share" ? `${(value * 100).toFixed(0)} %` : `${+value.toFixed(1)} ${unit}`.trim()].join(
+      " ",
+    ),
+  );
+}
