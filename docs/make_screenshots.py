@@ -5,6 +5,7 @@ from __future__ import annotations
 
 import contextlib
 import sys
+import tempfile
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -14,6 +15,7 @@ sys.path[:0] = [str(ROOT), str(ROOT / "src")]
 from selenium import webdriver  # noqa: E402
 from selenium.webdriver.common.keys import Keys  # noqa: E402
 
+from eddyfield.demo import mill_race, oda_crossing  # noqa: E402
 from tests.browser.conftest import FLAGS, App  # noqa: E402
 
 TARGET = ROOT / "docs" / "screenshots"
@@ -58,6 +60,7 @@ def take(app: App) -> None:
     shoot(app, "step-riding")
     with saving(app):
         app.keys("y")
+    next_version(app)
     app.stage("set up")
     cameras(app)
     with saving(app):
@@ -93,6 +96,22 @@ def take(app: App) -> None:
     app.wait(lambda: app.all(".scene img"), "the scenes")
     app.wait(lambda: app.script("return document.querySelector('.scene img').naturalWidth"), "their pictures")
     shoot(app, "desk")
+
+
+def next_version(app: App) -> None:
+    """A version of Oda with a worse kink than the demo's."""
+    app.stage("judge")
+    kink = oda_crossing.KINK_DEG
+    oda_crossing.KINK_DEG = -6.0
+    with tempfile.TemporaryDirectory() as folder:
+        file = Path(folder) / "oda_v2.glb"
+        file.write_bytes(mill_race.oda_glb.__wrapped__())
+        app.find("input[aria-label='Rig file dropped on the scene']").send_keys(str(file))
+        app.wait(lambda: app.all("[data-testid=version-changes]"), "what it changes")
+    oda_crossing.KINK_DEG = kink
+    app.driver.save_screenshot(str(TARGET / "next-version.png"))
+    app.button("Leave it").click()
+    app.wait(lambda: not app.all("[role=dialog]"), "the dialog gone")
 
 
 def cameras(app: App) -> None:

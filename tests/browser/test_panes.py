@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+import tempfile
 import time
 from collections.abc import Callable
 
 import pytest
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
+
+from eddyfield.demo import mill_race
 
 from .card import drag
 from .conftest import ROOT, App
@@ -75,6 +78,14 @@ def desk(app: App) -> None:
     app.find(".desk")
 
 
+def next_version(app: App) -> None:
+    with tempfile.NamedTemporaryFile(suffix=".glb") as file:
+        file.write(mill_race.quill_glb() + b"    ")
+        file.flush()
+        app.find("input[aria-label='Rig file dropped on the scene']").send_keys(file.name)
+        app.wait(lambda: app.button("Bring it in").is_enabled(), "what it changes")
+
+
 SCREENS: dict[str, Callable[[App], None]] = {
     **{name: stage(name) for name in ("time", "judge", "step", "hand over", "set up")},
     "help": lambda app: app.keys("?"),
@@ -83,6 +94,7 @@ SCREENS: dict[str, Callable[[App], None]] = {
     "all questions": every_question,
     "companions": lambda app: app.keys("v"),
     "roam": lambda app: app.keys("r"),
+    "next version": next_version,
     "desk": desk,
 }
 
