@@ -26,6 +26,7 @@ ROOT = Path(__file__).resolve().parents[2]
 FRONT_END = Path(os.environ.get("EDDYFIELD_VAR", ROOT / "var")) / "front-end"
 SERVE_SECONDS = 40
 CLICK_SECONDS = 5
+HAND_MS = 40
 DRAG_FROM = (-150, -90)
 FLAGS = (
     "--headless=new --no-sandbox --hide-scrollbars --no-first-run --disable-background-networking"
@@ -120,12 +121,16 @@ class App:
 
     # --- doing ---
 
+    def hand(self) -> ActionChains:
+        """Moves of the pointer and keys, one after another; a move takes no longer than a quick hand's."""
+        return ActionChains(self.driver, duration=HAND_MS)
+
     def keys(self, *keys: str) -> None:
         for key in keys:
             self.find("body").send_keys(key)
 
     def hold(self, modifier: str, key: str) -> None:
-        ActionChains(self.driver).key_down(modifier).send_keys(key).key_up(modifier).perform()
+        self.hand().key_down(modifier).send_keys(key).key_up(modifier).perform()
 
     def drag(self, dx: int, dy: int, modifier: str | None = None) -> None:
         picture = self.by_id("picture")
@@ -156,9 +161,7 @@ class App:
         top = self.script("return arguments[0].scrollTop", rows)
         y = (frame - self.first) * 13 + 6 - top
         box = rows.rect
-        ActionChains(self.driver).move_to_element_with_offset(
-            rows, 20 - box["width"] / 2, y - box["height"] / 2
-        ).click().perform()
+        self.hand().move_to_element_with_offset(rows, 20 - box["width"] / 2, y - box["height"] / 2).click().perform()
         self.wait(lambda: self.frame == frame, f"frame {frame}")
 
     def stage(self, name: str) -> None:

@@ -137,7 +137,7 @@ def test_half_of_the_bob_comes_along(app: App) -> None:
     app.saved(start + 2)
     assert thumb.get_attribute("aria-valuenow") == "1"
     track = at_rest(app, thumb.find_element(By.XPATH, "./ancestor::*[contains(@class, 'Slider-root')]"))
-    ActionChains(app.driver).move_to_element(track).click().perform()
+    app.hand().move_to_element(track).click().perform()
     app.saved(start + 3)
     assert thumb.get_attribute("aria-valuenow") == "50", "by a click in the middle"
     assert heights() == pytest.approx((whole + none) / 2, abs=0.002)
@@ -194,7 +194,7 @@ def test_a_drag_that_the_system_cancels_changes_nothing(app: App) -> None:
     app.wait(lambda: differs(app.picture(), before) > 0.1, "the crane in the hand")
     app.script("arguments[0].dispatchEvent(new PointerEvent('pointercancel', {bubbles: true}))", head)
     app.wait(lambda: differs(app.picture(), before) < 0.002, "the picture as it was")
-    ActionChains(app.driver).release().perform()
+    app.hand().release().perform()
     assert app.revision == start
 
 

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
-from selenium.webdriver import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
@@ -167,7 +166,7 @@ def test_the_joint_in_focus_is_picked_in_the_picture(app: App) -> None:
     picture = app.by_id("picture").rect
     dx = mark["x"] + mark["width"] / 2 - picture["x"] - picture["width"] / 2
     dy = mark["y"] + mark["height"] / 2 - picture["y"] - picture["height"] / 2
-    ActionChains(app.driver).move_to_element_with_offset(app.by_id("picture"), round(dx), round(dy)).click().perform()
+    app.hand().move_to_element_with_offset(app.by_id("picture"), round(dx), round(dy)).click().perform()
     app.saved(start + 1)
     chosen = [str(e.get_attribute("value")) for e in app.all("input[aria-label='Subject 1']") if e.is_displayed()]
     assert chosen == ["Oda hand_l"]

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
-from selenium.webdriver import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
@@ -37,7 +36,7 @@ def test_the_bench_leads_through_cameras_and_is_ordered(app: App) -> None:
     assert np.array_equal(app.picture(), seen[0])
     start = app.revision
     first, third = app.all("[data-testid=bench-camera]")[0], app.all("[data-testid=bench-camera]")[2]
-    ActionChains(app.driver).click_and_hold(first).move_to_element(third).move_by_offset(50, 0).release().perform()
+    app.hand().click_and_hold(first).move_to_element(third).move_by_offset(50, 0).release().perform()
     app.saved(start + 1)
     assert bench(app)[:3] == ["Face Oda 85", "Two-shot Oda Quill 50", "Bank rail 35"]
     moved = app.all("[data-testid=bench-camera]")[2]
@@ -156,7 +155,7 @@ def test_a_rail_point_is_dragged_on_the_plan(app: App) -> None:
     app.saved(start + 3)
     assert len(app.all("[data-testid^='handle rail']")) == points + 1
     added = handle(app, "rail 3", ".plan.large")
-    ActionChains(app.driver).key_down(Keys.ALT).click(added).key_up(Keys.ALT).perform()
+    app.hand().key_down(Keys.ALT).click(added).key_up(Keys.ALT).perform()
     app.saved(start + 4)
     assert len(app.all("[data-testid^='handle rail']")) == points
     app.keys(Keys.ESCAPE)
@@ -229,7 +228,7 @@ def test_a_point_on_the_ground_is_aimed_at_by_a_click(app: App) -> None:
     before = app.picture()
     question(app, "What does it look at?")
     choose(app, "Subject 1", "a point, by a click on the ground")
-    ActionChains(app.driver).move_to_element_with_offset(app.by_id("picture"), -180, 130).click().perform()
+    app.hand().move_to_element_with_offset(app.by_id("picture"), -180, 130).click().perform()
     app.saved(start + 1)
     assert differs(app.picture(), before) > 0.1
     type_number(app, "y", "1.5")

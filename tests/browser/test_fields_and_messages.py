@@ -6,7 +6,6 @@ import re
 import uuid
 
 import pytest
-from selenium.webdriver import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
@@ -33,7 +32,7 @@ def test_numbers_take_sums_and_units_and_say_what_they_cannot_take(app: App) -> 
     field.send_keys(Keys.ARROW_UP)
     app.saved(start + 3)
     app.wait(lambda: number(app, "y") == 1.4, "a step")
-    ActionChains(app.driver).key_down(Keys.SHIFT).send_keys(Keys.ARROW_UP).key_up(Keys.SHIFT).perform()
+    app.hand().key_down(Keys.SHIFT).send_keys(Keys.ARROW_UP).key_up(Keys.SHIFT).perform()
     app.saved(start + 4)
     app.wait(lambda: number(app, "y") == 2.4, "a coarse one")
 
@@ -68,9 +67,7 @@ def test_a_number_is_slid_by_its_label(app: App) -> None:
     app.keys("6")
     before = number(app, "y")
     label = app.driver.find_element(By.XPATH, "//label[normalize-space(.)='y']")
-    ActionChains(app.driver).move_to_element_with_offset(label, 0, 0).click_and_hold().move_by_offset(
-        20, 0
-    ).release().perform()
+    app.hand().move_to_element_with_offset(label, 0, 0).click_and_hold().move_by_offset(20, 0).release().perform()
     app.saved(start + 1)
     assert number(app, "y") == pytest.approx(before + 0.5)
 

@@ -153,7 +153,7 @@ def test_a_drag_in_the_picture_that_the_system_cancels_changes_nothing(app: App)
     app.wait(lambda: differs(app.picture(), before) > 0.05, "the camera in the hand")
     app.script("arguments[0].dispatchEvent(new PointerEvent('pointercancel', {bubbles: true}))", picture)
     app.wait(lambda: differs(app.picture(), before) < 0.002, "the picture as it was")
-    ActionChains(app.driver).release().perform()
+    app.hand().release().perform()
     assert app.revision == start
 
 

@@ -7,7 +7,6 @@ import io
 
 import numpy as np
 import pytest
-from selenium.webdriver import ActionChains
 from selenium.webdriver.common.keys import Keys
 
 from eddyfield.formats import gltf
@@ -27,7 +26,7 @@ def test_an_arc_is_picked_in_the_picture_drawn_and_told(app: App) -> None:
     scale = min((rect["width"] - 24) / 1920, (rect["height"] - 24) / 1080)
     left, top = (rect["width"] - 1920 * scale) / 2, (rect["height"] - 1080 * scale) / 2
     offset = (int(left + x * scale - rect["width"] / 2), int(top + y * scale - rect["height"] / 2))
-    chain = ActionChains(app.driver).move_to_element_with_offset(picture, *offset)
+    chain = app.hand().move_to_element_with_offset(picture, *offset)
     chain.perform()
     name = app.by_id("hovered-joint").text
     assert name in ("Oda lantern", "Oda lantern_ring", "Oda pole_tip")

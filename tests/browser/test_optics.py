@@ -8,7 +8,6 @@ from threading import Timer
 
 import numpy as np
 import pytest
-from selenium.webdriver import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
@@ -131,7 +130,7 @@ def test_two_places_are_measured(app: App) -> None:
     app.keys("d")
     picture = app.by_id("picture")
     for dx in (-60, 120):
-        ActionChains(app.driver).move_to_element_with_offset(picture, dx, 60).click().perform()
+        app.hand().move_to_element_with_offset(picture, dx, 60).click().perform()
     app.wait(lambda: " m · level" in app.text("[data-testid=measure]"), "the distance")
     app.keys(Keys.ESCAPE)
     assert not app.all("[data-testid=measure]")

@@ -5,7 +5,6 @@ from __future__ import annotations
 from itertools import pairwise
 
 import pytest
-from selenium.webdriver import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
@@ -70,7 +69,7 @@ def test_a_handle_that_the_system_takes_away_changes_nothing(app: App) -> None:
     app.wait(lambda: rail(app) != drawn, "the rail in the hand")
     app.script("arguments[0].dispatchEvent(new PointerEvent('pointercancel', {bubbles: true}))", point)
     app.wait(lambda: rail(app) == drawn, "the rail as it was")
-    ActionChains(app.driver).release().perform()
+    app.hand().release().perform()
     assert app.revision == revision
 
 

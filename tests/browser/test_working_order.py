@@ -66,7 +66,7 @@ def test_stepping_scrubbing_and_new_poses(app: App) -> None:
     assert app.frame == 1001
     before = app.picture()
     bar = app.find(".scrub")
-    ActionChains(app.driver).move_to_element(bar).click().perform()
+    app.hand().move_to_element(bar).click().perform()
     assert app.frame in range(1047, 1051)
     assert differs(before, app.picture()) > 0.1
 
@@ -104,7 +104,7 @@ def test_full_picture_and_magnifier(app: App) -> None:
     assert not app.find(".sheet").is_displayed()
     app.keys(Keys.ESCAPE)
     app.wait(lambda: app.find(".sheet").is_displayed(), "the Sheet again")
-    ActionChains(app.driver).move_to_element(app.by_id("picture")).perform()
+    app.hand().move_to_element(app.by_id("picture")).perform()
     app.keys("z")
     assert "1:1" in app.by_id("picture").text
     magnified = app.picture()
@@ -149,7 +149,7 @@ def test_a_locked_camera_does_not_move_and_says_why(app: App) -> None:
     app.wheel(-400)
     app.keys("k")
     app.keys(Keys.ESCAPE)
-    ActionChains(app.driver).move_to_element(app.find(".header")).perform()
+    app.hand().move_to_element(app.find(".header")).perform()
     assert np.array_equal(app.picture(), before)
     assert app.revision == revision
 
@@ -200,7 +200,7 @@ def test_placing_and_keying_the_camera_with_undo_after_a_reload(app: App) -> Non
     app.go_to(1024)
     app.keys("g")
     for number in range(5):
-        ActionChains(app.driver).key_down(Keys.CONTROL).key_down(Keys.SHIFT).send_keys("z").key_up(Keys.SHIFT).key_up(
+        app.hand().key_down(Keys.CONTROL).key_down(Keys.SHIFT).send_keys("z").key_up(Keys.SHIFT).key_up(
             Keys.CONTROL
         ).perform()
         app.saved(start + 11 + number)
@@ -246,7 +246,7 @@ def drag_key(app: App, frame: int, to: int) -> None:
 
 def click_key(app: App, frame: int) -> None:
     place = key_place(app, frame)
-    ActionChains(app.driver).move_to_element_with_offset(app.by_id("sheet-rows"), *map(int, place)).click().perform()
+    app.hand().move_to_element_with_offset(app.by_id("sheet-rows"), *map(int, place)).click().perform()
 
 
 def test_moving_and_keying_by_keys_alone(app: App) -> None:
