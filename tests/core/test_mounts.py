@@ -143,6 +143,18 @@ def test_a_camera_that_nothing_carried_and_that_has_no_keys_leaves_nothing_behin
     assert np.allclose(world_at(carried_otherwise(scene, "free", 1001), 1001), raised, atol=1e-9)
 
 
+@pytest.mark.parametrize("kind", ["carried", "orbit"])
+def test_begun_afresh_it_goes_by_what_is_asked_for_else_by_what_it_went_by(kind: str) -> None:
+    head, hips = Subject("joint", mill_race.ODA, "head"), Subject("joint", mill_race.ODA, "hips")
+    scene = FREE
+    for asked, gone_by in ((head, head), (hips, hips), (None, hips)):
+        edit = edits.CarryCamera(camera_id=CAMERA, mount=kind, frame=1040, subject=asked, afresh=True)
+        before = world_at(scene, 1040)
+        scene = edit.apply(scene, baker(scene))
+        assert scene.camera(CAMERA).mount.subjects == (gone_by,)
+        assert np.allclose(world_at(scene, 1040), before, atol=1e-9)
+
+
 def test_what_cannot_be_carried_so_is_refused() -> None:
     with pytest.raises(DomainError, match="nothing to carry it"):
         edits.CarryCamera(camera_id=CAMERA, mount="carried", frame=1001).apply(FREE, baker(FREE))

@@ -1,6 +1,6 @@
 /** From a joint to what can be done with it: by the camera that is worked on, and about what its arc shows. */
 import { Button } from "@mantine/core";
-import type { CharacterView } from "../api/generated";
+import type { CharacterView, Subject } from "../api/generated";
 import { READING_TITLES } from "../api/tables";
 import { whyLocked, type LockGroup } from "../state/actions";
 import { edit } from "../state/edits";
@@ -10,13 +10,75 @@ import { notify, session, useSession, workedCamera } from "../state/session";
 import { framingOf, jointSubject } from "../state/subjects";
 import type { Edit } from "../api/client";
 
-const ACTIONS = [
-  { label: "Aim at it", title: "Turn the camera towards it", pushes: "angles" },
-  { label: "Hold it in the frame", title: "Where it is in the Picture now", pushes: "angles" },
-  { label: "Focus on it", title: "Keep it sharp", pushes: "lens" },
-  { label: "Be carried by it", title: "Have it carry the camera", pushes: "place" },
-  { label: "Go round it", title: "Put the camera on an orbit around it", pushes: "place" },
-] as const satisfies { label: string; title: string; pushes: LockGroup }[];
+interface Action {
+  label: string;
+  title: string;
+  pushes: LockGroup;
+  /** What it does with a camera and the joint on a frame. */
+  edit: (camera_id: string, subject: Subject, frame: number) => Edit;
+}
+
+const targetsOf = (subject: Subject) => [
+  { subjects: [subject], first: null, last: null, ease: "even" as const },
+];
+const carriedBy =
+  (mount: string) =>
+  (camera_id: string, subject: Subject, frame: number): Edit => ({
+    edit: "carry camera",
+    camera_id,
+    frame,
+    mount,
+    subject,
+    afresh: true,
+  });
+const ACTIONS: Action[] = [
+  {
+    label: "Aim at it",
+    title: "Turn the camera towards it",
+    pushes: "angles",
+    edit: (camera_id, subject, frame) => ({
+      edit: "aim camera",
+      camera_id,
+      frame,
+      aim: { targets: targetsOf(subject), follows: "motion" },
+    }),
+  },
+  {
+    label: "Hold it in the frame",
+    title: "Where it is in the Picture now",
+    pushes: "angles",
+    edit: (camera_id, subject, frame) => ({
+      edit: "hold framing",
+      camera_id,
+      frame,
+      framing: framingOf([subject]),
+      keep_place: true,
+    }),
+  },
+  {
+    label: "Focus on it",
+    title: "Keep it sharp",
+    pushes: "lens",
+    edit: (camera_id, subject, frame) => ({
+      edit: "focus camera",
+      camera_id,
+      frame,
+      focus: { targets: targetsOf(subject), follows: "motion" },
+    }),
+  },
+  {
+    label: "Be carried by it",
+    title: "Have it carry the camera",
+    pushes: "place",
+    edit: carriedBy("carried"),
+  },
+  {
+    label: "Go round it",
+    title: "Put the camera on an orbit around it",
+    pushes: "place",
+    edit: carriedBy("orbit"),
+  },
+];
 
 export function JointActions({ character, joint }: { character: CharacterView; joint: string }) {
   const camera = useSession((s) => workedCamera(s));
@@ -40,14 +102,14 @@ export function JointActions({ character, joint }: { character: CharacterView; j
         <>
           <h3>With {camera.name}</h3>
           <div className="actions">
-            {ACTIONS.map(({ label, title, pushes }) => (
+            {ACTIONS.map(({ label, title, pushes, edit: doing }) => (
               <Button
                 key={label}
                 title={title}
                 onClick={() => {
                   const why = whyLocked(camera, [pushes]);
                   if (why) notify(why, "warning");
-                  else edit(doing(label, camera.id, character.id, joint));
+                  else edit(doing(camera.id, jointSubject(character.id, joint), session().frame));
                 }}
               >
                 {label}
@@ -58,24 +120,4 @@ export function JointActions({ character, joint }: { character: CharacterView; j
       )}
     </>
   );
-}
-
-function doing(
-  label: (typeof ACTIONS)[number]["label"],
-  camera_id: string,
-  owner: string,
-  joint: string,
-): Edit {
-  const { frame } = session();
-  const subject = jointSubject(owner, joint);
-  const targets = [{ subjects: [subject], first: null, last: null, ease: "even" as const }];
-  if (label === "Aim at it")
-    return { edit: "aim camera", camera_id, frame, aim: { targets, follows: "motion" } };
-  if (label === "Focus on it")
-    return { edit: "focus camera", camera_id, frame, focus: { targets, follows: "motion" } };
-  if (label === "Be carried by it")
-    return { edit: "carry camera", camera_id, frame, mount: "carried", subject, afresh: true };
-  if (label === "Go round it")
-    return { edit: "carry camera", camera_id, frame, mount: "orbit", subject, afresh: true };
-  return { edit: "hold framing", camera_id, frame, framing: framingOf([subject]), keep_place: true };
 }

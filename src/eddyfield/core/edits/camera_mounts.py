@@ -53,7 +53,8 @@ class CarryCamera(Edit):
 
     One that it was on before comes back as it was left, with its points, arm and keys. One that it never was on, or with
     ``afresh``, begins where the camera stands on this frame, the picture kept. ``subject`` is what it is to go by where it
-    goes by something; a camera that goes from one thing that is carried to another keeps it.
+    goes by something; a camera that goes from one thing that is carried to another keeps it, as does one that begins afresh
+    without any.
     """
 
     edit: Literal["carry camera"] = "carry camera"
@@ -74,7 +75,8 @@ class CarryCamera(Edit):
             return checked(scene, baker, put_back_onto(camera, left))
         standing = baker.camera(camera).mounted[baker.row_of(self.frame)]
         kind = MOUNTS[self.mount]
-        mount = kind.after(camera.mount) or kind.begun(standing, self.subject)
+        taken_over = None if self.afresh and self.subject else kind.after(camera.mount)
+        mount = taken_over or kind.begun(standing, self.subject or next(iter(camera.mount.subjects), None))
         return standing_on(scene, baker, self.camera_id, mount, self.frame)
 
 

@@ -28,7 +28,7 @@ export function carry(camera: CameraView, kind: Kind, afresh = false): void {
     camera_id: camera.id,
     mount: kind,
     frame: session().frame,
-    subject: likelySubject(),
+    subject: afresh ? null : likelySubject(),
     afresh,
   });
 }
