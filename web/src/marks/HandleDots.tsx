@@ -5,8 +5,9 @@
  */
 import { useRef } from "react";
 import type { Vector3 } from "three";
-import { cancelPreview, edit, preview } from "../state/edits";
-import { notify, setSession } from "../state/session";
+import { edit } from "../state/edits";
+import { notify } from "../state/session";
+import { useHeldEdit } from "../widgets/heldEdit";
 import type { Handle } from "./handles";
 
 interface DotsProps {
@@ -18,7 +19,9 @@ interface DotsProps {
 }
 
 export function HandleDots({ handles, draw, find }: DotsProps) {
-  const held = useRef<{ handle: Handle; last: Vector3 | null } | null>(null);
+  const hand = useHeldEdit();
+  /** As it was when it was taken: what is shown meanwhile moves it. */
+  const taken = useRef<Handle | null>(null);
   const local = (event: React.PointerEvent) => {
     const box = (event.currentTarget as SVGElement).ownerSVGElement!.getBoundingClientRect();
     return { x: event.clientX - box.left, y: event.clientY - box.top };
@@ -35,30 +38,24 @@ export function HandleDots({ handles, draw, find }: DotsProps) {
       return;
     }
     event.currentTarget.setPointerCapture(event.pointerId);
-    held.current = { handle, last: null };
+    taken.current = handle;
     (event.currentTarget as SVGElement).focus({ preventScroll: true });
-    setSession({ gesturing: true });
+    hand.take();
   };
   const onMove = (event: React.PointerEvent) => {
-    const hold = held.current;
-    if (!hold) return;
+    const handle = taken.current;
+    if (!hand.isHeld() || !handle) return;
     event.stopPropagation();
-    const to = find(local(event), hold.handle.place, event.shiftKey);
-    if (!to) return;
-    hold.last = to;
-    preview(hold.handle.moved!(to));
+    const to = find(local(event), handle.place, event.shiftKey);
+    if (to) hand.show(handle.moved!(to));
   };
   const letGo = (event: React.SyntheticEvent, saves: boolean) => {
-    const hold = held.current;
-    held.current = null;
-    if (!hold) return;
+    if (!hand.isHeld()) return;
     event.stopPropagation();
-    setSession({ gesturing: false });
-    if (saves && hold.last) edit(hold.handle.moved!(hold.last));
-    else cancelPreview();
+    hand.letGo(saves);
   };
   const onKey = (handle: Handle, at: [number, number]) => (event: React.KeyboardEvent) => {
-    if (event.key === "Escape" && held.current) return letGo(event, false);
+    if (event.key === "Escape" && hand.isHeld()) return letGo(event, false);
     const arrow = STEPS[event.key];
     const removes = event.key === "Delete" && handle.removed;
     if ((!arrow && !removes) || event.ctrlKey || event.metaKey || event.altKey) return;

@@ -5,8 +5,7 @@
  */
 import { useEffect, useRef, useState } from "react";
 import type { Edit } from "../api/client";
-import { cancelPreview, edit, preview } from "../state/edits";
-import { setSession } from "../state/session";
+import { useHeldEdit } from "../widgets/heldEdit";
 
 const RESTS_MS = 180;
 
@@ -23,21 +22,13 @@ interface GrabbedMarkProps {
 export function GrabbedMark({ at, says, moved, testId, children }: GrabbedMarkProps) {
   const [rested, setRested] = useState(false);
   const timer = useRef(0);
-  const held = useRef<{ last: Edit | null } | null>(null);
+  const hand = useHeldEdit();
   useEffect(() => () => clearTimeout(timer.current), []);
-  const letGo = (saves: boolean) => {
-    const hold = held.current;
-    held.current = null;
-    if (!hold) return;
-    setSession({ gesturing: false });
-    if (saves && hold.last) edit(hold.last);
-    else cancelPreview();
-  };
   useEffect(() => {
-    const onKey = (event: KeyboardEvent) => event.key === "Escape" && letGo(false);
+    const onKey = (event: KeyboardEvent) => event.key === "Escape" && hand.letGo(false);
     addEventListener("keydown", onKey);
     return () => removeEventListener("keydown", onKey);
-  }, []);
+  }, [hand]);
   const className = ["handle", !moved && "still", rested && "rested"].filter(Boolean).join(" ");
   return (
     <g
@@ -49,29 +40,26 @@ export function GrabbedMark({ at, says, moved, testId, children }: GrabbedMarkPr
       }}
       onPointerLeave={() => {
         clearTimeout(timer.current);
-        if (!held.current) setRested(false);
+        if (!hand.isHeld()) setRested(false);
       }}
       onPointerDown={(event) => {
         clearTimeout(timer.current);
         if (event.button !== 0 || !rested || !moved) return;
         event.stopPropagation();
         event.currentTarget.setPointerCapture(event.pointerId);
-        held.current = { last: null };
-        setSession({ gesturing: true });
+        hand.take();
       }}
       onPointerMove={(event) => {
-        const hold = held.current;
-        if (!hold) return;
+        if (!hand.isHeld()) return;
         event.stopPropagation();
         const box = event.currentTarget.ownerSVGElement!.getBoundingClientRect();
-        hold.last = moved!({ x: event.clientX - box.left, y: event.clientY - box.top });
-        preview(hold.last);
+        hand.show(moved!({ x: event.clientX - box.left, y: event.clientY - box.top }));
       }}
       onPointerUp={(event) => {
-        if (held.current) event.stopPropagation();
-        letGo(true);
+        if (hand.isHeld()) event.stopPropagation();
+        hand.letGo(true);
       }}
-      onPointerCancel={() => letGo(false)}
+      onPointerCancel={() => hand.letGo(false)}
     >
       <title>{says}</title>
       {children}

@@ -5,8 +5,8 @@
  */
 import { useRef } from "react";
 import type { Edit } from "../api/client";
-import { cancelPreview, edit, preview } from "../state/edits";
-import { setSession } from "../state/session";
+import { edit } from "../state/edits";
+import { useHeldEdit } from "./heldEdit";
 
 export interface Point {
   x: number;
@@ -38,15 +38,9 @@ const ARROWS: Record<string, [number, number]> = {
 };
 
 export function Grip({ label, value, now, at, step, disabled, moved, removed, testId, children }: GripProps) {
-  const held = useRef<{ from: Point; start: Point; last: Edit | null } | null>(null);
-  const letGo = (saves: boolean) => {
-    const hold = held.current;
-    held.current = null;
-    if (!hold) return;
-    setSession({ gesturing: false });
-    if (saves && hold.last) edit(hold.last);
-    else cancelPreview();
-  };
+  const hand = useHeldEdit();
+  /** Where it was taken: the pointer, and the thing itself. */
+  const taken = useRef<{ from: Point; start: Point }>({ from: at, start: at });
   return (
     <g
       role="slider"
@@ -65,22 +59,21 @@ export function Grip({ label, value, now, at, step, disabled, moved, removed, te
           return;
         }
         event.currentTarget.setPointerCapture(event.pointerId);
-        held.current = { from: inDrawing(event), start: at, last: null };
-        setSession({ gesturing: true });
+        taken.current = { from: inDrawing(event), start: at };
+        hand.take();
       }}
       onPointerMove={(event) => {
-        const hold = held.current;
-        if (!hold) return;
+        if (!hand.isHeld()) return;
         const to = inDrawing(event);
-        hold.last = moved({ x: hold.start.x + to.x - hold.from.x, y: hold.start.y + to.y - hold.from.y });
-        if (hold.last) preview(hold.last);
+        const { from, start } = taken.current;
+        hand.show(moved({ x: start.x + to.x - from.x, y: start.y + to.y - from.y }));
       }}
-      onPointerUp={() => letGo(true)}
-      onPointerCancel={() => letGo(false)}
+      onPointerUp={() => hand.letGo(true)}
+      onPointerCancel={() => hand.letGo(false)}
       onKeyDown={(event) => {
-        if (event.key === "Escape" && held.current) {
+        if (event.key === "Escape" && hand.isHeld()) {
           event.stopPropagation();
-          letGo(false);
+          hand.letGo(false);
           return;
         }
         if (disabled) return;
