@@ -174,7 +174,8 @@ export interface CarriedOver {
  *
  * One that it was on before comes back as it was left, with its points, arm and keys. One that it never was on, or with
  * ``afresh``, begins where the camera stands on this frame, the picture kept. ``subject`` is what it is to go by where it
- * goes by something; a camera that goes from one thing that is carried to another keeps it.
+ * goes by something; a camera that goes from one thing that is carried to another keeps it, as does one that begins afresh
+ * without any.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "CarryCamera".
