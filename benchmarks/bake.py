@@ -21,7 +21,7 @@ from .timing import medians, show
 
 def run() -> None:
     demo = mill_race.scene("0" * 64, "1" * 64, "2" * 64)
-    sources = [c.performance.source for c in demo.characters] + [p.source for p in demo.set_pieces]
+    sources = [c.performance.source for c in demo.characters] + [p.performance.source for p in demo.pieces]
     rigs: dict[object, Rig] = dict(zip(sources, map(mill_race.demo_rig, ("oda", "quill", "set")), strict=True))
     _measure("demo scene", demo, rigs)
     first, second = (replace(demo.characters[0].performance.source, digest=str(n) * 64) for n in (2, 3))

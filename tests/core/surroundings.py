@@ -53,8 +53,10 @@ class Stage:
         low, high = self.body_bounds(character_id, follows)
         return (low + high) / 2, float(np.linalg.norm(high - low, axis=-1).max() / 2)
 
-    def object_bounds(self, piece_id: str) -> tuple[Floats, Floats]:
-        return np.array([-1.0, 0, -1]), np.array([1.0, 2, 1])
+    def object_frames(self, piece_id: str) -> tuple[Floats, float]:
+        out = np.tile(np.eye(4), (self.frames.count, 1, 1))
+        out[:, 1, 3] = 1.0
+        return out, float(np.sqrt(3))
 
     def front_of_character(self, character_id: str) -> Floats:
         return np.array(self.front)

@@ -99,7 +99,7 @@ def test_a_carrier_that_stands_still_while_its_character_goes_is_told() -> None:
     still = replace(still, parents=parents, motion=motion)
     work = baker()
     work.rig_of = lambda source: still if source == ODA.performance.source else mill_race.demo_rig("quill")
-    work.scene = replace(SCENE, set_pieces=())
+    work.scene = replace(SCENE, pieces=())
     mount = attached(Subject("joint", ODA.id, "placement"), 0, work)
     camera = replace(SCENE.camera(ZOOM), aim=None, mount=mount)
     found = {r.kind: r for r in camera_readings(work, camera)}["carried_by_still_joint"]

@@ -15,12 +15,13 @@ from eddyfield.core.cameras.mounts import Free
 from eddyfield.core.cameras.subjects import Subject
 from eddyfield.core.cut.cut import Cut
 from eddyfield.core.optics.sight_lines import behind_ellipsoids
+from eddyfield.core.performance.piece import Piece
 from eddyfield.core.readings.body_marks import body_marks
 from eddyfield.core.readings.camera_readings import camera_readings
 from eddyfield.core.readings.crossings import crossings
 from eddyfield.core.readings.reading import Reading
 from eddyfield.core.readings.size_drift import unasked_growth
-from eddyfield.core.scene import Scene, SetPiece
+from eddyfield.core.scene import Scene
 from eddyfield.core.time.channels import Channel, Key
 from eddyfield.core.time.frames import FrameTime
 from eddyfield.core.time.stretches import mostly, stretches, was_before
@@ -29,7 +30,7 @@ from eddyfield.demo import mill_race
 from .scenery import SCENE, baker
 
 ODA = SCENE.character(mill_race.ODA)
-ALONE = replace(SCENE, characters=(ODA,), set_pieces=())
+ALONE = replace(SCENE, characters=(ODA,), pieces=())
 HEAD = Subject("joint", ODA.id, "head")
 
 
@@ -193,7 +194,7 @@ def test_a_face_hidden_in_a_close_up_is_told() -> None:
     """Oda's head alone fills the frame, and the mill stands before half of it."""
     scene, camera = watching(SCENE, framing=Framing((HEAD,)), focal_mm=Channel(300.0))
     assert "head_hidden" not in kinds(scene, camera)
-    assert isinstance(scene.set_pieces[0], SetPiece)
+    assert isinstance(scene.pieces[0], Piece)
     behind, camera = watching(
         SCENE, framing=Framing((HEAD,)), x=Channel(9.5), y=Channel(1.6), z=Channel(6.0), focal_mm=Channel(400.0)
     )
@@ -204,7 +205,7 @@ def test_a_face_hidden_in_a_close_up_is_told() -> None:
 
 def test_another_character_hides_as_well() -> None:
     quill = SCENE.character(mill_race.QUILL)
-    scene = replace(SCENE, set_pieces=())
+    scene = replace(SCENE, pieces=())
     post = baker().joint_positions(quill).mean(axis=(0, 1))
     oda = baker().joint_positions(ODA)[60].mean(axis=0)
     eye = post + (post - oda) * [0.5, 0.0, 0.5]

@@ -42,7 +42,7 @@ def kinked(monkeypatch: pytest.MonkeyPatch, degrees: float) -> Rig:
 
 def brought(version: Rig, scene: Scene = SCENE) -> Scene:
     edit = edits.BringNextVersion(character_id=ODA.id, source=NEXT)
-    assert edit.brings == (NEXT,)
+    assert edit.brings(SCENE) == (NEXT,)
     return edit.apply(scene, working(scene, version))
 
 

@@ -246,7 +246,7 @@ test("the target that rules on the frame is the one that is dragged", () => {
 test("subjects have titles, and values that lead back to them", () => {
   const rig = { joints: ["hips", "head", "hand_l"] } as unknown as RigPart;
   const scene = sceneView({
-    set_pieces: [{ id: OTHER, name: "Mill race", rig: "rig 2" }],
+    pieces: [{ id: OTHER, name: "Mill race", rig: "rig 2" }],
   });
   const groups = subjectChoices({ scene, parts: new Map([["rig 1", rig]]) });
   expect(groups.map((g) => g.group)).toEqual(["Oda", "Set"]);

@@ -92,7 +92,7 @@ export function sceneView(change: Partial<SceneView> = {}): SceneView {
     room: { headroom_least: 0.02, headroom_most: 0.34, lead_least: 0.3 },
     cameras: [cameraView()],
     characters: [characterView()],
-    set_pieces: [],
+    pieces: [],
     cut: [{ first: 1001, last: 1012, camera_id: CAMERA }],
     arc: null,
     arc_judgement: null,

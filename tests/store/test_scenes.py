@@ -68,7 +68,7 @@ def standing(database: Database) -> Standing:
     camera = replace(base.cameras[0], id=fresh(), locks=())
     scene = replace(
         base, id=fresh(), cameras=(camera,), cut=Cut.of((1001, camera.id)),
-        characters=tuple(replace(c, id=fresh()) for c in base.characters), set_pieces=(replace(base.set_pieces[0], id=fresh()),),
+        characters=tuple(replace(c, id=fresh()) for c in base.characters), pieces=(replace(base.pieces[0], id=fresh()),),
     )  # fmt: skip
     return Scenes(database).create(scene)
 

@@ -152,7 +152,7 @@ def test_taking_back_all_of_both_windows_in_any_order_leaves_the_first_rows(
         cameras=(camera := replace(standing.scene.cameras[0], id=fresh()),),
         cut=Cut.of((1001, camera.id)),
         characters=tuple(replace(c, id=fresh()) for c in standing.scene.characters),
-        set_pieces=(replace(standing.scene.set_pieces[0], id=fresh()),),
+        pieces=(replace(standing.scene.pieces[0], id=fresh()),),
     )  # fmt: skip
     desk = Desk(database, Scenes(database).create(made))
     before = rows_in(database, made)

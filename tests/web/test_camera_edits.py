@@ -22,6 +22,7 @@ BANK, TWO, ZOOM, CRANE = mill_race.BANK, mill_race.TWO, mill_race.ZOOM, mill_rac
 ODA, QUILL = mill_race.ODA, mill_race.QUILL
 POSE = {"x": -3.0, "y": 1.5, "z": 6.0, "pan": 20.0, "tilt": -5.0, "roll": 0.0, "focal_mm": 40.0}
 CHEST = {"kind": "joint", "owner_id": ODA, "joint": "chest"}
+HAND = {"character_id": ODA, "joint": "hand_r"}
 HEAD = {"kind": "joint", "owner_id": QUILL, "joint": "head"}
 POINT = {"kind": "point", "offset": [0.0, 1.0, 2.0]}
 FREE: dict[str, Any] = {"kind": "free"}
@@ -77,6 +78,17 @@ EDITS: list[dict[str, Any]] = [
     {"edit": "want room", "room": ROOM},
     {"edit": "save view", "camera_id": TWO, "view_id": new(), "name": "From the bank", "time": "1020"},
     {"edit": "bring next version", "character_id": ODA, "source": LARGER},
+    {"edit": "bring in", "thing_id": new(), "kind": "prop", "name": "Spare", "source": LARGER, "start": 1, "values": {"x": 2}},
+    {"edit": "rename thing", "thing_id": QUILL, "name": "Heron"},
+    {"edit": "double thing", "thing_id": ODA, "new_id": new()},
+    {"edit": "take out", "thing_id": ODA, "frame": 1020, "lets_go": True},
+    {"edit": "replace file", "piece_id": mill_race.MILL, "source": LARGER},
+    {"edit": "scale thing", "thing_id": mill_race.MILL, "scale": 1.5},
+    {"edit": "start thing", "thing_id": QUILL, "start": 990},
+    {"edit": "place thing", "thing_id": ODA, "values": {"x": 0.5, "turn": 20.0}, "time": "1020"},
+    {"edit": "key thing", "thing_id": mill_race.MILL, "time": "2041/2"},
+    {"edit": "show thing", "thing_id": QUILL, "showing": {"hidden": [[1001, 1010]], "cameras": [TWO]}},
+    {"edit": "set piece kind", "piece_id": mill_race.MILL, "kind": "prop"},
     {"edit": "step poses", "character_id": QUILL, "stepping": {"step": 3}},
     {"edit": "ride", "character_id": ODA, "ride": {"way": "picture"}},
     {"edit": "set front", "character_id": ODA, "front_deg": 30.0},
@@ -85,6 +97,8 @@ EDITS: list[dict[str, Any]] = [
 ]  # fmt: skip
 AFTER: dict[str, list[dict[str, Any]]] = {
     "place camera": [{"edit": "put camera back", "camera_id": ZOOM}],
+    "key thing": [{"edit": "delete thing keys", "thing_id": mill_race.MILL, "time": None, "frame": 1020}],
+    "set piece kind": [{"edit": "hold prop", "piece_id": mill_race.MILL, "holds": [{"first": 1010, **HAND}]}],
     "save view": [{"edit": name, "camera_id": TWO} for name in ("recall view", "rename view", "delete view")],
 }
 

@@ -19,10 +19,11 @@ from eddyfield.core.optics.camera_path import CameraPath
 from eddyfield.core.optics.lens import DeliveryFrame, Lens
 from eddyfield.core.performance.character import Character
 from eddyfield.core.performance.performance import Performance
+from eddyfield.core.performance.piece import Piece
 from eddyfield.core.rig import transforms
 from eddyfield.core.rig.rig import Rig
 from eddyfield.core.rig.source import RigSource
-from eddyfield.core.scene import Scene, SetPiece
+from eddyfield.core.scene import Scene
 from eddyfield.core.time.frames import FrameRange
 from eddyfield.core.time.key_reduction import keys_on_every_frame
 
@@ -57,7 +58,7 @@ def rigged_scene(
         options.size,
         (_camera(path, frames, options),),
         (character,),
-        (SetPiece("set", "set", of_set),) if around is not None else (),
+        (Piece("set", "set", Performance(of_set)),) if around is not None else (),
         cut=Cut.of((frames.first, CAMERA)),
         room=getattr(options, "room", None) or Room(),
     )

@@ -13,23 +13,25 @@ from .arrays import Floats, Ints
 from .cameras.camera import Camera
 from .cameras.camera_frames import CameraFrames
 from .cameras.placement import body_points
-from .cameras.surroundings import Bounds, ByCharacter, FollowedCharacter
+from .cameras.surroundings import ByThing, FollowedCharacter, FollowedPiece
 from .optics.camera_path import CameraPath
 from .parts import Part, RigOf
 from .performance import shown
 from .performance.character import Character
 from .performance.contact_price import ContactPrice
+from .performance.piece import Piece
+from .performance.piece_frames import ShownPiece
+from .performance.placing import world_from_file
 from .performance.ride import Ride
 from .readings.arc_figures import ArcTrack, JudgedArc
 from .readings.strobing import Strobing
 from .rig import transforms
 from .rig.rig import Rig
-from .scene import SetPiece
 from .scene_parts import SceneParts
 from .time.frames import seconds_at
 
 
-class Baker(SceneParts, ByCharacter):
+class Baker(SceneParts, ByThing):
     """The parts of one scene worked out, and what cameras go by in it (``Surroundings``)."""
 
     # --- characters ---
@@ -87,20 +89,30 @@ class Baker(SceneParts, ByCharacter):
         rig = self.rig(character)
         seconds = seconds_at(self.frames.frames(), character.performance.start, self.rate)
         size = max(1, 2_000_000 // max(1, 8 * len(rig.names)))
-        return [body_points(rig, seconds[at : at + size]) for at in range(0, len(seconds), size)]
+        carrier = np.broadcast_to(world_from_file(character.placing, self.frames), (len(seconds), 4, 4))
+        return [
+            transforms.apply(carrier[at : at + size, None], body_points(rig, seconds[at : at + size]))
+            for at in range(0, len(seconds), size)
+        ]
 
-    def set_triangles(self, piece: SetPiece) -> Floats:
-        """Corners of a set piece's triangles as it stands, (T, 3, 3)."""
-        return self.value(Part("triangles", _triangles, (RigOf(piece.source),)))
+    def piece_triangles(self, piece: Piece) -> Floats:
+        """Corners of a piece's triangles at rest, in the axes of its file, (T, 3, 3)."""
+        return self.value(Part("triangles", _triangles, (RigOf(piece.performance.source),)))
+
+    def shown_piece(self, piece: Piece) -> ShownPiece:
+        """How a prop or set piece is shown."""
+        return self.value(self.shown_piece_part(piece))
 
     # --- what cameras go by (``Surroundings``) ---
 
     def followed(self, character_id: str) -> FollowedCharacter:
         return self.value(self.followed_part(self.scene.character(character_id), ("motion", "shown")))
 
-    def object_bounds(self, piece_id: str) -> Bounds:
-        """Lowest and highest corner of a set piece, each (3,)."""
-        return self.value(self.object_part(self.scene.piece(piece_id)))
+    def followed_piece(self, piece_id: str) -> FollowedPiece | None:
+        for piece in self.scene.pieces:
+            if piece.id == piece_id:
+                return self.value(self.followed_piece_part(piece))
+        return None
 
     def front_of_character(self, character_id: str) -> Floats:
         return self.front(self.scene.character(character_id))

@@ -102,7 +102,7 @@ def _content(item: Any) -> Any:
     if isinstance(item, BakerOf):
         s = item.scene
         cameras = tuple(camera.shown_by for camera in s.cameras)
-        return s.id, s.name, s.rate, s.frames, s.delivery, s.characters, s.set_pieces, s.cut, s.room, cameras
+        return s.id, s.name, s.rate, s.frames, s.delivery, s.characters, s.pieces, s.cut, s.room, cameras
     if type(item) is tuple:
         return tuple(map(_content, item))
     return item

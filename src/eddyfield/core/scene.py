@@ -12,19 +12,15 @@ from .cut.cut import Cut
 from .errors import DomainError
 from .optics.lens import DeliveryFrame
 from .performance.character import Character
-from .rig.source import RigSource
+from .performance.piece import Piece
 from .time.frames import FrameRange, Rate
 
 LONGEST_SCENE = 20_000
 
 
-@dataclass(frozen=True)
-class SetPiece:
-    """Something of the set that stands still and is drawn."""
-
-    id: str
-    name: str
-    source: RigSource
+Thing = Character | Piece
+"""What is brought in, placed, shown and taken out again."""
+MOST_THINGS = 500
 
 
 @dataclass(frozen=True)
@@ -38,7 +34,7 @@ class Scene:
     delivery: DeliveryFrame = DeliveryFrame()
     cameras: tuple[Camera, ...] = ()
     characters: tuple[Character, ...] = ()
-    set_pieces: tuple[SetPiece, ...] = ()
+    pieces: tuple[Piece, ...] = ()
     cut: Cut = field(kw_only=True)
     """Of cameras that are in the scene."""
     room: Room = Room()
@@ -49,6 +45,8 @@ class Scene:
                 f"The scene would have {self.frames.count:,} frames.", f"Keep it within {LONGEST_SCENE:,} frames."
             )
 
+        if len(self.characters) + len(self.pieces) > MOST_THINGS:
+            raise DomainError(f"The scene would hold more than {MOST_THINGS} things.", "Take some out first.")
         ids = {camera.id for camera in self.cameras}
         if not ids.issuperset(self.cut.camera_ids):
             raise DomainError("The cut shows a camera that is not in the scene.", "Give its place to another camera.")
@@ -82,11 +80,22 @@ class Scene:
                 return character
         raise DomainError("That character is not in the scene any more.", "Choose another character.")
 
-    def piece(self, piece_id: str) -> SetPiece:
-        for piece in self.set_pieces:
+    def piece(self, piece_id: str) -> Piece:
+        for piece in self.pieces:
             if piece.id == piece_id:
                 return piece
-        raise DomainError("That set piece is not in the scene any more.", "Choose another one.")
+        raise DomainError("That prop or set piece is not in the scene any more.", "Choose another one.")
+
+    @property
+    def things(self) -> tuple[Thing, ...]:
+        """Characters, props and set pieces."""
+        return *self.characters, *self.pieces
+
+    def thing(self, thing_id: str) -> Thing:
+        for thing in self.things:
+            if thing.id == thing_id:
+                return thing
+        raise DomainError("That is not in the scene any more.", "Choose something else.")
 
     def with_camera(self, camera: Camera) -> Scene:
         """The scene with this camera in the place of the one with its id."""
@@ -94,6 +103,12 @@ class Scene:
         changed = replace(self, cameras=(*self.cameras[:index], camera, *self.cameras[index + 1 :]))
         vars(changed)["camera_indices"] = self.camera_indices  # the same, and not to be looked for again
         return changed
+
+    def with_thing(self, thing: Thing) -> Scene:
+        """The scene with this character, prop or set piece in the place of the one with its id."""
+        if isinstance(thing, Character):
+            return self.with_character(thing)
+        return replace(self, pieces=tuple(thing if p.id == thing.id else p for p in self.pieces))
 
     def with_character(self, character: Character) -> Scene:
         return replace(self, characters=tuple(character if c.id == character.id else c for c in self.characters))

@@ -8,14 +8,14 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable
 from fractions import Fraction
 from functools import cached_property, wraps
-from typing import Any, Concatenate, ParamSpec, TypeVar, cast
+from typing import Any, Concatenate, ParamSpec, Self, TypeVar, cast
 
 from .arrays import Floats, Ints
 from .cameras.camera import Camera
 from .cameras.camera_frames import CameraFrames, camera_frames
 from .cameras.placement import front_of
 from .cameras.subjects import Follows
-from .cameras.surroundings import Bounds, FollowedCharacter, FollowedSurroundings, object_bounds
+from .cameras.surroundings import FollowedCharacter, FollowedPiece, FollowedSurroundings
 from .content import content_key
 from .cut.cut import Cut
 from .cut.cut_path import cut_path
@@ -24,12 +24,15 @@ from .parts import LookOf, Memory, Part, Resolver, RigOf
 from .performance import exposure, shown
 from .performance.character import Character
 from .performance.contact_price import ContactPrice, contact_price
+from .performance.piece import Piece
+from .performance.piece_frames import Holder, ShownPiece, piece_carrier, piece_in_file, piece_world, shown_piece
+from .performance.placing import AS_IN_FILE, turn_at_first
 from .performance.ride import Ride
 from .readings.arc_figures import ArcTrack, JudgedArc, arc_track, judged_arc
 from .readings.strobing import Strobing, nothing_slips, strobing
 from .rig.rig import Rig
 from .rig.source import RigSource
-from .scene import Scene, SetPiece
+from .scene import Scene, Thing
 from .time.frames import FrameRange, Rate
 
 Value = TypeVar("Value")
@@ -69,6 +72,10 @@ class SceneParts:
         """The value of any part."""
         return self._parts.value(part)
 
+    def of(self, scene: Scene) -> Self:
+        """What bakes another scene, with the same files and memory."""
+        return type(self)(scene, self.rig_of, self._parts.memory)
+
     @property
     def frames(self) -> FrameRange:
         return self.scene.frames
@@ -81,8 +88,8 @@ class SceneParts:
         """The row of a frame, the nearest one where it is outside the scene."""
         return max(0, min(frame, self.frames.last) - self.frames.first)
 
-    def rig(self, character: Character) -> Rig:
-        return self.rig_of(character.performance.source)
+    def rig(self, thing: Thing) -> Rig:
+        return self.rig_of(thing.performance.source)
 
     def span_start_rows(self) -> tuple[int, ...]:
         """Rows on which a span of the cut begins."""
@@ -98,10 +105,45 @@ class SceneParts:
     # --- parts, and what each is made from ---
 
     @_made_once
-    def motion_part(self, character: Character) -> Part[Floats]:
-        return Part(
-            "motion", shown.performed, (_rig_of(character), character.performance.start, self.frames, self.rate)
+    def motion_part(self, thing: Thing) -> Part[Floats]:
+        """The unstepped motion of a character, prop or set piece."""
+        inputs = (_rig_of(thing), thing.performance.start, self.frames, self.rate)
+        if isinstance(thing, Piece):
+            return Part("motion", piece_world, (*inputs, self.carrier_part(thing)))
+        placed = () if thing.placing == AS_IN_FILE else (thing.placing,)
+        return Part("motion", shown.performed, (*inputs, *placed))
+
+    @_made_once
+    def carrier_part(self, piece: Piece) -> Part[Floats]:
+        """What carries a piece out of the axes of its file, on ones."""
+        hands = tuple(
+            self._hand_part(hold.character_id, hold.joint) if hold.character_id and hold.joint else None
+            for hold in piece.holds
         )
+        return Part("carrier", piece_carrier, (piece.placing, piece.holds, hands, self.frames))
+
+    def _hand_part(self, character_id: str, joint: str) -> Part[Floats]:
+        character = self.scene.character(character_id)
+        return Part("hand", _node_of, (self.motion_part(character), self.rig(character).find(joint)), kept=False)
+
+    @_made_once
+    def shown_piece_part(self, piece: Piece) -> Part[ShownPiece]:
+        """How a piece is shown: where somebody holds it, as the hand is."""
+        holders = tuple(
+            self._holder_part(self.scene.character(hold.character_id)) if hold.character_id else None
+            for hold in piece.holds
+        )
+        return Part("shown piece", shown_piece, (self.carrier_part(piece), piece.holds, holders, self.frames))
+
+    def _holder_part(self, character: Character) -> Part[Holder]:
+        inputs = (self.rows_part(character), self.carried_part(character, character.ride))
+        return Part("holder", Holder, inputs, kept=False)
+
+    @_made_once
+    def piece_in_file_part(self, piece: Piece) -> Part[Floats]:
+        """What its own file moves of a piece, in the axes of that file; one row where that is nothing."""
+        inputs = (_rig_of(piece), piece.performance.start, self.frames, self.rate)
+        return Part("piece in file", piece_in_file, inputs)
 
     @_made_once
     def joints_part(self, character: Character) -> Part[Floats]:
@@ -109,7 +151,7 @@ class SceneParts:
 
     @_made_once
     def front_part(self, character: Character) -> Part[Floats]:
-        return Part("front", front_of, (_rig_of(character), self._places_part(character)))
+        return Part("front", front_of, (_rig_of(character), self._places_part(character), self._turn(character)))
 
     @_made_once
     def _places_part(self, character: Character) -> Part[Floats]:
@@ -134,11 +176,16 @@ class SceneParts:
 
     def followed_part(self, character: Character, follows: Iterable[Follows]) -> Part[FollowedCharacter]:
         rows = self.rows_part(character) if "shown" in follows else None
-        inputs = (_rig_of(character), self.motion_part(character), rows, character.front_deg)
+        inputs = (_rig_of(character), self.motion_part(character), rows, character.front_deg, self._turn(character))
         return Part("followed", FollowedCharacter, inputs, kept=False)
 
-    def object_part(self, piece: SetPiece) -> Part[Bounds]:
-        return Part("object", object_bounds, (RigOf(piece.source),))
+    def _turn(self, character: Character) -> float:
+        return turn_at_first(character.placing, self.frames)
+
+    @_made_once
+    def followed_piece_part(self, piece: Piece) -> Part[FollowedPiece]:
+        inputs = (_rig_of(piece), piece.performance.start, self.frames, self.rate, self.carrier_part(piece))
+        return Part("followed piece", FollowedPiece, inputs, kept=False)
 
     def _surroundings_part(self, camera: Camera) -> Part[FollowedSurroundings]:
         """Of what a camera follows, and nothing beside."""
@@ -149,8 +196,8 @@ class SceneParts:
         characters = tuple(
             (c.id, self.followed_part(c, followed[c.id])) for c in self.scene.characters if c.id in followed
         )
-        objects = tuple((p.id, self.object_part(p)) for p in self.scene.set_pieces if p.id in followed)
-        return Part("surroundings", FollowedSurroundings, (self.frames, self.rate, characters, objects), kept=False)
+        pieces = tuple((p.id, self.followed_piece_part(p)) for p in self.scene.pieces if p.id in followed)
+        return Part("surroundings", FollowedSurroundings, (self.frames, self.rate, characters, pieces), kept=False)
 
     def camera_part(self, camera: Camera) -> Part[CameraFrames]:
         """By what decides its picture, and by the motion of what it follows."""
@@ -224,7 +271,7 @@ class SceneParts:
     def surroundings_key(self) -> str:
         """Of everything that a camera could depend on beside itself."""
         everything = tuple(self.followed_part(c, ("motion", "shown")).key for c in self.scene.characters)
-        pieces = tuple((p.id, p.source) for p in self.scene.set_pieces)
+        pieces = tuple((p.id, self.followed_piece_part(p).key) for p in self.scene.pieces)
         ids = tuple(c.id for c in self.scene.characters)
         return content_key("surroundings", self.scene.delivery, self.frames, self.rate, ids, everything, pieces)
 
@@ -250,8 +297,12 @@ class SceneParts:
         return content_key("subjects", self.camera_part(camera).key, *motions)
 
 
-def _rig_of(character: Character) -> RigOf:
-    return RigOf(character.performance.source)
+def _rig_of(thing: Thing) -> RigOf:
+    return RigOf(thing.performance.source)
+
+
+def _node_of(world: Floats, node: int) -> Floats:
+    return world[:, node]
 
 
 def _places(world: Floats) -> Floats:

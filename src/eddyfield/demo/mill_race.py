@@ -21,9 +21,10 @@ from eddyfield.core.cut.cut import Cut
 from eddyfield.core.performance.character import Character
 from eddyfield.core.performance.exposure import Stepping
 from eddyfield.core.performance.performance import Performance
+from eddyfield.core.performance.piece import Piece
 from eddyfield.core.rig.rig import Rig
 from eddyfield.core.rig.source import RigSource
-from eddyfield.core.scene import Scene, SetPiece
+from eddyfield.core.scene import Scene
 from eddyfield.core.time.frames import FrameRange, Rate
 from eddyfield.formats import gltf
 from eddyfield.formats.gltf import GltfWriter
@@ -112,7 +113,7 @@ def scene(oda_digest: str, quill_digest: str, set_digest: str) -> Scene:
         FrameRange(FIRST, LAST),
         cameras=(Camera(BANK, "Bank rail 35"),),
         characters=(oda, quill),
-        set_pieces=(SetPiece(MILL, "Mill race", sources["set"]),),
+        pieces=(Piece(MILL, "Mill race", Performance(sources["set"])),),
         cut=Cut.of((FIRST, BANK)),
     )
     memory: dict[str, object] = {}

@@ -12,7 +12,8 @@ from typing import Any
 import orjson
 from pymysql.cursors import DictCursor
 
-from .rows import Difference, Row, RowKey
+from .key_rows import Row, RowKey
+from .rows import Difference
 
 PART_BYTES = 2**20
 LEVEL = 3

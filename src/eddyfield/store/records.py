@@ -14,6 +14,7 @@ from eddyfield.core.cameras.focus import Focus
 from eddyfield.core.cameras.framing import Framing
 from eddyfield.core.cameras.lock_correction import CarriedOver
 from eddyfield.core.cameras.mounts import Mount
+from eddyfield.core.performance.showing import Showing
 
 Value = TypeVar("Value")
 Step = Callable[[dict[str, Any]], dict[str, Any]]
@@ -72,4 +73,5 @@ AIM: Record[Aim] = Record(Aim)
 FOCUS: Record[Focus] = Record(Focus)
 FRAMING: Record[Framing] = Record(Framing, (_cornered,))
 RIGGING: Record[Rigging] = Record(Rigging)
+SHOWING: Record[Showing] = Record(Showing)
 CARRIED_OVER: Record[CarriedOver] = Record(CarriedOver)

@@ -8,7 +8,8 @@ from pymysql.cursors import DictCursor
 
 from . import journal
 from .journal import Entry, Heading
-from .rows import Difference, Row, RowKey
+from .key_rows import Row, RowKey
+from .rows import Difference
 
 
 class NothingToUndo(Exception):

@@ -4,10 +4,8 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Iterable, Mapping
-from fractions import Fraction
-from functools import lru_cache
 from itertools import zip_longest
-from typing import Any, NamedTuple
+from typing import Any
 
 from pydantic import TypeAdapter
 
@@ -18,27 +16,18 @@ from eddyfield.core.cameras.room import Room
 from eddyfield.core.cut.cut import Cut, CutEntry
 from eddyfield.core.optics.lens import DeliveryFrame
 from eddyfield.core.performance.character import Character
-from eddyfield.core.performance.exposure import Stepping
-from eddyfield.core.performance.performance import Performance
-from eddyfield.core.performance.ride import Ride
-from eddyfield.core.rig.source import RigSource
-from eddyfield.core.scene import Scene, SetPiece
-from eddyfield.core.time.channels import Channel, Handle, Key
+from eddyfield.core.performance.holding import Hold
+from eddyfield.core.performance.piece import Piece
+from eddyfield.core.performance.placing import placing
+from eddyfield.core.scene import Scene
+from eddyfield.core.time.channels import Channel, Key
 from eddyfield.core.time.frames import FrameRange, Rate
 
+from .key_rows import Row, RowKey, Rows, in_order_of_time, key_from, key_row
 from .records import AIM, CARRIED_OVER, FOCUS, FRAMING, MOUNT, RIGGING, read_if_any
-
-Row = dict[str, Any]
-
+from .thing_rows import character_from, character_rows, piece_from, piece_rows
 
 _VALUES: TypeAdapter[tuple[tuple[str, float], ...]] = TypeAdapter(tuple[tuple[str, float], ...])
-
-
-class RowKey(NamedTuple):
-    """Names one row: its table and its primary key."""
-
-    table: str
-    key: tuple[Any, ...]
 
 
 # Tables in the order in which rows may be written (what they refer to comes first), with their primary keys.
@@ -54,10 +43,12 @@ PRIMARY_KEYS: dict[str, tuple[str, ...]] = {
     "scene_character": ("id",),
     "character_foot": ("character_id", "place"),
     "set_piece": ("id",),
+    "prop_hold": ("piece_id", "first_frame"),
+    "placed_channel": ("thing_id", "channel"),
+    "placed_key": ("thing_id", "channel", "frame_time"),
     "cut_entry": ("scene_id", "first_frame"),
 }
 
-Rows = Mapping[RowKey, Row]
 Difference = list[tuple[RowKey, Row | None, Row | None]]
 """Row by row: its name, the row before (None: there was none) and after (None: it goes)."""
 
@@ -95,7 +86,7 @@ def _parts(scene: Scene, beside: Scene | None) -> dict[tuple[str, str], _Part]:
             parts["camera", camera.id] = (camera, scene.id, index)
     for index, character in enumerate(scene.characters):
         parts["scene_character", character.id] = (character, scene.id, index)
-    for index, piece in enumerate(scene.set_pieces):
+    for index, piece in enumerate(scene.pieces):
         parts["set_piece", piece.id] = (piece, scene.id, index)
     for entry in scene.cut.entries:
         parts["cut_entry", str(entry.first)] = (entry, scene.id, 0)
@@ -109,10 +100,9 @@ def _rows_of(part: Any, scene_id: str, index: int, beside: Any = None) -> Rows:
     if isinstance(part, Camera):
         return _camera_rows(part, scene_id, index, beside)
     if isinstance(part, Character):
-        return _character_rows(part, scene_id, index)
-    if isinstance(part, SetPiece):
-        row = {"id": part.id, "scene_id": scene_id, "place": index, "name": part.name, **_source_columns(part.source)}
-        return {RowKey("set_piece", (part.id,)): row}
+        return character_rows(part, scene_id, index)
+    if isinstance(part, Piece):
+        return piece_rows(part, scene_id, index)
     entry: CutEntry = part
     row = {"scene_id": scene_id, "first_frame": entry.first, "camera_id": entry.camera_id}
     return {RowKey("cut_entry", (scene_id, entry.first)): row}
@@ -195,38 +185,9 @@ def _channel_rows(
             **own, "channel": name, "default_value": channel.default, "unkeyed_value": unkeyed.get(name),
         }  # fmt: skip
         for key in channel.keys:
-            if id(key) in shared:
-                continue
-            into, out = key.handle_in, key.handle_out
-            rows[RowKey(f"{table}_key", (*owner, name, str(key.time)))] = {
-                **own, "channel": name, "frame_time": str(key.time), "value": key.value, "shape": key.shape,
-                "in_frames": into.frames if into else None, "in_value": into.value if into else None,
-                "out_frames": out.frames if out else None, "out_value": out.value if out else None,
-            }  # fmt: skip
+            if id(key) not in shared:
+                rows[RowKey(f"{table}_key", (*owner, name, str(key.time)))] = key_row(own, name, key)
     return rows
-
-
-def _character_rows(character: Character, scene_id: str, index: int) -> Rows:
-    stepping, ride = character.stepping, character.ride
-    row: Row = {
-        "id": character.id, "scene_id": scene_id, "place": index, "name": character.name,
-        **_source_columns(character.performance.source), "start_frame": character.performance.start,
-        "step": stepping.step, "step_offset": stepping.offset, "keep_key_poses": int(stepping.keep_key_poses),
-        "ride_way": ride.way, "ride_weight": ride.weight, "ride_anchor": ride.anchor,
-        "front_deg": character.front_deg,
-    }  # fmt: skip
-    rows: dict[RowKey, Row] = {RowKey("scene_character", (character.id,)): row}
-    for number, joint in enumerate(character.feet):
-        row = {"character_id": character.id, "place": number, "joint": joint}
-        rows[RowKey("character_foot", (character.id, number))] = row
-    return rows
-
-
-def _source_columns(source: RigSource) -> Row:
-    return {
-        "digest": source.digest, "format": source.format, "scale": source.scale,
-        "animation": source.animation, "offsets": source.offsets,
-    }  # fmt: skip
 
 
 def scene_from_rows(rows: Iterable[tuple[str, Row]]) -> Scene:
@@ -237,9 +198,9 @@ def scene_from_rows(rows: Iterable[tuple[str, Row]]) -> Scene:
     (head,) = tables["scene"]
     keys: dict[tuple[str, ...], list[Key]] = defaultdict(list)
     for row in tables["camera_key"]:
-        keys[row["camera_id"], row["channel"]].append(_key(row))
+        keys[row["camera_id"], row["channel"]].append(key_from(row))
     for row in tables["left_key"]:
-        keys[row["camera_id"], row["kind"], row["channel"]].append(_key(row))
+        keys[row["camera_id"], row["kind"], row["channel"]].append(key_from(row))
     channels: dict[tuple[str, ...], list[Row]] = defaultdict(list)
     for row in tables["camera_channel"]:
         channels[row["camera_id"],].append(row)
@@ -248,6 +209,17 @@ def scene_from_rows(rows: Iterable[tuple[str, Row]]) -> Scene:
     left: dict[str, list[LeftMount]] = defaultdict(list)
     for row in sorted(tables["left_mount"], key=lambda r: r["kind"]):
         left[row["camera_id"]].append(_left_mount(row, channels, keys))
+    for row in tables["placed_key"]:
+        keys["placed", row["thing_id"], row["channel"]].append(key_from(row))
+    placed: dict[str, dict[str, Channel]] = defaultdict(dict)
+    for row in tables["placed_channel"]:
+        own_keys = keys.get(("placed", row["thing_id"], row["channel"]), [])
+        placed[row["thing_id"]][row["channel"]] = Channel(
+            row["default_value"], tuple(sorted(own_keys, key=in_order_of_time))
+        )
+    holds: dict[str, list[Hold]] = defaultdict(list)
+    for row in sorted(tables["prop_hold"], key=lambda r: r["first_frame"]):
+        holds[row["piece_id"]].append(Hold(row["first_frame"], row["character_id"], row["joint"]))
     views: dict[str, list[Row]] = defaultdict(list)
     for row in tables["camera_view"]:
         views[row["camera_id"]].append(row)
@@ -264,28 +236,17 @@ def scene_from_rows(rows: Iterable[tuple[str, Row]]) -> Scene:
             _camera(r, channels, keys, views[r["id"]], tuple(left[r["id"]]))
             for r in sorted(tables["camera"], key=lambda r: r["place"])
         ),
-        tuple(_character(r, feet[r["id"]]) for r in sorted(tables["scene_character"], key=lambda r: r["place"])),
-        tuple(SetPiece(r["id"], r["name"], _source(r)) for r in sorted(tables["set_piece"], key=lambda r: r["place"])),
+        tuple(
+            character_from(r, feet[r["id"]], placing(**placed.get(r["id"], {})))
+            for r in sorted(tables["scene_character"], key=lambda r: r["place"])
+        ),
+        tuple(
+            piece_from(r, placing(**placed.get(r["id"], {})), tuple(holds.get(r["id"], ())))
+            for r in sorted(tables["set_piece"], key=lambda r: r["place"])
+        ),
         Room(head["headroom_least"], head["headroom_most"], head["lead_least"]),
         cut=Cut.of(*sorted((r["first_frame"], r["camera_id"]) for r in tables["cut_entry"])),
     )
-
-
-@lru_cache(maxsize=100_000)
-def _time(text: str) -> Fraction:
-    """Channels of a camera have most of their times in common."""
-    return Fraction(text)
-
-
-def _order(key: Key) -> tuple[float, Fraction]:
-    """By time: fractions are compared only where floating-point numbers do not tell them apart."""
-    return float(key.time), key.time
-
-
-def _key(row: Row) -> Key:
-    into = None if row["in_frames"] is None else Handle(float(row["in_frames"]), float(row["in_value"]))
-    out = None if row["out_frames"] is None else Handle(float(row["out_frames"]), float(row["out_value"]))
-    return Key(_time(row["frame_time"]), float(row["value"]), row["shape"], into, out)
 
 
 _ByOwner = Mapping[tuple[str, ...], list[Row]]
@@ -298,7 +259,9 @@ def _channels(
     """The channels of an owner that differ from the plain ones, and what of them was moved without a key."""
     own = rows.get(owner, [])
     channels = {
-        r["channel"]: Channel(r["default_value"], tuple(sorted(keys.get((*owner, r["channel"]), []), key=_order)))
+        r["channel"]: Channel(
+            r["default_value"], tuple(sorted(keys.get((*owner, r["channel"]), []), key=in_order_of_time))
+        )
         for r in own
     }
     unkeyed = {r["channel"]: r["unkeyed_value"] for r in own if r["unkeyed_value"] is not None}
@@ -339,19 +302,3 @@ def _camera(
         ),
         left,
     )  # fmt: skip
-
-
-def _character(row: Row, feet: list[Row]) -> Character:
-    return Character(
-        row["id"],
-        row["name"],
-        Performance(_source(row), row["start_frame"]),
-        Stepping(row["step"], row["step_offset"], bool(row["keep_key_poses"])),
-        Ride(row["ride_way"], row["ride_weight"], row["ride_anchor"]),
-        tuple(r["joint"] for r in sorted(feet, key=lambda r: r["place"])),
-        row["front_deg"],
-    )
-
-
-def _source(row: Row) -> RigSource:
-    return RigSource(row["digest"], row["format"], row["scale"], row["animation"], row["offsets"])

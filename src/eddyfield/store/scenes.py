@@ -16,8 +16,9 @@ from eddyfield.core.scene import Scene
 from . import changes as change_record
 from . import journal
 from .database import LARGEST_PACKET, Database, TooLarge
+from .key_rows import Row
 from .replaying import done_again, taken_back
-from .rows import PRIMARY_KEYS, Difference, Row, all_rows, difference, scene_from_rows
+from .rows import PRIMARY_KEYS, Difference, all_rows, difference, scene_from_rows
 from .writing import KEY_COLUMNS, write
 
 KEPT_SCENES = 32
@@ -290,7 +291,7 @@ def _number_places(cursor: DictCursor, scene: Scene) -> None:
     ids = {
         "camera": [c.id for c in scene.cameras],
         "scene_character": [c.id for c in scene.characters],
-        "set_piece": [p.id for p in scene.set_pieces],
+        "set_piece": [p.id for p in scene.pieces],
     }
     for table, in_order in ids.items():
         cursor.execute(f"SELECT id, place FROM {table} WHERE scene_id = %s", (scene.id,))
@@ -320,6 +321,9 @@ _OF_SCENE = {
     "scene_character": "scene_id = %s",
     "character_foot": "character_id IN (SELECT id FROM scene_character WHERE scene_id = %s)",
     "set_piece": "scene_id = %s",
+    "prop_hold": "piece_id IN (SELECT id FROM set_piece WHERE scene_id = %s)",
+    "placed_channel": "scene_id = %s",
+    "placed_key": "thing_id IN (SELECT thing_id FROM placed_channel WHERE scene_id = %s)",
     "cut_entry": "scene_id = %s",
 }
 

@@ -9,7 +9,8 @@ from typing import Any, TypeVar
 import orjson
 from pymysql.cursors import DictCursor
 
-from .rows import PRIMARY_KEYS, Difference, Row
+from .key_rows import Row
+from .rows import PRIMARY_KEYS, Difference
 
 ROWS_AT_ONCE, KEYS_AT_ONCE = 500, 20_000
 _NUMBERS = {
@@ -19,6 +20,7 @@ _NUMBERS = {
 KEY_COLUMNS = {
     "camera_key": {"camera_id": "CHAR(36)", **_NUMBERS},
     "left_key": {"camera_id": "CHAR(36)", "kind": "VARCHAR(16)", **_NUMBERS},
+    "placed_key": {"thing_id": "CHAR(36)", **_NUMBERS},
 }
 """Of each table of keys. They come by the ten thousand: they are handed over as one text, which the database takes apart."""
 WITH_FILES = ("scene_character", "set_piece")

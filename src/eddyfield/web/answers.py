@@ -13,9 +13,13 @@ from eddyfield.core.cameras.focus import Focus
 from eddyfield.core.cameras.framing import Framing
 from eddyfield.core.cameras.room import Room
 from eddyfield.core.cut.cut import Span
+from eddyfield.core.performance.holding import Hold
+from eddyfield.core.performance.piece import PieceKind
 from eddyfield.core.performance.ride import RideWay
+from eddyfield.core.performance.showing import Showing
 from eddyfield.core.readings.compared import Status
 from eddyfield.core.readings.reading import Figure, ReadingKind
+from eddyfield.core.rig.source import RigSource
 from eddyfield.core.time.channels import KeyShape
 from eddyfield.store.changes import Way
 
@@ -144,6 +148,10 @@ class CharacterView(Answer):
     face_height_m: float
     calm_joint: str
     """The joint that carries the body: what to go by where others bob."""
+    source: RigSource
+    start: int
+    placing: str
+    showing: Showing
     rig: str
     motion: str
     shown: str
@@ -151,10 +159,20 @@ class CharacterView(Answer):
     ride_prices: str
 
 
-class SetPieceView(Answer):
+class PieceView(Answer):
+    """``motion`` names the part with what its file moves, None where that is nothing; ``placed`` the one with what carries it."""
+
     id: str
     name: str
+    kind: PieceKind
+    source: RigSource
+    start: int
+    placing: str
+    showing: Showing
+    holds: list[Hold]
     rig: str
+    motion: str | None
+    placed: str
 
 
 EditSent = Annotated[Any, WithJsonSchema({"tsType": 'EditRequest["edit"]'})]
@@ -226,7 +244,7 @@ class SceneHead(Answer):
     pixel_aspect: float
     room: Room
     characters: list[CharacterView]
-    set_pieces: list[SetPieceView]
+    pieces: list[PieceView]
     cut: list[Span]
     arc: str | None
     arc_judgement: str | None

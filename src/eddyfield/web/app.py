@@ -185,7 +185,8 @@ def _install_scenes(app: Flask, scenes: Scenes, views: SceneViews, disk: Disk) -
         body = read_body(EditRequest)
         disk.check()
         with turns:
-            baker = views.edit_baker(scenes.get(str(scene_id)), body.edit.brings)
+            standing = scenes.get(str(scene_id))
+            baker = views.edit_baker(standing, body.edit.brings(standing.scene))
             baked: Baker | None = None
 
             def change(scene: Scene) -> Scene:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from eddyfield.core.bake import Baker
+from eddyfield.core.performance.placing import AS_IN_FILE, world_from_file
 from eddyfield.formats.csv_tables import table
 from eddyfield.formats.gltf.shot import ShotCamera, ShotCharacter, notes_on, write_shot
 
@@ -73,6 +74,10 @@ def _characters(baker: Baker) -> list[ShotCharacter]:
     for character in baker.scene.characters:
         rows = baker.exposure_starts(character) - baker.scene.frames.first
         carried = baker.ride_transforms(character) if character.ride.way != "off" else None
+        if character.placing != AS_IN_FILE:  # the rig is asked for its poses as its file has them
+            placed = world_from_file(character.placing, baker.scene.frames)
+            at = placed[rows] if len(placed) > 1 else placed
+            carried = at + np.zeros((len(rows), 1, 1)) if carried is None else carried @ at
         seconds = (baker.exposure_starts(character) - character.performance.start) / float(baker.scene.rate)
         out.append(ShotCharacter(character.name, baker.rig(character), seconds, rows, carried))
     return out

@@ -35,6 +35,30 @@ class MotionPart(Answer):
     joints: Float32s
 
 
+class PlacingPart(Answer):
+    """Kind ``placing``: where a thing stands, (frames or 1, 4): x, height, z in metres, turn in degrees; and the frames of its
+    keys."""
+
+    kind: str = "placing"
+    values: Float32s
+    key_frames: Float64s
+
+
+class CarriedPart(Answer):
+    """Kind ``carried``: what carries a prop or set piece as shown, (frames or 1, 16), column by column."""
+
+    kind: str = "carried"
+    world_from_file: Float32s
+
+
+class PieceMotionPart(Answer):
+    """Kind ``piece motion``: what its own file moves of a piece, as shown: skin matrices (frames, slots, 16), column by column,
+    in the axes of the file."""
+
+    kind: str = "piece motion"
+    skin: Float32s
+
+
 class ShownPart(Answer):
     """Kind ``shown``: which frame's pose each frame shows, and the world transform (frames, 16) that it rides by."""
 
@@ -193,6 +217,9 @@ class Parts(Answer):
         RigPart
         | MotionPart
         | ShownPart
+        | PlacingPart
+        | CarriedPart
+        | PieceMotionPart
         | StrobingPart
         | RidePricesPart
         | CameraView
@@ -205,6 +232,6 @@ class Parts(Answer):
 
 
 PARTS: tuple[type[BaseModel], ...] = (
-    RigPart, MotionPart, ShownPart, StrobingPart, RidePricesPart, CameraPart, ChannelsPart, SubjectsPart, ArcPart,
-    ArcJudgementPart, Parts,
+    RigPart, MotionPart, PlacingPart, CarriedPart, PieceMotionPart, ShownPart, StrobingPart, RidePricesPart, CameraPart,
+    ChannelsPart, SubjectsPart, ArcPart, ArcJudgementPart, Parts,
 )  # fmt: skip

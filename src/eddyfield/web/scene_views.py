@@ -14,7 +14,6 @@ from pydantic import BaseModel
 from eddyfield.core.bake import Baker
 from eddyfield.core.cameras.camera import Camera
 from eddyfield.core.cameras.placement import calm_joint
-from eddyfield.core.content import content_key
 from eddyfield.core.edits import title_of
 from eddyfield.core.performance.character import Character
 from eddyfield.core.performance.exposure import lost_key_poses
@@ -37,6 +36,7 @@ from .camera_names import CameraNames, NamedCamera, NamedCameras
 from .camera_views import camera_part, camera_view, channels_part, columns, floats, subjects_part
 from .requests import View
 from .rigs import PartMemory, Rigs
+from .thing_views import Offer, offer_placing, offer_rig, piece_view
 
 
 class SceneViews:
@@ -54,7 +54,7 @@ class SceneViews:
         """Bakers for use within a transaction: the rigs of the scene, and what an edit ``brings``, are read before, so that
         none has to be then."""
         scene = standing.scene
-        sources = {c.performance.source for c in scene.characters} | {p.source for p in scene.set_pieces} | {*brings}
+        sources = {thing.performance.source for thing in scene.things} | {*brings}
         rigs = {source: self._rigs(source) for source in sources}
         # Whoever makes an edit holds the cameras of the revision that it is made on, whichever process answered that.
         self._names.answer(scene.id, standing.revision, self._names.of(self.baker(scene)))
@@ -106,9 +106,7 @@ class SceneViews:
         characters = [
             _character(baker, c, offer, view.judged and not in_hand, view.judged or in_hand) for c in scene.characters
         ]
-        set_pieces = [
-            answers.SetPieceView(id=p.id, name=p.name, rig=_offer_rig(baker, p.source, offer)) for p in scene.set_pieces
-        ]
+        pieces = [piece_view(baker, piece, offer) for piece in scene.pieces]
         fallbacks: list[str] = []
         arc, arc_judgement = (None, None) if in_hand else _arc(baker, view, through, offer, fallbacks)
         readings = _readings(baker, view, through) if view.judged and not in_hand else None
@@ -121,7 +119,7 @@ class SceneViews:
                 rate=str(scene.rate), rate_float=float(scene.rate), first=scene.frames.first, last=scene.frames.last,
                 width=scene.delivery.width, height=scene.delivery.height, pixel_aspect=scene.delivery.pixel_aspect,
                 room=scene.room,
-                cameras=list(cameras.views), characters=characters, set_pieces=set_pieces,
+                cameras=list(cameras.views), characters=characters, pieces=pieces,
                 cut=list(scene.cut.spans(scene.frames)),
                 arc=arc, arc_judgement=arc_judgement, subjects=subjects, readings=readings, fallbacks=fallbacks,
             ),
@@ -130,7 +128,7 @@ class SceneViews:
 
 
 def _character(
-    baker: Baker, character: Character, offer: Callable[..., str], judged: bool, strobing_told: bool
+    baker: Baker, character: Character, offer: Offer, judged: bool, strobing_told: bool
 ) -> answers.CharacterView:
     rig, face = baker.rig(character), face_of(baker, character)
     return answers.CharacterView(
@@ -142,7 +140,9 @@ def _character(
         face_joint=face.joint, face_centre=[float(v) for v in face.centre], face_height_m=face.height_m,
         calm_joint=calm_joint(rig),
         front=[float(v) for v in baker.front(character)], front_deg=character.front_deg,
-        rig=_offer_rig(baker, character.performance.source, offer),
+        source=character.performance.source, start=character.performance.start,
+        placing=offer_placing(character, baker.frames, offer), showing=character.showing,
+        rig=offer_rig(baker, character.performance.source, offer),
         motion=offer(baker.motion_part(character).key, lambda: _motion_part(baker, character, rig)),
         shown=offer(baker.shown_key(character), lambda: _shown_part(baker, character)),
         strobing=offer(baker.strobing_key(character), lambda: _strobing_part(baker, character), strobing_told),
@@ -164,7 +164,7 @@ def _chosen(baker: Baker, view: View) -> tuple[Character, int] | None:
 
 
 def _arc(
-    baker: Baker, view: View, through: Camera | None, offer: Callable[..., str], fallbacks: list[str]
+    baker: Baker, view: View, through: Camera | None, offer: Offer, fallbacks: list[str]
 ) -> tuple[str | None, str | None]:
     """The arc that is looked at and its judgement, by the names of their parts; what of it is not there is told."""
     scene, frames = baker.scene, baker.scene.frames
@@ -199,31 +199,7 @@ def write_down(subject: str, error: Exception) -> None:
     logging.getLogger("eddyfield").error("readings of %s", subject, exc_info=error)
 
 
-def _offer_rig(baker: Baker, source: RigSource, offer: Callable[..., str]) -> str:
-    return offer(content_key("rig", source), lambda: _rig_part(baker.rig_of(source)))
-
-
-def _rig_part(rig: Rig) -> parts.RigPart:
-    mesh, skinning = rig.mesh, rig.skinning
-    slot = {int(j): i for i, j in enumerate(rig.joints)}
-    rest = rig.world_matrices(np.zeros(1)) if skinning is not None else np.zeros((1, 0, 4, 4))
-    empty = np.zeros((0, 3), dtype=np.float32)
-    return parts.RigPart(
-        joints=list(rig.joint_names),
-        joint_parents=np.array([_joint_parent(rig, int(j), slot) for j in rig.joints], dtype=np.int32),
-        positions=mesh.positions if mesh else empty,
-        normals=mesh.normals if mesh else empty,
-        colors=mesh.colors if mesh else empty,
-        slots=mesh.slots if mesh else np.zeros((0, 4), dtype=np.uint16),
-        weights=mesh.weights if mesh else np.zeros((0, 4), dtype=np.float32),
-        triangles=mesh.triangles if mesh else np.zeros((0, 3), dtype=np.uint32),
-        slot_count=len(skinning.nodes) if skinning else 0,
-        rest_matrices=columns(rest[0, skinning.nodes] @ skinning.joint_from_mesh) if skinning else empty,
-        notes=list(rig.notes),
-    )
-
-
-def _offer_camera(baker: Baker, named: NamedCamera, offer: Callable[..., str]) -> None:
+def _offer_camera(baker: Baker, named: NamedCamera, offer: Offer) -> None:
     camera = named.camera
     offer(named.path, partial(camera_part, baker, camera))
     views = [
@@ -241,13 +217,6 @@ def reading_view(r: Reading) -> answers.ReadingView:
         fixes=fixes, character_id=r.character_id, camera_id=r.camera_id, figures=list(r.figures), remark=r.remark,
         note=r.note, shot=r.shot, cause=cause_key(r), cause_title=CAUSE_TITLES[CAUSES[r.kind]],
     )  # fmt: skip
-
-
-def _joint_parent(rig: Rig, joint: int, slot: dict[int, int]) -> int:
-    parent = int(rig.parents[joint])
-    while parent >= 0 and parent not in slot:
-        parent = int(rig.parents[parent])
-    return slot.get(parent, -1)
 
 
 def _motion_part(baker: Baker, character: Character, rig: Rig) -> parts.MotionPart:

@@ -28,9 +28,9 @@ export interface Target {
 /**
  * One thing that is followed.
  *
- * A ``point`` stands at ``offset``. A ``joint`` of the character ``owner_id`` is taken with an offset in world or joint
- * axes. A ``body`` is the whole character, a steady sphere that goes with its hips; an ``object`` is a set piece: the middle of
- * its bounds. Both may have an offset.
+ * A ``point`` stands at ``offset``. A ``joint`` of the character or prop ``owner_id`` is taken with an offset in world or joint
+ * axes. A ``body`` is the whole character, a steady sphere that goes with its hips; an ``object`` is a prop or set piece: the
+ * middle of its bounds. Both may have an offset.
  * ``weight`` counts in a group; ``radius_m`` is how far the thing reaches around its place (a body knows its own).
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -77,16 +77,22 @@ export interface BakeCamera {
   error_px?: number | null;
 }
 /**
- * Let a character perform what another file holds. Raises ``DomainError`` where a camera goes by a joint that the file does
- * not have.
+ * Bring what a file holds into the scene, placed by ``values`` (x, y, z, turn), its time 0 on the frame ``start``. Raises
+ * ``DomainError`` for a file that cannot be what it is to be.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "BringNextVersion".
+ * via the `definition` "BringIn".
  */
-export interface BringNextVersion {
-  edit: "bring next version";
-  character_id: string;
+export interface BringIn {
+  edit: "bring in";
+  thing_id: string;
+  kind: "character" | "prop" | "set piece";
+  name: string;
   source: RigSource;
+  start: number;
+  values: {
+    [k: string]: number;
+  };
 }
 /**
  * Which file a rig comes from and how it is read. ``digest`` names the file's bytes in the store.
@@ -97,9 +103,21 @@ export interface BringNextVersion {
 export interface RigSource {
   digest: string;
   format: string;
-  scale?: number;
-  animation?: string | null;
-  offsets?: "auto" | "add" | "replace";
+  scale: number;
+  animation: string | null;
+  offsets: "auto" | "add" | "replace";
+}
+/**
+ * Let a character perform what another file holds. Raises ``DomainError`` where a camera goes by a joint that the file does
+ * not have.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "BringNextVersion".
+ */
+export interface BringNextVersion {
+  edit: "bring next version";
+  character_id: string;
+  source: RigSource;
 }
 /**
  * A rise of the track: ``height_m`` at ``at`` (0..1 of the rail), over ``length_m`` of track.
@@ -240,6 +258,18 @@ export interface DeleteCameraKeys {
   time: string;
 }
 /**
+ * Take away a thing's keys at ``time``, or all of them (None): then it stands where it was on ``frame``.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "DeleteThingKeys".
+ */
+export interface DeleteThingKeys {
+  edit: "delete thing keys";
+  thing_id: string;
+  time: string | null;
+  frame: number;
+}
+/**
  * Forget a saved view; the camera stays where it is.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -278,6 +308,17 @@ export interface DollyZoom {
   ease?: "even" | "slow in" | "slow out" | "slow in and out";
 }
 /**
+ * Bring in the same once more, placed beside the first and shown as it is; nobody holds it.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "DoubleThing".
+ */
+export interface DoubleThing {
+  edit: "double thing";
+  thing_id: string;
+  new_id: string;
+}
+/**
  * An edit made on a revision. ``request_id`` keeps an edit that is sent twice from being done twice.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -289,16 +330,21 @@ export interface EditRequest {
   edit:
     | AimCamera
     | BakeCamera
+    | BringIn
     | BringNextVersion
     | CarryCamera
     | CopyCamera
     | DeleteCamera
     | DeleteCameraKeys
+    | DeleteThingKeys
     | DeleteView
     | SolveDollyZoom
+    | DoubleThing
     | FocusCamera
     | FrameCamera
+    | HoldProp
     | KeyCameraValues
+    | KeyThing
     | LayRail
     | LockCamera
     | MakeCamera
@@ -312,15 +358,19 @@ export interface EditRequest {
     | OrbitInstead
     | OrderCamera
     | PlaceCamera
+    | PlaceThing
     | PutCameraBack
     | ReachWithMount
     | RecallView
     | RenameCamera
     | RenameScene
+    | RenameThing
     | RenameView
+    | ReplaceFile
     | RideCharacter
     | RunRail
     | SaveView
+    | ScaleThing
     | KeyCamera
     | SetCameraLens
     | SetCameraLines
@@ -328,9 +378,13 @@ export interface EditRequest {
     | SetCameraValues
     | SetDelivery
     | SetFront
+    | SetPieceKind
     | SetFrames
     | ShapeCameraKeys
+    | ShowThing
+    | StartThing
     | StepCharacter
+    | TakeOut
     | SetRoom;
   view?: View;
 }
@@ -423,6 +477,28 @@ export interface SizeHold {
   longest_mm: number;
 }
 /**
+ * Say who holds a prop, from which frame on. Raises ``DomainError`` for a joint that is not there.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "HoldProp".
+ */
+export interface HoldProp {
+  edit: "hold prop";
+  piece_id: string;
+  holds: Hold[];
+}
+/**
+ * From frame ``first`` until the next hold: by a joint of a character, or (without one) put down where it is.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Hold".
+ */
+export interface Hold {
+  first: number;
+  character_id: string | null;
+  joint: string | null;
+}
+/**
  * Set keys on single channels: a focus, a weight, a position on the rail.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -435,6 +511,17 @@ export interface KeyCameraValues {
   values: {
     [k: string]: number;
   };
+}
+/**
+ * Set a key on where a thing stands at ``time``.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "KeyThing".
+ */
+export interface KeyThing {
+  edit: "key thing";
+  thing_id: string;
+  time: string;
 }
 /**
  * Put a camera on a new rail that runs through where it stands, the picture kept.
@@ -685,6 +772,20 @@ export interface PlaceCamera {
   keep_offset?: boolean;
 }
 /**
+ * Put a character, prop or set piece somewhere (x, y, z, turn): for good, or by a key on ``time`` where it has keys.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "PlaceThing".
+ */
+export interface PlaceThing {
+  edit: "place thing";
+  thing_id: string;
+  values: {
+    [k: string]: number;
+  };
+  time: string;
+}
+/**
  * Forget what was moved without a key: its keys rule again. One without keys goes back to its last saved view.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -744,6 +845,17 @@ export interface RenameScene {
   name: string;
 }
 /**
+ * Give a character, prop or set piece another name.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "RenameThing".
+ */
+export interface RenameThing {
+  edit: "rename thing";
+  thing_id: string;
+  name: string;
+}
+/**
  * Give a saved view another name.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -754,6 +866,18 @@ export interface RenameView {
   camera_id: string;
   view_id: string;
   name: string;
+}
+/**
+ * Let a prop or set piece be what another file holds: where it stands, when it is seen and who holds it stay. Raises
+ * ``DomainError`` where a camera goes by a joint that the file does not have.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "ReplaceFile".
+ */
+export interface ReplaceFile {
+  edit: "replace file";
+  piece_id: string;
+  source: RigSource;
 }
 /**
  * Carry the character's held poses along with the camera of the cut, or stop doing so. Raises ``DomainError`` where the
@@ -805,6 +929,17 @@ export interface SaveView {
   view_id: string;
   name: string;
   time: string;
+}
+/**
+ * Read a thing's file in another size: ``scale`` metres per unit of the file.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "ScaleThing".
+ */
+export interface ScaleThing {
+  edit: "scale thing";
+  thing_id: string;
+  scale: number;
 }
 /**
  * Set a key on the pose and the mount at ``time``: of the pose given, else of where the camera stands. Locked groups
@@ -918,6 +1053,17 @@ export interface SetFront {
   front_deg: number | null;
 }
 /**
+ * Make a set piece a prop, which hands may take, or the other way round.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "SetPieceKind".
+ */
+export interface SetPieceKind {
+  edit: "set piece kind";
+  piece_id: string;
+  kind: "prop" | "set piece";
+}
+/**
  * Set the playing range, both ends included.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -939,6 +1085,40 @@ export interface ShapeCameraKeys {
   camera_id: string;
   time: string;
   shape: "hold" | "linear" | "smooth" | "ease" | "curve";
+}
+/**
+ * Say when a thing is there, and for which cameras. Raises ``DomainError`` for a camera that is not in the scene.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "ShowThing".
+ */
+export interface ShowThing {
+  edit: "show thing";
+  thing_id: string;
+  showing: Showing;
+}
+/**
+ * ``hidden`` are spans of frames (first and last, both included, in order) on which it is not there. ``cameras`` are the
+ * only ones that see it, by their ids; None: all do. What is ``roam_only`` is an aid for working: no camera sees it.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Showing".
+ */
+export interface Showing {
+  hidden: [number, number][];
+  cameras: string[] | null;
+  roam_only: boolean;
+}
+/**
+ * Let the motion of a thing's file begin on another frame.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "StartThing".
+ */
+export interface StartThing {
+  edit: "start thing";
+  thing_id: string;
+  start: number;
 }
 /**
  * Hold the character's poses on ones, twos, threes ...
@@ -963,6 +1143,19 @@ export interface Stepping {
   step?: number;
   offset?: number;
   keep_key_poses?: boolean;
+}
+/**
+ * Take a character, prop or set piece out of the scene. Where cameras or props go by it that is refused, unless
+ * ``lets_go``: then they first let go of it, and stay where they were on ``frame``.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "TakeOut".
+ */
+export interface TakeOut {
+  edit: "take out";
+  thing_id: string;
+  frame: number;
+  lets_go?: boolean;
 }
 /**
  * Want another headroom and lead room; the framing readings go by them.
@@ -1043,16 +1236,21 @@ export interface PreviewRequest {
   edit:
     | AimCamera
     | BakeCamera
+    | BringIn
     | BringNextVersion
     | CarryCamera
     | CopyCamera
     | DeleteCamera
     | DeleteCameraKeys
+    | DeleteThingKeys
     | DeleteView
     | SolveDollyZoom
+    | DoubleThing
     | FocusCamera
     | FrameCamera
+    | HoldProp
     | KeyCameraValues
+    | KeyThing
     | LayRail
     | LockCamera
     | MakeCamera
@@ -1066,15 +1264,19 @@ export interface PreviewRequest {
     | OrbitInstead
     | OrderCamera
     | PlaceCamera
+    | PlaceThing
     | PutCameraBack
     | ReachWithMount
     | RecallView
     | RenameCamera
     | RenameScene
+    | RenameThing
     | RenameView
+    | ReplaceFile
     | RideCharacter
     | RunRail
     | SaveView
+    | ScaleThing
     | KeyCamera
     | SetCameraLens
     | SetCameraLines
@@ -1082,9 +1284,13 @@ export interface PreviewRequest {
     | SetCameraValues
     | SetDelivery
     | SetFront
+    | SetPieceKind
     | SetFrames
     | ShapeCameraKeys
+    | ShowThing
+    | StartThing
     | StepCharacter
+    | TakeOut
     | SetRoom;
   view?: View;
 }
@@ -1290,6 +1496,16 @@ export interface SavedViewView {
   path: string;
 }
 /**
+ * Kind ``carried``: what carries a prop or set piece as shown, (frames or 1, 16), column by column.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "CarriedPart".
+ */
+export interface CarriedPart {
+  kind: string;
+  world_from_file: Float32Array;
+}
+/**
  * What became of one matter; ``was`` is the reading of it before, where there was one and there is one.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -1433,6 +1649,10 @@ export interface CharacterView {
   face_centre: number[];
   face_height_m: number;
   calm_joint: string;
+  source: RigSource;
+  start: number;
+  placing: string;
+  showing: Showing;
   rig: string;
   motion: string;
   shown: string;
@@ -1529,6 +1749,9 @@ export interface Parts {
       | RigPart
       | MotionPart
       | ShownPart
+      | PlacingPart
+      | CarriedPart
+      | PieceMotionPart
       | StrobingPart
       | RidePricesPart
       | CameraView
@@ -1571,6 +1794,29 @@ export interface ShownPart {
   carried: Float32Array;
   key_poses: Float32Array;
   lost_key_poses: number[];
+}
+/**
+ * Kind ``placing``: where a thing stands, (frames or 1, 4): x, height, z in metres, turn in degrees; and the frames of its
+ * keys.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "PlacingPart".
+ */
+export interface PlacingPart {
+  kind: string;
+  values: Float32Array;
+  key_frames: Float64Array;
+}
+/**
+ * Kind ``piece motion``: what its own file moves of a piece, as shown: skin matrices (frames, slots, 16), column by column,
+ * in the axes of the file.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "PieceMotionPart".
+ */
+export interface PieceMotionPart {
+  kind: string;
+  skin: Float32Array;
 }
 /**
  * Kind ``strobing``: slip as shown, per frame (NaN unknown); figures as shown, with Ride off, and with rigid Ride.
@@ -1649,6 +1895,25 @@ export interface SubjectFigures {
   blur_px: Float32Array;
 }
 /**
+ * ``motion`` names the part with what its file moves, None where that is nothing; ``placed`` the one with what carries it.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "PieceView".
+ */
+export interface PieceView {
+  id: string;
+  name: string;
+  kind: "prop" | "set piece";
+  source: RigSource;
+  start: number;
+  placing: string;
+  showing: Showing;
+  holds: Hold[];
+  rig: string;
+  motion: string | null;
+  placed: string;
+}
+/**
  * Why something was not done, in the user's words.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -1693,7 +1958,7 @@ export interface SceneSent {
   pixel_aspect: number;
   room: Room;
   characters: CharacterView[];
-  set_pieces: SetPieceView[];
+  pieces: PieceView[];
   cut: Span[];
   arc: string | null;
   arc_judgement: string | null;
@@ -1701,15 +1966,6 @@ export interface SceneSent {
   fallbacks: string[];
   cameras: string[];
   readings: ReadingView[] | null;
-}
-/**
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "SetPieceView".
- */
-export interface SetPieceView {
-  id: string;
-  name: string;
-  rig: string;
 }
 /**
  * Frames ``first`` to ``last`` (both included) that one camera shows.
@@ -1764,7 +2020,7 @@ export interface SceneView {
   pixel_aspect: number;
   room: Room;
   characters: CharacterView[];
-  set_pieces: SetPieceView[];
+  pieces: PieceView[];
   cut: Span[];
   arc: string | null;
   arc_judgement: string | null;

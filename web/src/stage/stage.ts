@@ -107,7 +107,7 @@ export class Stage {
   pose(scene: SceneView, parts: Map<string, Part>, frame: number, onion: boolean): void {
     const row = frame - scene.first;
     const used = new Set<string>();
-    for (const piece of scene.set_pieces) {
+    for (const piece of scene.pieces) {
       const rig = part<RigPart>({ parts }, piece.rig);
       if (!rig) continue;
       used.add(piece.id);
@@ -125,7 +125,7 @@ export class Stage {
       this.poseCharacter(figure, character, motion, shown, scene.first, row, onion);
     }
     for (const id of this.figures.keys()) if (!used.has(id)) this.drop(id);
-    for (const thing of this.plainGround) thing.visible = scene.set_pieces.length === 0;
+    for (const thing of this.plainGround) thing.visible = scene.pieces.length === 0;
   }
 
   render(

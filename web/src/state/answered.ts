@@ -23,12 +23,12 @@ export function assembled(answer: SceneAnswer, parts: Map<string, Part>): SceneV
 
 /** Names of all parts that a scene is shown with. */
 export function namesIn(scene: SceneView, cameraViews: string[]): string[] {
-  const { cameras, characters, set_pieces, arc, arc_judgement, subjects } = scene;
+  const { cameras, characters, pieces, arc, arc_judgement, subjects } = scene;
   return [
     ...cameraViews,
     ...cameras.flatMap((c) => [c.path, c.channels, ...c.views.map((v) => v.path)]),
     ...characters.flatMap((c) => [c.rig, c.motion, c.shown, c.strobing, c.ride_prices]),
-    ...set_pieces.map((p) => p.rig),
+    ...pieces.map((p) => p.rig),
     ...(arc ? [arc] : []),
     ...(arc_judgement ? [arc_judgement] : []),
     ...(subjects ? [subjects] : []),

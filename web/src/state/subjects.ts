@@ -51,7 +51,7 @@ export const faceSubject = (character: CharacterView): Subject => ({
 export function subjectTitle(scene: SceneView, subject: Subject): string {
   if (subject.kind === "point") return `point ${subject.offset.map((v) => v.toFixed(2)).join(", ")}`;
   if (subject.kind === "object")
-    return scene.set_pieces.find((p) => p.id === subject.owner_id)?.name ?? "object";
+    return scene.pieces.find((p) => p.id === subject.owner_id)?.name ?? "object";
   const character = scene.characters.find((c) => c.id === subject.owner_id);
   const name = character?.name ?? "character";
   if (subject.kind === "body") return `${name}, whole`;
@@ -88,7 +88,7 @@ export function subjectChoices(
     ];
     return { group: character.name, items };
   });
-  const pieces = scene.set_pieces.map((piece) => ({
+  const pieces = scene.pieces.map((piece) => ({
     value: `object ${piece.id}`,
     label: piece.name,
     subject: objectSubject(piece.id),

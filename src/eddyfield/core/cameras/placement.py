@@ -20,20 +20,27 @@ _PELVIS = re.compile(r"hips?$|pelvis", re.IGNORECASE)
 _FOOT = re.compile(r"(foot|ankle|toe)", re.IGNORECASE)
 
 
-def front_of(rig: Rig, positions: Floats) -> Floats:
+def front_of(rig: Rig, positions: Floats, turn_deg: float = 0.0) -> Floats:
     """Level unit vector the character faces: +Z of the file where that is a rule of the format, else from its hips.
 
-    ``positions`` (frames, nodes, 3) of all nodes; the hips are found by their names, left and right.
+    ``positions`` (frames, nodes, 3) of all nodes; the hips are found by their names, left and right. It is placed with a turn of
+    ``turn_deg`` to its left.
     """
     if rig.faces_z:
-        return np.array([0.0, 0.0, 1.0])
+        return facing(turn_deg)
     left = [i for i, name in enumerate(rig.names) if _HIP.search(name) and _side(name) == "left"]
     right = [i for i, name in enumerate(rig.names) if _HIP.search(name) and _side(name) == "right"]
     if not left or not right:
-        return np.array([0.0, 0.0, 1.0])
+        return facing(turn_deg)
     across = (positions[:, left[0]] - positions[:, right[0]]).mean(axis=0)
     front = np.cross(across, [0.0, 1.0, 0.0])
     return transforms.normalized(front * [1.0, 0.0, 1.0], (0.0, 0.0, 1.0))
+
+
+def facing(turn_deg: float) -> Floats:
+    """Level unit vector (3,): +Z, turned to the left."""
+    turn = np.radians(turn_deg)
+    return np.array([np.sin(turn), 0.0, np.cos(turn)])
 
 
 def feet_of(rig: Rig) -> tuple[str, ...]:

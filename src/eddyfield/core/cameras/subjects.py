@@ -34,9 +34,9 @@ def check_numbers(of_what: str, numbers: Iterable[float]) -> None:
 class Subject:
     """One thing that is followed.
 
-    A ``point`` stands at ``offset``. A ``joint`` of the character ``owner_id`` is taken with an offset in world or joint
-    axes. A ``body`` is the whole character, a steady sphere that goes with its hips; an ``object`` is a set piece: the middle of
-    its bounds. Both may have an offset.
+    A ``point`` stands at ``offset``. A ``joint`` of the character or prop ``owner_id`` is taken with an offset in world or joint
+    axes. A ``body`` is the whole character, a steady sphere that goes with its hips; an ``object`` is a prop or set piece: the
+    middle of its bounds. Both may have an offset.
     ``weight`` counts in a group; ``radius_m`` is how far the thing reaches around its place (a body knows its own).
     """
 
@@ -51,7 +51,7 @@ class Subject:
     def __post_init__(self) -> None:
         check_numbers("subject's place", (*self.offset, self.radius_m))
         if self.kind != "point" and self.owner_id is None:
-            raise DomainError("The subject does not say whose it is.", "Name the character or the set piece.")
+            raise DomainError("The subject does not say whose it is.", "Name the character, prop or set piece.")
         if self.kind == "joint" and self.joint is None:
             raise DomainError("The subject does not name its joint.", "Choose a joint.")
         if not 0 < self.weight <= 1000:
@@ -112,8 +112,8 @@ class Surroundings(Protocol):
         """A steady sphere around a character: its middle (frames, 3), and one radius that holds every joint on every frame."""
         ...
 
-    def object_bounds(self, piece_id: str) -> tuple[Floats, Floats]:
-        """Lowest and highest corner of a set piece, each (3,)."""
+    def object_frames(self, piece_id: str) -> tuple[Floats, float]:
+        """The middle of a prop or set piece and how it is turned, (frames, 4, 4), and how far it reaches around its middle."""
         ...
 
     def front_of_character(self, character_id: str) -> Floats:
@@ -144,13 +144,16 @@ def _placed(subject: Subject, surroundings: Surroundings, follows: Follows) -> t
     if subject.kind == "body":
         middle, radius = surroundings.body_sphere(owner, follows)
         return middle + offset, np.maximum(own, radius)
-    low, high = surroundings.object_bounds(owner)
-    place = np.broadcast_to((low + high) / 2 + offset, (count, 3))
-    return place, np.maximum(own, np.linalg.norm(high - low) / 2)
+    rigid, radius = surroundings.object_frames(owner)
+    return rigid[:, :3, 3] + offset, np.maximum(own, radius)
 
 
 def frame_of(subject: Subject, surroundings: Surroundings, follows: Follows = "motion") -> Floats:
-    """Place and turn of one subject, rigid, (frames, 4, 4); only a joint turns."""
+    """Place and turn of one subject, rigid, (frames, 4, 4); only joints and objects turn."""
+    if subject.kind == "object":
+        moved = surroundings.object_frames(subject.owner_id or "")[0].copy()
+        moved[:, :3, 3] += np.array(subject.offset)
+        return moved
     if subject.kind != "joint":
         return transforms.rigid(np.eye(3), place_of(subject, surroundings, follows))
     joint = surroundings.joint_frames(subject.owner_id or "", subject.joint or "", follows)

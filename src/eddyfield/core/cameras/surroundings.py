@@ -10,24 +10,28 @@ import numpy as np
 
 from ..arrays import Floats, Ints
 from ..errors import DomainError
+from ..performance.piece_frames import piece_world
+from ..rig import transforms
 from ..rig.rig import Rig
-from ..time.frames import FrameRange, Rate
-from .placement import body_points, calm_joint, front_of
+from ..time.frames import FrameRange, Rate, seconds_at
+from .placement import body_points, calm_joint, facing, front_of
 from .subjects import Follows
 
 Bounds = tuple[Floats, Floats]
-"""Lowest and highest corner, (3,) each, or (frames, 3)."""
+"""Lowest and highest corner, (frames, 3) each."""
 
 
 @dataclass(frozen=True, eq=False)
 class FollowedCharacter:
     """A character's rig and its unstepped motion ``world`` (frames, nodes, 4, 4). ``shown_rows`` (frames,) are the rows whose
-    pose is shown, None where nothing follows the shown pose. ``front_deg`` None goes by its file."""
+    pose is shown, None where nothing follows the shown pose. ``front_deg`` None goes by its file; ``turn_deg`` is how far it is
+    placed turned."""
 
     rig: Rig
     world: Floats
     shown_rows: Ints | None
     front_deg: float | None
+    turn_deg: float = 0.0
 
     def rows(self, follows: Follows) -> Ints | slice:
         if follows == "motion":
@@ -58,22 +62,83 @@ class FollowedCharacter:
     def front(self) -> Floats:
         """Level unit vector that it faces, (3,)."""
         if self.front_deg is None:
-            return front_of(self.rig, self.world[..., :3, 3])
-        turn = np.radians(self.front_deg)
-        return np.array([np.sin(turn), 0.0, np.cos(turn)])
+            return front_of(self.rig, self.world[..., :3, 3], self.turn_deg)
+        return facing(self.front_deg + self.turn_deg)
 
 
-class ByCharacter(ABC):
-    """The part of ``Surroundings`` that is told by characters."""
+@dataclass(frozen=True, eq=False)
+class FollowedPiece:
+    """A prop or set piece: its rig, and what ``carrier`` (frames, 4, 4, or one row) takes it out of the axes of its file."""
+
+    rig: Rig
+    start: int
+    frames: FrameRange
+    rate: Rate
+    carrier: Floats
+
+    @cached_property
+    def world(self) -> Floats:
+        """``world_from_node`` (frames, nodes, 4, 4)."""
+        return piece_world(self.rig, self.start, self.frames, self.rate, self.carrier)
+
+    @cached_property
+    def middle(self) -> Floats:
+        """The middle of its bounds, (frames, 3)."""
+        return np.broadcast_to(transforms.apply(self.carrier, self._bounds.mean(axis=0)), (self.frames.count, 3))
+
+    @cached_property
+    def radius_m(self) -> float:
+        """Of a sphere around its middle that holds all of it on every frame."""
+        low, high = self._bounds
+        return float(np.linalg.norm(high - low, axis=-1).max() / 2)
+
+    @cached_property
+    def rigid(self) -> Floats:
+        """Its middle, and how it is turned: as it is carried, or as its file moves it; (frames, 4, 4)."""
+        turned = self.carrier
+        if len(self.rig.animated_joint_roots):
+            turned = self.world[:, self.rig.default_anchor()]
+        out = np.array(np.broadcast_to(transforms.orthonormal(turned), (self.frames.count, 4, 4)))
+        out[:, :3, 3] = self.middle
+        return out
+
+    @cached_property
+    def _bounds(self) -> Floats:
+        """Lowest and highest corner in the axes of its file, (2, frames or 1, 3)."""
+        moves = len(self.rig.motion.curves) > 0
+        points = body_points(
+            self.rig, seconds_at(self.frames.frames(), self.start, self.rate) if moves else np.zeros(1)
+        )
+        return np.stack([points.min(axis=1), points.max(axis=1)]) if points.size else np.zeros((2, 1, 3))
+
+
+class ByThing(ABC):
+    """The part of ``Surroundings`` that is told by what is in the scene."""
 
     @abstractmethod
     def followed(self, character_id: str) -> FollowedCharacter:
         """Raises ``DomainError`` where it is not there."""
 
-    def joint_frames(self, character_id: str, joint: str, follows: Follows) -> Floats:
-        """``world_from_joint`` (frames, 4, 4). Raises ``DomainError`` for a joint that is not there."""
-        character = self.followed(character_id)
+    @abstractmethod
+    def followed_piece(self, piece_id: str) -> FollowedPiece | None:
+        """None where there is no such piece."""
+
+    def joint_frames(self, owner_id: str, joint: str, follows: Follows) -> Floats:
+        """``world_from_joint`` (frames, 4, 4), of a character or of a piece, which shows every pose of its own. Raises
+        ``DomainError`` for a joint that is not there."""
+        piece = self.followed_piece(owner_id)
+        if piece is not None:
+            return piece.world[:, piece.rig.find(joint)]
+        character = self.followed(owner_id)
         return character.world[character.rows(follows), character.rig.find(joint)]
+
+    def object_frames(self, piece_id: str) -> tuple[Floats, float]:
+        """The middle of a piece and how it is turned, (frames, 4, 4), and how far it reaches around its middle. Raises
+        ``DomainError`` where it is not there."""
+        piece = self.followed_piece(piece_id)
+        if piece is None:
+            raise DomainError("That prop or set piece is not in the scene any more.", "Choose another one.")
+        return piece.rigid, piece.radius_m
 
     def body_bounds(self, character_id: str, follows: Follows) -> Bounds:
         """Lowest and highest corner of a character's joints, each (frames, 3)."""
@@ -93,13 +158,13 @@ class ByCharacter(ABC):
 
 
 @dataclass(frozen=True, eq=False)
-class FollowedSurroundings(ByCharacter):
-    """``Surroundings`` of these characters and set pieces, by their ids."""
+class FollowedSurroundings(ByThing):
+    """``Surroundings`` of these characters and pieces, by their ids."""
 
     frames: FrameRange
     rate: Rate
     characters: tuple[tuple[str, FollowedCharacter], ...]
-    objects: tuple[tuple[str, Bounds], ...]
+    pieces: tuple[tuple[str, FollowedPiece], ...]
 
     def followed(self, character_id: str) -> FollowedCharacter:
         for known, character in self.characters:
@@ -107,15 +172,5 @@ class FollowedSurroundings(ByCharacter):
                 return character
         raise DomainError("That character is not in the scene any more.", "Choose another character.")
 
-    def object_bounds(self, piece_id: str) -> Bounds:
-        """Lowest and highest corner of a set piece, each (3,)."""
-        for known, bounds in self.objects:
-            if known == piece_id:
-                return bounds
-        raise DomainError("That set piece is not in the scene any more.", "Choose another one.")
-
-
-def object_bounds(rig: Rig) -> Bounds:
-    """Lowest and highest corner of a set piece, each (3,)."""
-    points = body_points(rig, np.zeros(1))[0]
-    return points.min(axis=0), points.max(axis=0)
+    def followed_piece(self, piece_id: str) -> FollowedPiece | None:
+        return dict(self.pieces).get(piece_id)

@@ -253,7 +253,9 @@ def _at_full(camera: Camera, weight: str, is_new: bool) -> Camera:
 def checked(scene: Scene, baker: Baker, camera: Camera) -> Scene:
     """The scene with the camera, once it has been worked out: what it goes by has to be there."""
     for subject, _ in camera.followed():
-        if subject.kind in ("joint", "body"):
+        if subject.kind == "joint":
+            scene.thing(subject.owner_id or "")
+        elif subject.kind == "body":
             scene.character(subject.owner_id or "")
         elif subject.kind == "object":
             scene.piece(subject.owner_id or "")

@@ -37,9 +37,8 @@ class Edit(ABC):
     def __post_init__(self) -> None:
         check_plain(self)
 
-    @property
-    def brings(self) -> tuple[RigSource, ...]:
-        """Files that are in no scene yet, and are read before it is applied."""
+    def brings(self, scene: Scene) -> tuple[RigSource, ...]:
+        """Files that are not in the scene yet, or not read in this way, and are read before it is applied."""
         return ()
 
     @abstractmethod

@@ -30,8 +30,7 @@ class BringNextVersion(Edit):
     character_id: str
     source: RigSource
 
-    @property
-    def brings(self) -> tuple[RigSource, ...]:
+    def brings(self, scene: Scene) -> tuple[RigSource, ...]:
         return (self.source,)
 
     def apply(self, scene: Scene, baker: Baker) -> Scene:

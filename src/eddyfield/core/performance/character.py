@@ -4,9 +4,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from ..time.channel_tables import Channels
 from .exposure import Stepping
 from .performance import Performance
+from .placing import AS_IN_FILE
 from .ride import Ride
+from .showing import ALWAYS, Showing
 
 
 @dataclass(frozen=True)
@@ -21,3 +24,5 @@ class Character:
     feet: tuple[str, ...] = ()
     front_deg: float | None = None
     """Which way it faces, where that is set: 0 is +Z, positive turns to its left; None goes by its file or its hips."""
+    placing: Channels = AS_IN_FILE
+    showing: Showing = ALWAYS

@@ -10,13 +10,20 @@ from ..arrays import Floats, Ints
 from ..optics.camera_path import CameraPath
 from ..rig import transforms
 from ..rig.rig import Rig
+from ..time.channel_tables import Channels
 from ..time.frames import FrameRange, Rate, exact_times, seconds_at
+from .placing import AS_IN_FILE, world_from_file
 from .ride import Ride, ride_transforms
 
 
-def performed(rig: Rig, start: int, frames: FrameRange, rate: Rate) -> Floats:
-    """The unstepped motion: ``world_from_node`` (frames, nodes, 4, 4)."""
-    return rig.world_matrices(seconds_at(frames.frames(), start, rate))
+def performed(rig: Rig, start: int, frames: FrameRange, rate: Rate, placed: Channels = AS_IN_FILE) -> Floats:
+    """The unstepped motion where it is placed: ``world_from_node`` (frames, nodes, 4, 4)."""
+    return carried_out(rig.world_matrices(seconds_at(frames.frames(), start, rate)), placed, frames)
+
+
+def carried_out(in_file: Floats, placed: Channels, frames: FrameRange) -> Floats:
+    """Matrices (frames, nodes, 4, 4) in the axes of a file, taken to where it is placed."""
+    return in_file if placed == AS_IN_FILE else np.asarray(world_from_file(placed, frames)[:, None] @ in_file)
 
 
 def joint_places(rig: Rig, world: Floats) -> Floats:

@@ -60,7 +60,10 @@ def framing_readings(baker: Baker, camera: Camera, character: Character) -> list
 def _framed(baker: Baker, camera_id: str, character_id: str) -> list[Reading]:
     scene = baker.scene
     camera, character = scene.camera(camera_id), scene.character(character_id)
+    if not character.showing.seen_by(camera.id):
+        return []
     spans = tuple(scene.frames_of_cut(camera)) or ((scene.frames.first, scene.frames.last),)
+    spans = tuple(there for span in spans for there in character.showing.within(*span))
     return _Framed(baker, camera, character, spans).readings()
 
 
@@ -255,7 +258,7 @@ class _Framed:
         body = self.world[:, :: max(1, self.world.shape[1] // 8)]
         points = np.concatenate([head, body], axis=1)
         visible = self._beyond(track(self.path, points).pixels, 1.0) == 0
-        hidden = hidden_points(self.baker, self.path, self.character, points, visible)
+        hidden = hidden_points(self.baker, self.camera, self.character, points, visible)
         if hidden is None:
             return []
         out: list[Reading] = []

@@ -8,10 +8,13 @@ import numpy as np
 
 from ..arrays import Bools, Floats, Ints
 from ..bake import Baker
-from ..optics.camera_path import CameraPath
+from ..cameras.camera import Camera
 from ..optics.sight_lines import behind_ellipsoids, hidden_rows, sight_origins
 from ..parts import Part, RigOf
 from ..performance.character import Character
+from ..performance.piece import Piece
+from ..performance.piece_frames import ShownPiece
+from ..rig import transforms
 from ..rig.rig import Rig
 
 FEWEST_VERTICES = 8
@@ -19,21 +22,45 @@ FULLNESS = 0.9
 """How much of the box of a limb's mesh the ellipsoid fills that stands for it."""
 
 
-def hidden_points(baker: Baker, path: CameraPath, character: Character, points: Floats, visible: Bools) -> Bools | None:
+def hidden_points(baker: Baker, camera: Camera, character: Character, points: Floats, visible: Bools) -> Bools | None:
     """Of shown points (frames, points, 3) those that are in the frame (``visible``) and hidden; None where there is nothing
-    that could hide them."""
-    pieces = [baker.set_triangles(p) for p in baker.scene.set_pieces]
-    others = [e for c in baker.scene.characters if c.id != character.id if (e := _ellipsoids(baker, c)) is not None]
-    if not pieces and not others:
+    that could hide them. What the camera does not see hides nothing."""
+    scene, path = baker.scene, baker.camera_path(camera)
+    pieces = [p for p in scene.pieces if p.showing.seen_by(camera.id)]
+    others = [c for c in scene.characters if c.id != character.id and c.showing.seen_by(camera.id)]
+    ellipsoids = [(c, e) for c in others if (e := _ellipsoids(baker, c)) is not None]
+    if not pieces and not ellipsoids:
         return None
     rows = np.asarray(visible.any(axis=1), dtype=bool)
     origins = sight_origins(path, points)
     hidden = np.zeros(visible.shape, dtype=bool)
-    if pieces:
-        hidden |= hidden_rows(origins, points, np.concatenate(pieces), rows)
-    for world_from_unit in others:
-        hidden |= behind_ellipsoids(origins, points, world_from_unit, rows)
+    standing = []
+    for piece in pieces:
+        shown, there = baker.shown_piece(piece), rows & piece.showing.there(scene.frames)
+        if baker.rig(piece).motion.curves:
+            hidden |= behind_ellipsoids(origins, points, _piece_ellipsoids(baker, piece), there)
+        elif len(shown.carried) == 1 and not piece.showing.hidden:
+            standing.append(transforms.apply(shown.carried[0], baker.piece_triangles(piece)))
+        else:  # seen from the piece, it is the line of sight that moves
+            back = transforms.rigid_inverse(shown.carried)[:, None]
+            seen = transforms.apply(back, origins), transforms.apply(back, points)
+            hidden |= hidden_rows(*seen, baker.piece_triangles(piece), there)
+    if standing:
+        hidden |= hidden_rows(origins, points, np.concatenate(standing), rows)
+    for other, world_from_unit in ellipsoids:
+        hidden |= behind_ellipsoids(origins, points, world_from_unit, rows & other.showing.there(scene.frames))
     return hidden & visible
+
+
+def _piece_ellipsoids(baker: Baker, piece: Piece) -> Floats:
+    """Matrices (frames, limbs, 4, 4) of the ellipsoids that stand for what its file moves of a piece, as shown."""
+    limbs = Part("limbs", limb_ellipsoids, (RigOf(piece.performance.source),))
+    inputs = (limbs, baker.piece_in_file_part(piece), baker.shown_piece_part(piece))
+    return baker.value(Part("limbs of a piece", _placed_piece_limbs, inputs))
+
+
+def _placed_piece_limbs(limbs: Limbs, in_file: Floats, shown: ShownPiece) -> Floats:
+    return placed_limbs(limbs, in_file, shown.rows, shown.carried)
 
 
 def _ellipsoids(baker: Baker, character: Character) -> Floats | None:

@@ -27,12 +27,14 @@ def for_performance(scene: Scene, character: Character, holds_poses: bool) -> Sc
     """What a performance is judged by: the cut, and whom its cameras go by, where it holds poses; else itself."""
     if not holds_poses:
         alone = replace(scene, cameras=(Camera(OTHER, ""),), cut=Cut.of((scene.frames.first, OTHER)))
-        return replace(alone, id="", name="", characters=(character,), set_pieces=())
+        return replace(alone, id="", name="", characters=(character,), pieces=())
     cameras = tuple(map(_look, scene.cameras_of_cut))
     followed = {subject.owner_id for camera in cameras for subject, _ in camera.followed()}
-    others = (replace(c, name="", ride=Ride(), feet=()) for c in scene.characters if c.id in followed - {character.id})
-    pieces = tuple(replace(p, name="") for p in scene.set_pieces if p.id in followed)
-    return replace(scene, id="", name="", cameras=cameras, characters=(character, *others), set_pieces=pieces)
+    pieces = tuple(replace(p, name="") for p in scene.pieces if p.id in followed)
+    holders = {hold.character_id for piece in pieces for hold in piece.holds}
+    near = (followed | holders) - {character.id}
+    others = (replace(c, name="", ride=Ride(), feet=()) for c in scene.characters if c.id in near)
+    return replace(scene, id="", name="", cameras=cameras, characters=(character, *others), pieces=pieces)
 
 
 def _look(camera: Camera) -> Camera:

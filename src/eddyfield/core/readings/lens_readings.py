@@ -96,5 +96,5 @@ def subject_title(baker: Baker, subject: Subject) -> str:
         return "point"
     if subject.kind == "object":
         return baker.scene.piece(subject.owner_id or "").name
-    name = baker.scene.character(subject.owner_id or "").name
+    name = baker.scene.thing(subject.owner_id or "").name
     return f"{name} {subject.joint}" if subject.kind == "joint" else name

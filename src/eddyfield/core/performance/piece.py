@@ -1,0 +1,34 @@
+"""A piece of the scene that no character is: a prop, which hands may take, or part of the set."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from ..errors import DomainError
+from ..time.channel_tables import Channels
+from .holding import Hold, check_holds
+from .performance import Performance
+from .placing import AS_IN_FILE
+from .showing import ALWAYS, Showing
+
+PieceKind = Literal["prop", "set piece"]
+
+
+@dataclass(frozen=True)
+class Piece:
+    """``performance`` is its file, with whatever that moves by itself; ``placing`` where it stands. A prop is held as its
+    ``holds`` say, one after the other; before the first it stands where it is placed."""
+
+    id: str
+    name: str
+    performance: Performance
+    kind: PieceKind = "set piece"
+    placing: Channels = AS_IN_FILE
+    showing: Showing = ALWAYS
+    holds: tuple[Hold, ...] = ()
+
+    def __post_init__(self) -> None:
+        check_holds(self.holds)
+        if self.holds and self.kind != "prop":
+            raise DomainError("A set piece is not held by anybody.", "Make it a prop first.")

@@ -1,0 +1,69 @@
+"""Where a prop or set piece is on every frame, and as it is shown: in the hands of somebody whose poses are held and ridden."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from ..arrays import Floats, Ints
+from ..rig.rig import Rig
+from ..time.channel_tables import Channels
+from ..time.frames import FrameRange, Rate, seconds_at
+from .holding import Hold, carried_by_hands, held_rows
+from .placing import world_from_file
+
+
+def piece_carrier(
+    placed: Channels, holds: tuple[Hold, ...], hands: tuple[Floats | None, ...], frames: FrameRange
+) -> Floats:
+    """What carries a piece out of the axes of its file, on ones, (frames, 4, 4); one row where it stands still. ``hands`` are the
+    world matrices (frames, 4, 4) of what each hold names."""
+    still = world_from_file(placed, frames)
+    if not holds:
+        return still
+    return carried_by_hands(holds, np.broadcast_to(still, (frames.count, 4, 4)), hands, frames)
+
+
+def piece_world(rig: Rig, start: int, frames: FrameRange, rate: Rate, carrier: Floats) -> Floats:
+    """``world_from_node`` (frames, nodes, 4, 4), on ones."""
+    return np.asarray(carrier[:, None] @ piece_in_file(rig, start, frames, rate)) + np.zeros((frames.count, 1, 1, 1))
+
+
+def piece_in_file(rig: Rig, start: int, frames: FrameRange, rate: Rate) -> Floats:
+    """The same in the axes of its file; one row where the file moves nothing."""
+    if not rig.motion.curves:
+        return rig.rest_world[None]
+    return rig.world_matrices(seconds_at(frames.frames(), start, rate))
+
+
+@dataclass(frozen=True, eq=False)
+class ShownPiece:
+    """``rows`` (frames,) of its own motion that each frame shows, and what carries it then out of the axes of its file,
+    (frames, 4, 4) or one row."""
+
+    rows: Ints
+    carried: Floats
+
+
+@dataclass(frozen=True, eq=False)
+class Holder:
+    """How a character is shown: the rows of its poses (frames,), and what carries them, (frames, 4, 4)."""
+
+    rows: Ints
+    carried: Floats
+
+
+def shown_piece(
+    carrier: Floats, holds: tuple[Hold, ...], holders: tuple[Holder | None, ...], frames: FrameRange
+) -> ShownPiece:
+    """While somebody holds it, it is shown as the hand is: with the pose that is held, carried along with it."""
+    rows = np.arange(frames.count)
+    if not any(holders):
+        return ShownPiece(rows, carrier)
+    carried = carrier.copy()
+    for of_hold, holder in zip(held_rows(holds, frames), holders, strict=True):
+        if holder is not None:
+            rows[of_hold] = holder.rows[of_hold]
+            carried[of_hold] = holder.carried[of_hold] @ carrier[rows[of_hold]]
+    return ShownPiece(rows, carried)

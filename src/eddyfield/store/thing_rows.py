@@ -1,0 +1,95 @@
+"""Characters, props and set pieces as rows and back: their files, where they stand, when they are there, and who holds what."""
+
+from __future__ import annotations
+
+from eddyfield.core.performance.character import Character
+from eddyfield.core.performance.exposure import Stepping
+from eddyfield.core.performance.holding import Hold
+from eddyfield.core.performance.performance import Performance
+from eddyfield.core.performance.piece import Piece
+from eddyfield.core.performance.placing import AS_IN_FILE
+from eddyfield.core.performance.ride import Ride
+from eddyfield.core.performance.showing import ALWAYS
+from eddyfield.core.rig.source import RigSource
+from eddyfield.core.scene import Thing
+from eddyfield.core.time.channel_tables import Channels
+
+from .key_rows import Row, RowKey, Rows, key_row
+from .records import SHOWING, read_if_any
+
+
+def _placed_rows(thing: Thing, scene_id: str) -> dict[RowKey, Row]:
+    """Rows of where a thing stands; none where it stands as its file has it."""
+    own = {"thing_id": thing.id}
+    rows: dict[RowKey, Row] = {}
+    for name, channel in thing.placing.items():
+        if channel == AS_IN_FILE[name]:
+            continue
+        rows[RowKey("placed_channel", (thing.id, name))] = {
+            **own, "channel": name, "scene_id": scene_id, "default_value": channel.default,
+        }  # fmt: skip
+        for key in channel.keys:
+            rows[RowKey("placed_key", (thing.id, name, str(key.time)))] = key_row(own, name, key)
+    return rows
+
+
+def piece_rows(piece: Piece, scene_id: str, index: int) -> Rows:
+    row: Row = {
+        "id": piece.id, "scene_id": scene_id, "place": index, "name": piece.name, "kind": piece.kind,
+        **_source_columns(piece.performance.source), "start_frame": piece.performance.start,
+        "showing": SHOWING.write(piece.showing if piece.showing != ALWAYS else None),
+    }  # fmt: skip
+    rows = {RowKey("set_piece", (piece.id,)): row} | _placed_rows(piece, scene_id)
+    for hold in piece.holds:
+        rows[RowKey("prop_hold", (piece.id, hold.first))] = {
+            "piece_id": piece.id, "first_frame": hold.first, "character_id": hold.character_id, "joint": hold.joint,
+        }  # fmt: skip
+    return rows
+
+
+def character_rows(character: Character, scene_id: str, index: int) -> Rows:
+    stepping, ride = character.stepping, character.ride
+    row: Row = {
+        "id": character.id, "scene_id": scene_id, "place": index, "name": character.name,
+        **_source_columns(character.performance.source), "start_frame": character.performance.start,
+        "step": stepping.step, "step_offset": stepping.offset, "keep_key_poses": int(stepping.keep_key_poses),
+        "ride_way": ride.way, "ride_weight": ride.weight, "ride_anchor": ride.anchor,
+        "front_deg": character.front_deg,
+        "showing": SHOWING.write(character.showing if character.showing != ALWAYS else None),
+    }  # fmt: skip
+    rows: dict[RowKey, Row] = {RowKey("scene_character", (character.id,)): row} | _placed_rows(character, scene_id)
+    for number, joint in enumerate(character.feet):
+        row = {"character_id": character.id, "place": number, "joint": joint}
+        rows[RowKey("character_foot", (character.id, number))] = row
+    return rows
+
+
+def _source_columns(source: RigSource) -> Row:
+    return {
+        "digest": source.digest, "format": source.format, "scale": source.scale,
+        "animation": source.animation, "offsets": source.offsets,
+    }  # fmt: skip
+
+
+def character_from(row: Row, feet: list[Row], placed: Channels) -> Character:
+    return Character(
+        row["id"],
+        row["name"],
+        Performance(_source(row), row["start_frame"]),
+        Stepping(row["step"], row["step_offset"], bool(row["keep_key_poses"])),
+        Ride(row["ride_way"], row["ride_weight"], row["ride_anchor"]),
+        tuple(r["joint"] for r in sorted(feet, key=lambda r: r["place"])),
+        row["front_deg"],
+        placed,
+        read_if_any(SHOWING, row["showing"]) or ALWAYS,
+    )
+
+
+def piece_from(row: Row, placed: Channels, holds: tuple[Hold, ...]) -> Piece:
+    performance = Performance(_source(row), row["start_frame"])
+    showing = read_if_any(SHOWING, row["showing"]) or ALWAYS
+    return Piece(row["id"], row["name"], performance, row["kind"], placed, showing, holds)
+
+
+def _source(row: Row) -> RigSource:
+    return RigSource(row["digest"], row["format"], row["scale"], row["animation"], row["offsets"])

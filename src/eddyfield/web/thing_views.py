@@ -1,0 +1,94 @@
+"""Characters, props and set pieces as the browser gets them: their rigs, where they stand, and how pieces are carried."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+import numpy as np
+
+from eddyfield.core.arrays import Floats
+from eddyfield.core.bake import Baker
+from eddyfield.core.content import content_key
+from eddyfield.core.performance.piece import Piece
+from eddyfield.core.performance.placing import PLACING, is_keyed
+from eddyfield.core.rig.rig import Rig
+from eddyfield.core.rig.source import RigSource
+from eddyfield.core.scene import Thing
+from eddyfield.core.time.frames import FrameRange
+
+from . import answers, parts
+from .camera_views import columns
+
+Offer = Callable[..., str]
+"""Offers a part by its name and what makes it, and answers the name."""
+
+
+def piece_view(baker: Baker, piece: Piece, offer: Offer) -> answers.PieceView:
+    source, motion = piece.performance.source, None
+    if baker.rig(piece).motion.curves:
+        key = content_key("piece motion", baker.piece_in_file_part(piece).key, baker.shown_piece_part(piece).key)
+        motion = offer(key, lambda: _piece_motion_part(baker, piece))
+    return answers.PieceView(
+        id=piece.id, name=piece.name, kind=piece.kind, source=source, start=piece.performance.start,
+        placing=offer_placing(piece, baker.frames, offer), showing=piece.showing, holds=list(piece.holds),
+        rig=offer_rig(baker, source, offer), motion=motion,
+        placed=offer(baker.shown_piece_part(piece).key, lambda: _carried_part(baker, piece)),
+    )  # fmt: skip
+
+
+def offer_placing(thing: Thing, frames: FrameRange, offer: Offer) -> str:
+    placed = thing.placing
+    return offer(
+        content_key("placing", placed.content, frames if is_keyed(placed) else None),
+        lambda: _placing_part(thing, frames),
+    )
+
+
+def _placing_part(thing: Thing, frames: FrameRange) -> parts.PlacingPart:
+    placed = thing.placing
+    at = frames.frames().astype(np.float64) if is_keyed(placed) else np.array([float(frames.first)])
+    times = sorted({float(key.time) for channel in placed.in_order for key in channel.keys})
+    values: Floats = np.stack([placed[name].at(at) for name in PLACING], axis=-1)
+    return parts.PlacingPart(values=values.astype(np.float32), key_frames=np.array(times, dtype=np.float64))
+
+
+def _carried_part(baker: Baker, piece: Piece) -> parts.CarriedPart:
+    return parts.CarriedPart(world_from_file=columns(baker.shown_piece(piece).carried))
+
+
+def _piece_motion_part(baker: Baker, piece: Piece) -> parts.PieceMotionPart:
+    rig, in_file = baker.rig(piece), baker.value(baker.piece_in_file_part(piece))
+    assert rig.skinning is not None
+    skin = in_file[baker.shown_piece(piece).rows][:, rig.skinning.nodes] @ rig.skinning.joint_from_mesh
+    return parts.PieceMotionPart(skin=columns(skin))
+
+
+def offer_rig(baker: Baker, source: RigSource, offer: Offer) -> str:
+    return offer(content_key("rig", source), lambda: _rig_part(baker.rig_of(source)))
+
+
+def _rig_part(rig: Rig) -> parts.RigPart:
+    mesh, skinning = rig.mesh, rig.skinning
+    slot = {int(j): i for i, j in enumerate(rig.joints)}
+    rest = rig.world_matrices(np.zeros(1)) if skinning is not None else np.zeros((1, 0, 4, 4))
+    empty = np.zeros((0, 3), dtype=np.float32)
+    return parts.RigPart(
+        joints=list(rig.joint_names),
+        joint_parents=np.array([_joint_parent(rig, int(j), slot) for j in rig.joints], dtype=np.int32),
+        positions=mesh.positions if mesh else empty,
+        normals=mesh.normals if mesh else empty,
+        colors=mesh.colors if mesh else empty,
+        slots=mesh.slots if mesh else np.zeros((0, 4), dtype=np.uint16),
+        weights=mesh.weights if mesh else np.zeros((0, 4), dtype=np.float32),
+        triangles=mesh.triangles if mesh else np.zeros((0, 3), dtype=np.uint32),
+        slot_count=len(skinning.nodes) if skinning else 0,
+        rest_matrices=columns(rest[0, skinning.nodes] @ skinning.joint_from_mesh) if skinning else empty,
+        notes=list(rig.notes),
+    )
+
+
+def _joint_parent(rig: Rig, joint: int, slot: dict[int, int]) -> int:
+    parent = int(rig.parents[joint])
+    while parent >= 0 and parent not in slot:
+        parent = int(rig.parents[parent])
+    return slot.get(parent, -1)
