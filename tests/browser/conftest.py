@@ -260,7 +260,7 @@ RESET = """
 const done = arguments[0];
 (async () => {
   const { scenes } = await (await fetch('/api/scenes')).json();
-  const scene = scenes.find((s) => s.characters.includes('Oda') && s.first === 1001);
+  const scene = scenes.find((s) => s.first === 1001);
   let revision = scene.revision;
   for (;;) {
     const answer = await fetch(`/api/scenes/${scene.id}/undo`, {

@@ -86,6 +86,17 @@ def next_version(app: App) -> None:
         app.wait(lambda: app.button("Bring it in").is_enabled(), "what it changes")
 
 
+def settling(app: App) -> None:
+    next_version(app)
+    app.button("One more in this scene").click()
+    app.find(".comes-in")
+
+
+def thing(app: App) -> None:
+    app.button("Bring it in").click()
+    app.find(".thing-card")
+
+
 SCREENS: dict[str, Callable[[App], None]] = {
     **{name: stage(name) for name in ("time", "judge", "step", "hand over", "set up")},
     "help": lambda app: app.keys("?"),
@@ -95,6 +106,8 @@ SCREENS: dict[str, Callable[[App], None]] = {
     "companions": lambda app: app.keys("v"),
     "roam": lambda app: app.keys("r"),
     "next version": next_version,
+    "settling what comes in": settling,
+    "a thing's card": thing,
     "desk": desk,
 }
 

@@ -29,6 +29,7 @@ import {
   cameraView,
   characterView,
   sceneView,
+  pieceView,
 } from "./scenery";
 
 const OTHER = "00000000-0000-0000-0000-00000000000d";
@@ -246,10 +247,10 @@ test("the target that rules on the frame is the one that is dragged", () => {
 test("subjects have titles, and values that lead back to them", () => {
   const rig = { joints: ["hips", "head", "hand_l"] } as unknown as RigPart;
   const scene = sceneView({
-    pieces: [{ id: OTHER, name: "Mill race", rig: "rig 2" }],
+    pieces: [pieceView({ id: OTHER })],
   });
   const groups = subjectChoices({ scene, parts: new Map([["rig 1", rig]]) });
-  expect(groups.map((g) => g.group)).toEqual(["Oda", "Set"]);
+  expect(groups.map((g) => g.group)).toEqual(["Oda", "Props and set"]);
   for (const { items } of groups)
     for (const { value, subject, label } of items) {
       expect(valueOf(subject)).toBe(value);

@@ -2,6 +2,7 @@
 import type {
   CameraView,
   CharacterView,
+  PieceView,
   SceneAnswer,
   SceneView,
   ShownPart,
@@ -31,11 +32,39 @@ export function characterView(
     face_centre: [0, 0.1, 0],
     face_height_m: 0.25,
     calm_joint: "hips",
+    source: {
+      digest: "a".repeat(64),
+      format: "gltf",
+      scale: 1,
+      animation: null,
+      offsets: "auto",
+    },
+    start: 1001,
+    placing: "placing 1",
+    showing: { hidden: [], cameras: null, roam_only: false },
     rig: "rig 1",
     motion: "motion 1",
     shown: "shown 1",
     strobing: "strobing 1",
     ride_prices: "ride prices 1",
+    ...change,
+  };
+}
+
+export function pieceView(change: Partial<PieceView> = {}): PieceView {
+  const { source, start, showing } = characterView();
+  return {
+    id: "00000000-0000-0000-0000-00000000000d",
+    name: "Mill race",
+    kind: "set piece",
+    source,
+    start,
+    placing: "placing 2",
+    showing,
+    holds: [],
+    rig: "rig 2",
+    motion: null,
+    placed: "carried 2",
     ...change,
   };
 }

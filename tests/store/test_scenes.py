@@ -10,6 +10,7 @@ import threading
 import time
 import uuid
 from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import replace
 from fractions import Fraction
 from hashlib import sha256
@@ -76,6 +77,14 @@ def standing(database: Database) -> Standing:
 def rows_in(database: Database, scene: Scene) -> list[object]:
     with database.transaction() as cursor:
         return sorted(((table, sorted(row.items(), key=str)) for table, row in stored_rows(cursor, scene.id)), key=repr)
+
+
+def test_one_file_may_come_in_twice_at_once(database: Database) -> None:
+    data = [uuid.uuid4().bytes * 200_000 for _ in range(4)]
+    with ThreadPoolExecutor(8) as hands:
+        digests = list(hands.map(lambda d: Blobs(database).put(d, "walk.bvh"), [d for d in data for _ in range(4)]))
+    assert [Blobs(database).get(digest) for digest in digests[::4]] == data
+    assert digests == [digest for digest in digests[::4] for _ in range(4)]
 
 
 def pose(number: float) -> CameraPose:

@@ -24,6 +24,7 @@ from .parts import LookOf, Memory, Part, Resolver, RigOf
 from .performance import exposure, shown
 from .performance.character import Character
 from .performance.contact_price import ContactPrice, contact_price
+from .performance.holding import Hand
 from .performance.piece import Piece
 from .performance.piece_frames import Holder, ShownPiece, piece_carrier, piece_in_file, piece_world, shown_piece
 from .performance.placing import AS_IN_FILE, turn_at_first
@@ -122,9 +123,10 @@ class SceneParts:
         )
         return Part("carrier", piece_carrier, (piece.placing, piece.holds, hands, self.frames))
 
-    def _hand_part(self, character_id: str, joint: str) -> Part[Floats]:
+    def _hand_part(self, character_id: str, joint: str) -> Part[Hand]:
         character = self.scene.character(character_id)
-        return Part("hand", _node_of, (self.motion_part(character), self.rig(character).find(joint)), kept=False)
+        inputs = (self.motion_part(character), self.rig(character).find(joint), self.rows_part(character))
+        return Part("hand", _hand, inputs, kept=False)
 
     @_made_once
     def shown_piece_part(self, piece: Piece) -> Part[ShownPiece]:
@@ -301,8 +303,8 @@ def _rig_of(thing: Thing) -> RigOf:
     return RigOf(thing.performance.source)
 
 
-def _node_of(world: Floats, node: int) -> Floats:
-    return world[:, node]
+def _hand(world: Floats, node: int, shown_rows: Ints) -> Hand:
+    return Hand(world[:, node], shown_rows)
 
 
 def _places(world: Floats) -> Floats:

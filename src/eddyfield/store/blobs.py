@@ -22,14 +22,15 @@ class Blobs:
         """Store a file and return its digest; a file that is there already is not stored again."""
         digest = hashlib.sha256(data).hexdigest()
         with self._database.transaction() as cursor:
-            cursor.execute("SELECT 1 FROM blob_file WHERE digest = %s", (digest,))
-            if cursor.fetchone():
-                # It may have been about to be cleared: it is as if it had come just now.
-                cursor.execute("UPDATE blob_file SET created_at = CURRENT_TIMESTAMP(3) WHERE digest = %s", (digest,))
-                return digest
-            cursor.execute(
-                "INSERT INTO blob_file (digest, name, size) VALUES (%s, %s, %s)", (digest, name[:255], len(data))
+            # The same file may be on its way in twice at once: whoever comes second waits here for the first. One that is there
+            # may have been about to be cleared: it is as if it had come just now.
+            rows = cursor.execute(
+                "INSERT INTO blob_file (digest, name, size) VALUES (%s, %s, %s)"
+                " ON DUPLICATE KEY UPDATE created_at = CURRENT_TIMESTAMP(3)",
+                (digest, name[:255], len(data)),
             )
+            if rows != 1:
+                return digest
             for number, start in enumerate(range(0, len(data), CHUNK_BYTES)):
                 chunk = data[start : start + CHUNK_BYTES]
                 cursor.execute(

@@ -13,6 +13,7 @@ from eddyfield.core.cameras.focus import Focus
 from eddyfield.core.cameras.framing import Framing
 from eddyfield.core.cameras.room import Room
 from eddyfield.core.cut.cut import Span
+from eddyfield.core.edits.contents import ThingKind
 from eddyfield.core.performance.holding import Hold
 from eddyfield.core.performance.piece import PieceKind
 from eddyfield.core.performance.ride import RideWay
@@ -282,12 +283,16 @@ class Inspection(Answer):
     file_name: str
     format: str
     format_title: str
+    likely: ThingKind
+    """What it looks like: rigged, small, or large."""
     joints: int
     triangles: int
     seconds: float
     animations: list[str]
     animation: str | None
     height_units: float
+    foot_units: list[float]
+    """The middle of its bounds at the start of its motion, at their lowest: x, y, z."""
     proposed_scale: float
     scales: list[float]
     offsets_matter: bool

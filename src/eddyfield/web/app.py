@@ -29,6 +29,7 @@ from .refusals import install_refusals, refuse
 from .requests import (
     EditRequest,
     MakeScene,
+    MakeStandIn,
     NextVersion,
     PreviewRequest,
     ReplayRequest,
@@ -115,6 +116,13 @@ def _install_desk(app: Flask, scenes: Scenes, blobs: Blobs, settings: Settings) 
     def list_scenes() -> Response:
         listed = [_listed(scene) for scene in scenes.list()]
         return json_answer(answers.DeskAnswer(scenes=listed, warning=settings.disk.warning()))
+
+    @app.post("/api/stand-ins")
+    def make_stand_in() -> Response:
+        settings.disk.check()
+        name, data = imports.stand_in(read_body(MakeStandIn))
+        inspection = imports.inspect(name, data, "")
+        return json_answer(inspection.model_copy(update={"digest": blobs.put(data, name)}))
 
     @app.post("/api/uploads")
     def upload() -> Response:

@@ -13,6 +13,7 @@ from eddyfield.core.cameras import placement
 from eddyfield.core.cameras.camera import Camera
 from eddyfield.core.cameras.camera_channels import camera_channels
 from eddyfield.core.cut.cut import Cut
+from eddyfield.core.edits.contents import ThingKind
 from eddyfield.core.edits.names import usable_name
 from eddyfield.core.errors import DomainError
 from eddyfield.core.optics.lens import DeliveryFrame
@@ -27,12 +28,16 @@ from eddyfield.core.time.frames import FrameRange, Rate, last_frame_of, seconds_
 from eddyfield.formats.errors import FileError
 from eddyfield.formats.gltf.container import embedded
 from eddyfield.formats.gltf.read import animation_names
+from eddyfield.formats.stand_in import StandIn
+from eddyfield.formats.stand_in import write as write_stand_in
 from eddyfield.formats.table import format_named, format_of, read_rig
 
 from .answers import Inspection
-from .requests import MakeScene
+from .requests import MakeScene, MakeStandIn
 
 SCALES = (1.0, 0.1, 0.01, 0.001, 0.0254, 0.3048)
+FEWEST_JOINTS = 6
+LARGEST_PROP_M = 3.0
 MOST_NODE_FRAMES = 4_000_000
 USUAL_HEIGHT_M = 1.7
 BELIEVABLE_M = (0.4, 4.0)
@@ -65,16 +70,26 @@ def inspect(name: str, data: bytes, digest: str) -> Inspection:
         rig = read_rig(data, RigSource(digest, kind.name))
     except FileError as error:
         raise FileError(f"“{name}” cannot be brought in. {error.message}", error.remedy) from error
-    height = _height(rig) / rig.scale
+    low, high = (corner / rig.scale for corner in _bounds(rig))
+    sides, middle = high - low, (low + high) / 2
+    height = float(sides[1])
+    likely = _likely(rig, sides * kind.default_scale)
     animations = animation_names(data) if kind.name == "gltf" else []
     return Inspection(
-        digest=digest, file_name=name, format=kind.name, format_title=kind.title, joints=len(rig.joints),
+        digest=digest, file_name=name, format=kind.name, format_title=kind.title, likely=likely, joints=len(rig.joints),
         triangles=len(rig.mesh.triangles) if rig.mesh else 0, seconds=rig.motion.duration_seconds,
         animations=animations, animation=None, height_units=height,
-        proposed_scale=_proposed_scale(height, kind.default_scale),
+        foot_units=[float(middle[0]), float(low[1]), float(middle[2])],
+        proposed_scale=_proposed_scale(height, kind.default_scale) if likely == "character" else kind.default_scale,
         scales=sorted({*SCALES, kind.default_scale}, reverse=True),
         offsets_matter=any("OFFSET" in note for note in rig.notes), notes=list(rig.notes),
     )  # fmt: skip
+
+
+def stand_in(request: MakeStandIn) -> tuple[str, bytes]:
+    """The name and the bytes of a stand-in."""
+    name = f"{request.shape[0].upper()}{request.shape[1:]}"
+    return f"{name}.standin", write_stand_in(StandIn(request.shape, request.width_m, request.height_m, request.depth_m))
 
 
 def make_scene(request: MakeScene, data: bytes) -> Scene:
@@ -118,10 +133,17 @@ def fitted_camera(rig: Rig, frames: FrameRange, rate: Rate) -> Camera:
     return replace(camera, channels=channels)
 
 
-def _height(rig: Rig) -> float:
-    """Height of the body at the start of its motion, metres."""
-    points: Floats = placement.body_points(rig, np.zeros(1))
-    return float(np.ptp(points[..., 1])) if points.size else 0.0
+def _bounds(rig: Rig) -> tuple[Floats, Floats]:
+    """Lowest and highest corner at the start of its motion, metres, (3,) each."""
+    points: Floats = placement.body_points(rig, np.zeros(1))[0]
+    return (points.min(axis=0), points.max(axis=0)) if points.size else (np.zeros(3), np.zeros(3))
+
+
+def _likely(rig: Rig, sides: Floats) -> ThingKind:
+    """What a file looks like: somebody where it has enough joints, else something to carry or a part of the set by its size."""
+    if len(rig.joints) >= FEWEST_JOINTS or rig.mesh is None:
+        return "character"
+    return "prop" if float(sides.max()) < LARGEST_PROP_M else "set piece"
 
 
 def _proposed_scale(height_units: float, usual: float) -> float:

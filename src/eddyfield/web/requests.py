@@ -12,6 +12,7 @@ from eddyfield.core.cameras.mounts import Mount
 from eddyfield.core.edits import BY_KIND, Edit
 from eddyfield.core.rig.source import OffsetReading
 from eddyfield.core.time.frames import FrameTime
+from eddyfield.formats.stand_in import Metres, Shape
 
 LONGEST_TEXT = 2000
 _TIME = re.compile(r"-?\d{1,12}(/\d{1,9})?")
@@ -123,6 +124,15 @@ class NextVersion(Request):
     character_id: Id | None = None
 
 
+class MakeStandIn(Request):
+    """A simple shape or figure, as a file to bring in."""
+
+    shape: Shape
+    width_m: Metres = 1.0
+    height_m: Metres = 1.0
+    depth_m: Metres = 1.0
+
+
 class SetName(Request):
     """Under which name others are told of this person's changes."""
 
@@ -130,7 +140,8 @@ class SetName(Request):
 
 
 REQUESTS: tuple[type[BaseModel], ...] = (
-    ViewRequest, EditRequest, PreviewRequest, ReplayRequest, MakeScene, NextVersion, SetName,
+    ViewRequest, EditRequest, PreviewRequest, ReplayRequest, MakeScene, MakeStandIn, NextVersion,
+    SetName,
 )  # fmt: skip
 
 

@@ -6,6 +6,7 @@ import type {
   ExportNotes,
   Inspection,
   MakeScene,
+  MakeStandIn,
   NextVersion,
   NextVersionView,
   PreviewRequest,
@@ -81,6 +82,7 @@ export const saveThumbnail = (id: string, png: Blob) =>
   ask(`/api/scenes/${id}/thumbnail`, "PUT", png, "image/png");
 export const exportNotes = (id: string) => askJson<ExportNotes>(`/api/scenes/${id}/exports/notes`);
 
+export const makeStandIn = (request: MakeStandIn) => askJson<Inspection>("/api/stand-ins", "POST", request);
 export const nextVersion = (id: string, request: NextVersion) =>
   askJson<NextVersionView>(`/api/scenes/${id}/next-version`, "POST", request);
 

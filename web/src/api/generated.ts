@@ -1216,6 +1216,18 @@ export interface MakeScene {
   offsets?: "auto" | "add" | "replace";
 }
 /**
+ * A simple shape or figure, as a file to bring in.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "MakeStandIn".
+ */
+export interface MakeStandIn {
+  shape: "box" | "ball" | "slope" | "steps" | "wall" | "standing figure" | "seated figure";
+  width_m?: number;
+  height_m?: number;
+  depth_m?: number;
+}
+/**
  * An uploaded file that may be the next version of a performance: of a character, or (None) of the one it is most like.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -1704,12 +1716,14 @@ export interface Inspection {
   file_name: string;
   format: string;
   format_title: string;
+  likely: "character" | "prop" | "set piece";
   joints: number;
   triangles: number;
   seconds: number;
   animations: string[];
   animation: string | null;
   height_units: number;
+  foot_units: number[];
   proposed_scale: number;
   scales: number[];
   offsets_matter: boolean;

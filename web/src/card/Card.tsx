@@ -1,5 +1,9 @@
 /** The Card: what is worked on, by stage of the working order. Nothing is locked away in another stage. */
 import { WORK_STAGES, setSession, useSession } from "../state/session";
+import { thingsOf } from "../marks/thingHandles";
+import { ComesIn } from "./contents/ComesIn";
+import { Contents } from "./contents/Contents";
+import { ThingCard } from "./contents/ThingCard";
 import { CameraCard } from "./CameraCard";
 import { HandOverCard } from "./HandOverCard";
 import { JudgeCard } from "./JudgeCard";
@@ -7,16 +11,35 @@ import { StepCard } from "./StepCard";
 import { TimeCard } from "./TimeCard";
 
 const BODIES = {
-  "set up": CameraCard,
   time: TimeCard,
   judge: JudgeCard,
   step: StepCard,
   "hand over": HandOverCard,
 };
 
+/** What is arriving, else what was chosen of the scene. */
+function SetUp() {
+  const [arriving, ...more] = useSession((s) => s.arriving);
+  const thing = useSession((s) => thingsOf(s.scene).find((t) => t.id === s.thingId));
+  if (arriving)
+    return (
+      <ComesIn
+        key={arriving.standIn?.shape ?? arriving.found.digest}
+        arriving={arriving}
+        more={more.length}
+      />
+    );
+  return (
+    <>
+      <Contents />
+      {thing ? <ThingCard key={thing.id} thing={thing} /> : <CameraCard />}
+    </>
+  );
+}
+
 export function Card() {
   const stage = useSession((s) => s.workStage);
-  const Body = BODIES[stage];
+  const Body = stage === "set up" ? SetUp : BODIES[stage];
   const move = (by: number) => {
     const at = WORK_STAGES.indexOf(stage);
     const next = WORK_STAGES[(at + by + WORK_STAGES.length) % WORK_STAGES.length]!;

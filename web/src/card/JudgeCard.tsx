@@ -1,10 +1,11 @@
 /** Judge: one joint's arc and spacing on the screen, at this frame and over the scene. */
 import { Button, Select, Switch } from "@mantine/core";
 import type { ArcJudgementPart, ArcPart, RigPart } from "../api/generated";
+import { askForFile } from "../state/contents";
 import { edit, refreshView } from "../state/edits";
 import { toggleFreeze } from "../state/looking";
 import { useCalmFrame } from "../state/calmFrame";
-import { chosenCharacter, part, session, setSession, useSession } from "../state/session";
+import { chosenCharacter, part, setSession, useSession } from "../state/session";
 import { JointActions } from "./JointActions";
 import { Figure, PixelsOf, px } from "../widgets/Figure";
 import { Fields, NumberField } from "../widgets/NumberField";
@@ -40,7 +41,7 @@ export function JudgeCard() {
       <div className="actions">
         <Button
           title="A file with its motion, as it was exported last; it may also be dropped anywhere here"
-          onClick={() => setSession({ choosingFile: session().choosingFile + 1 })}
+          onClick={() => askForFile(character.id)}
         >
           Next version…
         </Button>

@@ -1,9 +1,12 @@
-/** On a scene's page a file may be dropped anywhere, or chosen: the next version of a performance, or a scene of its own. */
+/** On a scene's page files may be dropped anywhere, or chosen: what they are is settled where they come in. */
 import "./desk.css";
 import { Modal } from "@mantine/core";
 import { Dropzone } from "@mantine/dropzone";
-import { useEffect, useRef, useState } from "react";
-import { useSession } from "../state/session";
+import { useEffect, useRef } from "react";
+import type { Inspection } from "../api/generated";
+import { groundAt, settle } from "../state/contents";
+import { edit } from "../state/edits";
+import { notify, session, setSession, useSession } from "../state/session";
 import { Arriving } from "./Arriving";
 import { NextVersion } from "./NextVersion";
 import { Settle } from "./Settle";
@@ -15,26 +18,32 @@ interface DropAnywhereProps {
 }
 
 export function DropAnywhere({ sceneId, onMade }: DropAnywhereProps) {
-  const bringing = useBringing();
-  const [apart, setApart] = useState(false);
+  /** Where the hand was over the Picture when it let go, in shares of it. */
+  const dropped = useRef<{ x: number; y: number } | null>(null);
+  const bringing = useBringing((found) => take(found, dropped.current));
   const choose = useRef<() => void>(() => {});
+  const versionAsked = useSession((s) => s.versionAsked);
+  const apart = useSession((s) => s.apart);
   useEffect(
     () =>
       useSession.subscribe((state, before) => {
         // In the same breath as the click: else the browser opens no chooser.
-        if (state.choosingFile > before.choosingFile) choose.current();
+        if (state.choosingFile > before.choosingFile) {
+          dropped.current = null;
+          choose.current();
+        }
       }),
     [],
   );
-  const { share, found, failure } = bringing;
-  const leave = () => {
-    setApart(false);
-    bringing.leave();
-  };
-  const made = (id: string) => {
-    leave();
-    onMade(id);
-  };
+  useEffect(() => {
+    const follow = (event: DragEvent) => {
+      dropped.current = inPicture(event);
+      setSession({ replacing: null });
+    };
+    window.addEventListener("drop", follow, true);
+    return () => window.removeEventListener("drop", follow, true);
+  }, []);
+  const { share, failure } = bringing;
   return (
     <>
       <Dropzone.FullScreen
@@ -44,21 +53,61 @@ export function DropAnywhere({ sceneId, onMade }: DropAnywhereProps) {
         onDrop={bringing.bring}
         onReject={() => bringing.fail(TOO_LARGE)}
         maxSize={LARGEST_BYTES}
-        inputProps={{ "aria-label": "Rig file dropped on the scene" }}
+        inputProps={{ "aria-label": "Rig file dropped on the scene", onChange: forget }}
       >
-        <b>Drop it: the next version of a performance, or a scene of its own</b>
+        <b>Drop it: a character, a prop, a set piece, or the next version of a performance</b>
       </Dropzone.FullScreen>
       <Modal
         opened={share !== null || failure !== null}
-        onClose={share === null ? leave : bringing.cancel}
-        title="Bring in a rig"
+        onClose={share === null ? bringing.leave : bringing.cancel}
+        title="Bring in"
       >
         <Arriving {...bringing} />
       </Modal>
-      {found && !apart && (
-        <NextVersion found={found} sceneId={sceneId} onClose={leave} onApart={() => setApart(true)} />
+      {versionAsked && (
+        <NextVersion
+          key={versionAsked.found.digest}
+          found={versionAsked.found}
+          characterId={versionAsked.characterId}
+          sceneId={sceneId}
+          onClose={() => setSession({ versionAsked: null })}
+          onApart={() => setSession({ versionAsked: null, apart: versionAsked.found })}
+          onBeside={() => {
+            setSession({ versionAsked: null });
+            settle(versionAsked.found);
+          }}
+        />
       )}
-      {found && apart && <Settle found={found} onClose={leave} onMade={made} />}
+      {apart && <Settle found={apart} onClose={() => setSession({ apart: null })} onMade={onMade} />}
     </>
   );
+}
+
+/** Once the files are taken over: the same one, mended, may be chosen again. */
+function forget(event: React.ChangeEvent<HTMLInputElement>): void {
+  const input = event.currentTarget;
+  setTimeout(() => (input.value = ""));
+}
+
+function inPicture(event: DragEvent): { x: number; y: number } | null {
+  const box = document.querySelector("[data-testid=picture]")?.getBoundingClientRect();
+  if (!box) return null;
+  const at = { x: (event.clientX - box.left) / box.width, y: (event.clientY - box.top) / box.height };
+  return at.x > 0 && at.x < 1 && at.y > 0 && at.y < 1 ? at : null;
+}
+
+/** What was asked for decides, else what the file looks like. */
+function take(found: Inspection, dropped: { x: number; y: number } | null): void {
+  const { replacing, scene } = session();
+  setSession({ replacing: null });
+  const piece = scene?.pieces.find((p) => p.id === replacing);
+  if (piece) {
+    const { digest, format, proposed_scale } = found;
+    const scale = format === piece.source.format ? piece.source.scale : proposed_scale;
+    const source = { digest, format, scale, animation: null, offsets: "auto" as const };
+    edit({ edit: "replace file", piece_id: piece.id, source });
+    notify(`${piece.name} is what ${found.file_name} holds. Ctrl Z goes back to the file before.`);
+  } else if (found.likely === "character" && found.format !== "stand-in")
+    setSession({ versionAsked: { found, characterId: replacing } });
+  else settle(found, dropped ? groundAt(dropped) : undefined);
 }

@@ -1,6 +1,6 @@
 /** A file as the next version of a performance: what that would make better and worse, before it is brought in. */
 import { Button, Loader, Modal, Select } from "@mantine/core";
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { nextVersion } from "../api/client";
 import type { ChangeView, Inspection, NextVersionView, ReadingView } from "../api/generated";
 import { READING_TITLES } from "../api/tables";
@@ -22,18 +22,28 @@ interface NextVersionProps {
   onClose: () => void;
   /** It is to be a scene of its own. */
   onApart: () => void;
+  /** It is to come in beside the others. */
+  onBeside: () => void;
+  /** Whose it is; null: it is found out, and comes in beside the others where it is nobody's. */
+  characterId: string | null;
 }
 
-export function NextVersion({ found, sceneId, onClose, onApart }: NextVersionProps) {
+export function NextVersion(props: NextVersionProps) {
+  const { found, sceneId, characterId, onClose, onApart, onBeside } = props;
   const characters = useSession((s) => s.scene?.characters ?? []);
-  const [asked, setAsked] = useState<string | null>(null);
+  const [asked, setAsked] = useState<string | null>(characterId);
   const [told, setTold] = useState<NextVersionView | null>(null);
   const [failure, setFailure] = useState<string | null>(null);
+  const besides = useRef(onBeside);
   const { digest, format } = found;
   useEffect(() => {
     let isCurrent = true;
     nextVersion(sceneId, { digest, format, character_id: asked })
-      .then((answer) => isCurrent && setTold(answer))
+      .then((answer) => {
+        if (!isCurrent) return;
+        if (answer.character_id === null && asked === null) besides.current();
+        else setTold(answer);
+      })
       .catch((error: Error) => isCurrent && setFailure(error.message));
     return () => {
       isCurrent = false;
@@ -76,6 +86,7 @@ export function NextVersion({ found, sceneId, onClose, onApart }: NextVersionPro
       <div className="actions" style={{ justifyContent: "flex-end", marginTop: 16 }}>
         <Button onClick={onClose}>Leave it</Button>
         <Button onClick={onApart}>A scene of its own</Button>
+        <Button onClick={onBeside}>One more in this scene</Button>
         <Button variant="filled" disabled={!told?.edit} onClick={bring}>
           Bring it in
         </Button>

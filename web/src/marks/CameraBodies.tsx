@@ -9,6 +9,7 @@ import { type Session, cutCamera, part, useSession, workedCamera } from "../stat
 import { uncrowded } from "./uncrowded";
 import { HandleDots } from "./HandleDots";
 import { type Handle, handlesOf } from "./handles";
+import { thingHandles, thingsOf } from "./thingHandles";
 import {
   type FrameRect,
   type Sight,
@@ -115,15 +116,32 @@ export function CameraBodies({ rect }: { rect: FrameRect }) {
 /** The handles of the camera that is worked on; their own layer takes the pointer. */
 export function RoamHandles({ rect }: { rect: FrameRect }) {
   const state = useSession();
-  const sight = currentSight(state);
   const camera = workedCamera(state);
+  const own = camera ? handlesOf(state, camera) : [];
+  return <HandlesInView rect={rect} handles={[...own, ...chosenThingHandles(state)]} />;
+}
+
+/** The handles of the thing that was chosen, if any. */
+export function chosenThingHandles(state: Pick<Session, "parts" | "scene" | "frame" | "thingId">): Handle[] {
+  const thing = thingsOf(state.scene).find((t) => t.id === state.thingId);
+  return thing ? thingHandles(state, thing) : [];
+}
+
+/** The same in whatever is looked through. */
+export function ThingMarks({ rect }: { rect: FrameRect }) {
+  const state = useSession();
+  return <HandlesInView rect={rect} handles={chosenThingHandles(state)} />;
+}
+
+function HandlesInView({ rect, handles }: { rect: FrameRect; handles: Handle[] }) {
+  const state = useSession();
+  const sight = currentSight(state);
   const { scene } = state;
-  if (!scene || !sight || !camera || state.playing) return null;
+  if (!scene || !sight || state.playing) return null;
   const draw = (place: Vector3) => {
     const seen = toScreen(place, sight, scene);
     return seen && onCanvas(seen, rect, scene);
   };
-  const handles: Handle[] = handlesOf(state, camera);
   return (
     <HandleDots
       handles={handles}

@@ -93,7 +93,7 @@ export function HandleDots({ handles, draw, find }: DotsProps) {
           >
             <title>{titleOf(handle)}</title>
             <circle r={11} fill="transparent" />
-            <Mark kind={handle.kind} />
+            <Mark kind={handle.kind} ink={handle.ink} />
           </g>
         );
       })}
@@ -119,13 +119,21 @@ function tellWhyStill(handle: Handle): void {
   notify(`The ${handle.label} cannot be moved: what holds it is locked, or goes with a joint.`, "warning");
 }
 
+const HOW: Partial<Record<Handle["kind"], string>> = {
+  "add point": "drag",
+  "thing turn": "drag or arrow keys turn it",
+};
+
 function titleOf(handle: Handle): string {
   if (!handle.moved) return handle.label;
-  const how = handle.kind === "add point" ? "drag" : "drag or arrow keys move it, Shift drag lifts it";
+  const how = HOW[handle.kind] ?? "drag or arrow keys move it, Shift drag lifts it";
   return `${handle.label}: ${how}${handle.removed ? ", Alt click removes it" : ""}`;
 }
 
-function Mark({ kind }: { kind: Handle["kind"] }) {
+function Mark({ kind, ink }: Pick<Handle, "kind" | "ink">) {
+  const own = { stroke: "var(--over-halo)", strokeWidth: 1.2, fill: `var(--${ink ?? "blue"})` };
+  if (kind === "thing") return <path d="M-12 0L0 -6L12 0L0 6Z" fillOpacity={0.85} {...own} />;
+  if (kind === "thing turn") return <path d="M0 -6L5.5 4.5L0 2L-5.5 4.5Z" {...own} />;
   const line = { stroke: "var(--over-halo)", strokeWidth: 1.2, fill: "var(--blue)" };
   if (kind === "camera")
     return <circle r={9.5} fill="none" stroke="var(--blue)" strokeWidth={1.4} strokeDasharray="5 2.5" />;

@@ -8,7 +8,8 @@ import type { Edit } from "../api/client";
 import { type Session, part } from "../state/session";
 import { bakedPose } from "../optics/lens";
 
-export type HandleKind = "camera" | "rail point" | "add point" | "crane base" | "pivot" | "target";
+export type HandleKind =
+  "camera" | "rail point" | "add point" | "crane base" | "pivot" | "target" | "thing" | "thing turn";
 
 export interface Handle {
   id: string;
@@ -18,6 +19,8 @@ export interface Handle {
   /** The edit that puts it at a place; null where it cannot be moved. */
   moved: ((to: Vector3) => Edit) | null;
   removed: (() => Edit) | null;
+  /** Cameras' are blue. */
+  ink?: "red" | "graphite";
 }
 
 type Mount = CameraView["mount"];

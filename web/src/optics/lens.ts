@@ -16,6 +16,8 @@ export interface Sight {
   shiftY: number;
   /** Metres that a parallel view shows from top to bottom; null for a lens. */
   parallelHeight: number | null;
+  /** The camera that sees, by its id; null where nobody does but the one who roams. */
+  by: string | null;
 }
 
 /** Where the delivery frame lies on the canvas, CSS pixels. */
@@ -57,7 +59,11 @@ export function frameAspect(scene: Pick<SceneView, "width" | "height" | "pixel_a
 }
 
 /** The sight of a baked camera on a row of the scene. */
-export function bakedSight(path: CameraPart, row: number, camera: Pick<CameraView, "glass">): Sight {
+export function bakedSight(
+  path: CameraPart,
+  row: number,
+  camera: Pick<CameraView, "glass"> & { id?: string },
+): Sight {
   const { glass } = camera;
   return {
     world: new Matrix4().fromArray(path.world_from_camera as unknown as number[], row * 16),
@@ -68,6 +74,7 @@ export function bakedSight(path: CameraPart, row: number, camera: Pick<CameraVie
     shiftX: glass.shift_x,
     shiftY: glass.shift_y,
     parallelHeight: path.view_height_m[row] ?? null,
+    by: camera.id ?? null,
   };
 }
 
@@ -84,7 +91,7 @@ export function bakedPose(path: CameraPart, row: number): Pose {
 export function posedSight(
   pose: Pose,
   scene: SceneView,
-  camera: Pick<CameraView, "back" | "glass"> | null,
+  camera: (Pick<CameraView, "back" | "glass"> & { id?: string }) | null,
 ): Sight {
   const back: FilmBack = camera?.back ?? { width_mm: 36, height_mm: 24, gate: "crop", squeeze: 1 };
   const used = usedBack(back, frameAspect(scene));
@@ -98,6 +105,7 @@ export function posedSight(
     shiftX: camera?.glass.shift_x ?? 0,
     shiftY: camera?.glass.shift_y ?? 0,
     parallelHeight: camera?.glass.orthographic_height_m ?? null,
+    by: camera?.id ?? null,
   };
 }
 

@@ -3,7 +3,7 @@ import { memo, useRef } from "react";
 import { Vector3 } from "three";
 import type { ArcPart, RigPart, SceneView, ShownPart } from "../api/generated";
 import { chosenCharacter, part, useSession } from "../state/session";
-import { CameraBodies, RoamHandles } from "../marks/CameraBodies";
+import { CameraBodies, RoamHandles, ThingMarks } from "../marks/CameraBodies";
 import { FramingMarks } from "./FramingMarks";
 import { ArcTags } from "./ArcTags";
 import { GuideLines } from "./GuideLines";
@@ -72,7 +72,14 @@ export function Overlay({ rect, size, hovered }: OverlayProps) {
       </svg>
       {!playing && (
         <svg className="overlay hands" viewBox={box}>
-          {roaming ? <RoamHandles rect={rect} /> : <FramingMarks rect={rect} />}
+          {roaming ? (
+            <RoamHandles rect={rect} />
+          ) : (
+            <>
+              <FramingMarks rect={rect} />
+              <ThingMarks rect={rect} />
+            </>
+          )}
         </svg>
       )}
     </>

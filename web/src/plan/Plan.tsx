@@ -9,7 +9,7 @@ import type { CameraPart, CameraView, MotionPart, RigPart, SceneView } from "../
 import { HandleDots } from "../marks/HandleDots";
 import { Arms, Body, Grid, type Eye, type Point, ScaleBar, type View, Wedge, every, standsOf } from "./marks";
 import { RailStroke } from "./RailStroke";
-import { drawnCameras } from "../marks/CameraBodies";
+import { chosenThingHandles, drawnCameras } from "../marks/CameraBodies";
 import { handlesOf } from "../marks/handles";
 import { uncrowded } from "../marks/uncrowded";
 import { goTo } from "../state/playback";
@@ -73,7 +73,7 @@ export function PlanDrawing() {
   const playing = useSession((s) => s.playing);
   const chosen = useSession((s) => chosenCharacter(s)?.id);
   const showCameras = useSession((s) => s.showCameras);
-  const looking = useSession((s) => s.looking);
+  const thingId = useSession((s) => s.thingId);
   const drawing = useSession((s) => s.drawingRail);
   const box = useRef<HTMLDivElement>(null);
   const [size, setSize] = useState({ width: 0, height: 0 });
@@ -127,7 +127,9 @@ export function PlanDrawing() {
             .join(" ")}`,
       )
       .join("") + (closed && points.length ? "Z" : "");
-  const handles = camera && !playing ? handlesOf({ parts, scene, frame: row + scene.first }, camera) : [];
+  const now = { parts, scene, frame: row + scene.first, thingId };
+  const ofCamera = camera ? handlesOf(now, camera) : [];
+  const handles = playing ? [] : [...ofCamera, ...chosenThingHandles(now)];
   const byId = new Map(eyes.map((e) => [e.camera.id, e.camera]));
   const own = eyes.filter((e) => e.camera.id === camera?.id);
   const others = size.width > ROOM_FOR_NAMES ? eyes.filter((e) => e.camera.id !== camera?.id) : [];
@@ -227,7 +229,7 @@ export function PlanDrawing() {
             </text>
           ))}
           <HandleDots
-            handles={looking === "roam" || camera ? handles : []}
+            handles={handles}
             draw={(at) => place([at.z, at.x])}
             find={(at, from, lift) => {
               if (lift)

@@ -6,6 +6,7 @@ import {
   Color,
   EqualDepth,
   Matrix4,
+  type Mesh,
   MeshBasicMaterial,
   type Material,
   Object3D,
@@ -86,6 +87,10 @@ class Ghost {
 
 export class Figure {
   readonly group = new Object3D();
+  /** What it was last posed for: what has not changed is not posed again. */
+  shows = "";
+  /** Soft shade below its feet. */
+  readonly shades: Mesh[] = [];
   private readonly mesh: PosedMesh;
   private readonly ghosts: Ghost[] = [];
   private readonly geometry = new BufferGeometry();
@@ -117,6 +122,7 @@ export class Figure {
   dispose(): void {
     this.mesh.dispose();
     for (const ghost of this.ghosts) ghost.dispose();
+    for (const disc of this.shades) (disc.material as Material).dispose();
     this.geometry.dispose();
     this.material.dispose();
   }

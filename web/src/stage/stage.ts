@@ -15,7 +15,16 @@ import {
   WebGLRenderTarget,
   WebGLRenderer,
 } from "three";
-import type { CharacterView, MotionPart, RigPart, SceneView, ShownPart } from "../api/generated";
+import type {
+  CarriedPart,
+  CharacterView,
+  MotionPart,
+  PieceMotionPart,
+  PieceView,
+  RigPart,
+  SceneView,
+  ShownPart,
+} from "../api/generated";
 import { type Part, part, session, setSession } from "../state/session";
 import { GHOSTS, GRID, PAPER_GROUND, SHADE, SKY } from "./colours";
 import { Figure } from "./figure";
@@ -51,7 +60,7 @@ export class Stage {
   private readonly world = new Scene();
   private readonly camera = new Camera();
   private readonly figures = new Map<string, Figure>();
-  private readonly shades = new Map<string, Mesh[]>();
+  private showings: { id: string; showing: CharacterView["showing"]; there: boolean }[] = [];
   private readonly shadeGeometry = softDisc();
   private readonly shadeMaterial = new MeshBasicMaterial({
     vertexColors: true,
@@ -111,8 +120,9 @@ export class Stage {
       const rig = part<RigPart>({ parts }, piece.rig);
       if (!rig) continue;
       used.add(piece.id);
-      if (this.figures.get(piece.id)?.rig !== rig)
-        this.figure(piece.id, rig, []).show(rig.rest_matrices, null);
+      const present = this.figures.get(piece.id);
+      const figure = present?.rig === rig ? present : this.figure(piece.id, rig, []);
+      this.posePiece(figure, piece, parts, row);
     }
     for (const character of scene.characters) {
       const rig = part<RigPart>({ parts }, character.rig);
@@ -125,7 +135,15 @@ export class Stage {
       this.poseCharacter(figure, character, motion, shown, scene.first, row, onion);
     }
     for (const id of this.figures.keys()) if (!used.has(id)) this.drop(id);
-    for (const thing of this.plainGround) thing.visible = scene.pieces.length === 0;
+    this.showings = [...scene.characters, ...scene.pieces].map(({ id, showing }) => ({
+      id,
+      showing,
+      there: !showing.hidden.some(([first, last]) => first! <= frame && frame <= last!),
+    }));
+    const isBare = scene.pieces.every(
+      (piece) => piece.kind !== "set piece" || piece.source.format === "stand-in",
+    );
+    for (const thing of this.plainGround) thing.visible = isBare;
   }
 
   render(
@@ -249,6 +267,11 @@ export class Stage {
     this.camera.matrixWorldInverse.copy(sight.world).invert();
     this.camera.projectionMatrix.copy(matrix);
     this.camera.projectionMatrixInverse.copy(matrix).invert();
+    for (const { id, showing, there } of this.showings) {
+      const seen = sight.by === null || (!showing.roam_only && (showing.cameras?.includes(sight.by) ?? true));
+      const figure = this.figures.get(id);
+      if (figure) figure.group.visible = there && seen;
+    }
   }
 
   private drop(id: string): void {
@@ -266,6 +289,23 @@ export class Stage {
     this.figures.set(id, figure);
     this.world.add(figure.group);
     return figure;
+  }
+
+  /** A piece as it is carried, and as its own file moves it. */
+  private posePiece(figure: Figure, piece: PieceView, parts: Map<string, Part>, row: number): void {
+    const placed = part<CarriedPart>({ parts }, piece.placed);
+    const motion = part<PieceMotionPart>({ parts }, piece.motion);
+    if (!placed) return;
+    const moves = placed.world_from_file.length > 16;
+    const now = `${piece.placed} ${piece.motion} ${moves || motion ? row : ""}`;
+    if (figure.shows === now) return;
+    figure.shows = now;
+    const size = figure.rig.slot_count * 16;
+    const at = moves ? row * 16 : 0;
+    figure.show(
+      motion ? motion.skin.subarray(row * size, (row + 1) * size) : figure.rig.rest_matrices,
+      placed.world_from_file.subarray(at, at + 16),
+    );
   }
 
   private poseCharacter(
@@ -287,16 +327,21 @@ export class Stage {
     const [before, after] = onion ? neighbours(shown.exposure_start, row, first, ONION_POSES) : [null, null];
     figure.showGhost(0, before === null ? null : skinOf(before), before === null ? null : carriedOf(before));
     figure.showGhost(1, after === null ? null : skinOf(after), after === null ? null : carriedOf(after));
-    this.shade(character, joints, carriedOf(row));
+    this.shade(figure, character, joints, carriedOf(row));
   }
 
   /** Soft contact shade on the ground (y = 0) below each foot; it fades as the foot rises. */
-  private shade(character: CharacterView, joints: Float32Array, carried: ArrayLike<number>): void {
-    let discs = this.shades.get(character.id);
-    if (!discs) {
+  private shade(
+    figure: Figure,
+    character: CharacterView,
+    joints: Float32Array,
+    carried: ArrayLike<number>,
+  ): void {
+    let discs = figure.shades;
+    if (!discs.length && character.feet.length) {
       discs = character.feet.map(() => new Mesh(this.shadeGeometry, this.shadeMaterial.clone()));
-      this.shades.set(character.id, discs);
-      for (const disc of discs) this.world.add(disc);
+      figure.shades.push(...discs);
+      figure.group.add(...discs);
     }
     const ride = new Matrix4().fromArray(Array.from(carried));
     character.feet.forEach((joint, index) => {

@@ -27,8 +27,8 @@ export function namesIn(scene: SceneView, cameraViews: string[]): string[] {
   return [
     ...cameraViews,
     ...cameras.flatMap((c) => [c.path, c.channels, ...c.views.map((v) => v.path)]),
-    ...characters.flatMap((c) => [c.rig, c.motion, c.shown, c.strobing, c.ride_prices]),
-    ...pieces.map((p) => p.rig),
+    ...characters.flatMap((c) => [c.rig, c.motion, c.placing, c.shown, c.strobing, c.ride_prices]),
+    ...pieces.flatMap((p) => [p.rig, p.placed, p.placing, ...(p.motion ? [p.motion] : [])]),
     ...(arc ? [arc] : []),
     ...(arc_judgement ? [arc_judgement] : []),
     ...(subjects ? [subjects] : []),

@@ -94,7 +94,14 @@ export function roamFromHere(): void {
 /** Look through one camera, whatever the cut says. */
 export function lookThrough(cameraId: string): void {
   if (!cameraNamed(session(), cameraId)) return;
-  setSession({ looking: "camera", cameraId, provisional: null, comparing: null, selectedKey: null });
+  setSession({
+    looking: "camera",
+    cameraId,
+    thingId: null,
+    provisional: null,
+    comparing: null,
+    selectedKey: null,
+  });
   void refreshView();
 }
 

@@ -1,6 +1,11 @@
 /** What the window shows: the scene as the server answered, the parts it holds, and where one is looking. */
 import { create } from "zustand";
 import type {
+  CarriedPart,
+  Inspection,
+  MakeStandIn,
+  PieceMotionPart,
+  PlacingPart,
   ArcJudgementPart,
   ArcPart,
   CameraPart,
@@ -23,6 +28,9 @@ export type Part =
   | RigPart
   | MotionPart
   | ShownPart
+  | CarriedPart
+  | PieceMotionPart
+  | PlacingPart
   | StrobingPart
   | RidePricesPart
   | CameraPart
@@ -95,6 +103,15 @@ export interface Session {
   drawingRail: string | null;
   /** Counts how often a file was asked for. */
   choosingFile: number;
+  /** What the file that was asked for is to take the place of; null: it comes in beside the others. */
+  replacing: string | null;
+  /** The character, prop or set piece that is worked on; null: the camera. */
+  thingId: string | null;
+  /** A file that may be a character's next version (null: it is to be found out whose), and one that is to be a scene. */
+  versionAsked: { found: Inspection; characterId: string | null } | null;
+  apart: Inspection | null;
+  /** Files that have arrived and are being settled, one after the other. */
+  arriving: Arriving[];
   showCompanions: boolean;
   companions: Companion[];
   /** Which cameras are drawn in Roam and on the Plan. */
@@ -121,6 +138,14 @@ export interface Session {
   helpOpen: boolean;
   /** A number that changes whenever the Picture has something new to draw. */
   drawn: number;
+}
+
+/** A file that has come to the scene, and where on the ground it was let go. */
+export interface Arriving {
+  found: Inspection;
+  at: { x: number; z: number };
+  /** Of a stand-in: its shape, and its width, height and depth in metres. */
+  standIn?: { shape: MakeStandIn["shape"]; size: [number, number, number] };
 }
 
 export interface MeasuredPoint {
@@ -171,6 +196,11 @@ export const fresh: Session = {
   largePlan: false,
   drawingRail: null,
   choosingFile: 0,
+  replacing: null,
+  thingId: null,
+  versionAsked: null,
+  apart: null,
+  arriving: [],
   showCompanions: kept.showCompanions ?? false,
   companions: [
     { kind: "roam", cameraId: null },

@@ -50,8 +50,7 @@ export const faceSubject = (character: CharacterView): Subject => ({
 
 export function subjectTitle(scene: SceneView, subject: Subject): string {
   if (subject.kind === "point") return `point ${subject.offset.map((v) => v.toFixed(2)).join(", ")}`;
-  if (subject.kind === "object")
-    return scene.pieces.find((p) => p.id === subject.owner_id)?.name ?? "object";
+  if (subject.kind === "object") return scene.pieces.find((p) => p.id === subject.owner_id)?.name ?? "object";
   const character = scene.characters.find((c) => c.id === subject.owner_id);
   const name = character?.name ?? "character";
   if (subject.kind === "body") return `${name}, whole`;
@@ -93,7 +92,7 @@ export function subjectChoices(
     label: piece.name,
     subject: objectSubject(piece.id),
   }));
-  return pieces.length ? [...groups, { group: "Set", items: pieces }] : groups;
+  return pieces.length ? [...groups, { group: "Props and set", items: pieces }] : groups;
 }
 
 export function valueOf(subject: Subject | null | undefined): string | null {

@@ -12,6 +12,7 @@ import { compareLast, flickViews } from "../picture/Compare";
 import { levelView, nudgeView, walkView } from "../picture/gestures";
 import { toggleGuide } from "../card/camera/GuidesSection";
 import { copyCamera, makeCameraHere } from "../state/makeCameras";
+import { askForFile } from "../state/contents";
 import { changeSpeed, toggleMeasuring, toggleWalking } from "../state/hands";
 import { type Listed, type Shortcut, shortcut } from "./shortcut";
 import { arrangeNext, goToPane } from "./arrangements";
@@ -281,6 +282,13 @@ const LISTED: Listed[] = [
     group: "Window",
     on: ["minus"],
     run: () => zoomRows(1 / 1.3),
+  },
+  {
+    keys: "U",
+    label: "Bring in a file: a character, a prop, a set piece",
+    group: "Window",
+    on: ["U"],
+    run: () => askForFile(),
   },
   {
     keys: "Ctrl Z",

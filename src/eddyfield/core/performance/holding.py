@@ -8,7 +8,7 @@ from itertools import pairwise
 
 import numpy as np
 
-from ..arrays import Bools, Floats
+from ..arrays import Bools, Floats, Ints
 from ..errors import DomainError
 from ..rig import transforms
 from ..time.frames import FrameRange
@@ -46,22 +46,32 @@ def held_rows(holds: tuple[Hold, ...], frames: FrameRange) -> list[slice]:
     return [slice(max(0, a), max(0, min(b, frames.count))) for a, b in zip(firsts, ends, strict=True)]
 
 
+@dataclass(frozen=True, eq=False)
+class Hand:
+    """What holds: its world matrices on ones (frames, 4, 4), and the rows of them that are shown on each frame (frames,)."""
+
+    world: Floats
+    shown_rows: Ints
+
+
 def carried_by_hands(
-    holds: tuple[Hold, ...], placed: Floats, hands: Sequence[Floats | None], frames: FrameRange
+    holds: tuple[Hold, ...], placed: Floats, hands: Sequence[Hand | None], frames: FrameRange
 ) -> Floats:
-    """What carries a prop out of the axes of its file, (frames, 4, 4): as ``placed`` (frames, 4, 4) until the first hold, then
-    rigidly by the joint of each (``hands``: world matrices (frames, 4, 4), None: put down), keeping the offset that it had on the
-    hold's first frame. A hold that begins before the scene takes hold on the scene's first frame."""
+    """What carries a prop out of the axes of its file, on ones, (frames, 4, 4): as ``placed`` (frames, 4, 4) until the first
+    hold, then rigidly by the hand of each (None: put down). What changes hands stays where it is seen on the hold's first frame,
+    by the poses that are shown then. A hold that begins before the scene takes hold on the scene's first frame."""
     out = placed.copy()
+    shown_rows = np.arange(frames.count)
     for rows, hand in zip(held_rows(holds, frames), hands, strict=True):
         if rows.stop <= rows.start:
             continue
-        taken = out[rows.start].copy()
+        taken = out[shown_rows[rows.start]].copy()
+        shown_rows = np.arange(frames.count) if hand is None else hand.shown_rows
         if hand is None:
             out[rows.start :] = taken
         else:
-            rigid = transforms.orthonormal(hand[rows.start :])
-            out[rows.start :] = rigid @ (transforms.rigid_inverse(rigid[0]) @ taken)
+            rigid = transforms.orthonormal(hand.world)
+            out[rows.start :] = rigid[rows.start :] @ (transforms.rigid_inverse(rigid[shown_rows[rows.start]]) @ taken)
     return out
 
 

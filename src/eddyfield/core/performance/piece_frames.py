@@ -10,15 +10,15 @@ from ..arrays import Floats, Ints
 from ..rig.rig import Rig
 from ..time.channel_tables import Channels
 from ..time.frames import FrameRange, Rate, seconds_at
-from .holding import Hold, carried_by_hands, held_rows
+from .holding import Hand, Hold, carried_by_hands, held_rows
 from .placing import world_from_file
 
 
 def piece_carrier(
-    placed: Channels, holds: tuple[Hold, ...], hands: tuple[Floats | None, ...], frames: FrameRange
+    placed: Channels, holds: tuple[Hold, ...], hands: tuple[Hand | None, ...], frames: FrameRange
 ) -> Floats:
-    """What carries a piece out of the axes of its file, on ones, (frames, 4, 4); one row where it stands still. ``hands`` are the
-    world matrices (frames, 4, 4) of what each hold names."""
+    """What carries a piece out of the axes of its file, on ones, (frames, 4, 4); one row where it stands still. ``hands`` are
+    what each hold names."""
     still = world_from_file(placed, frames)
     if not holds:
         return still

@@ -1,0 +1,174 @@
+"""What a shot is made of, in the real interface: it comes in, stands where it is put, is held, hidden and taken out."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pytest
+from selenium.webdriver.common.keys import Keys
+
+from eddyfield.demo import mill_race
+from eddyfield.formats.stand_in import StandIn, write
+
+from .card import choose, drag, handle, number, type_number
+from .conftest import App
+from .pixels import differs
+
+pytestmark = pytest.mark.browser
+ANOTHER = 0.002
+"""Of the pixels: so many differ where something of the size of a crate has come or gone."""
+
+
+def stand_in(app: App, shape: str) -> None:
+    app.find("[aria-label='Bring in']").click()
+    app.wait(lambda: next((e for e in app.all(".mantine-Menu-item") if e.text == shape), None), shape).click()
+    app.find(".comes-in")
+
+
+def brought(app: App, shape: str = "Box") -> None:
+    start = app.revision
+    stand_in(app, shape)
+    app.button("Bring it in").click()
+    app.saved(start + 1)
+    app.wait(lambda: app.all(".thing-card"), "its card")
+
+
+def files(app: App, *paths: Path) -> None:
+    app.find("input[aria-label='Rig file dropped on the scene']").send_keys("\n".join(map(str, paths)))
+
+
+def test_a_stand_in_is_seen_before_it_is_brought_in_and_leaves_no_trace_otherwise(app: App) -> None:
+    before, start = app.picture(), app.revision
+    stand_in(app, "Wall")
+    app.wait(lambda: differs(app.picture(), before) > 10 * ANOTHER, "the wall as it would stand")
+    wide = differs(app.picture(), before)
+    type_number(app, "width", "1")
+    app.wait(lambda: ANOTHER < differs(app.picture(), before) < 0.8 * wide, "a narrower one")
+    app.button("Leave it").click()
+    app.wait(lambda: differs(app.picture(), before) < 1e-4, "nothing of it left")
+    assert app.revision == start
+
+
+def test_what_has_come_in_is_moved_by_its_marks_keyed_and_taken_out(app: App) -> None:
+    before = app.picture()
+    brought(app)
+    start = app.revision
+    stood = number(app, "x"), number(app, "z")
+    there = app.picture()
+    assert differs(there, before) > ANOTHER
+    drag(app, handle(app, "thing", ".overlay.hands"), 120, 0)
+    app.saved(start + 1)
+    moved = number(app, "x"), number(app, "z")
+    assert moved != stood
+    assert differs(app.picture(), there) > ANOTHER, "it is seen where it was put"
+    drag(app, handle(app, "thing"), 0, -30)
+    app.saved(start + 2)
+    app.wait(lambda: number(app, "x") != moved[0], "moved on the Plan")
+    handle(app, "thing turn").send_keys(Keys.ARROW_UP)
+    app.saved(start + 3)
+    app.wait(lambda: number(app, "turn") != 0, "turned by keys")
+    app.button("Set key").click()
+    app.saved(start + 4)
+    app.go_to(1040)
+    type_number(app, "height", "1.5")
+    app.saved(start + 5)
+    app.go_to(1001)
+    app.wait(lambda: number(app, "height") == 0, "where it was keyed first")
+    app.go_to(1030)
+    app.wait(lambda: 0 < number(app, "height") < 1.5, "on its way")
+    app.find("[aria-label='Take out']").click()
+    app.saved(start + 6)
+    assert differs(app.picture(), before) > 0
+    app.go_to(1001)
+    app.wait(lambda: differs(app.picture(), before) < 1e-4, "as before it came")
+
+
+def test_a_prop_is_taken_into_a_hand_and_put_down(app: App) -> None:
+    brought(app, "Ball")
+    app.go_to(1010)
+    start = app.revision
+    choose(app, "Taken on this frame by", "Oda hand_r")
+    app.saved(start + 1)
+    app.go_to(1040)
+    carried = handle(app, "thing").rect
+    app.button("put down on this frame").click()
+    app.saved(start + 2)
+    app.wait(lambda: handle(app, "thing").rect == carried, "no jump")
+    app.go_to(1080)
+    app.wait(lambda: handle(app, "thing").rect == carried, "it stays where it was put down")
+    app.go_to(1020)
+    app.wait(lambda: handle(app, "thing").rect != carried, "and is carried before that")
+
+
+def test_a_thing_is_hidden_from_a_frame_on_and_from_cameras(app: App) -> None:
+    app.go_to(1010)
+    before = app.picture()
+    brought(app)
+    start = app.revision
+    app.go_to(1020)
+    app.button("hidden from this frame on").click()
+    app.saved(start + 1)
+    app.go_to(1010)
+    assert differs(app.picture(), before) > ANOTHER, "still there before that"
+    app.wait(lambda: app.button("hidden from this frame on"), "shown now")
+    app.go_to(1020)
+    app.wait(lambda: app.button("there again from this frame"), "hidden now")
+    app.go_to(1010)
+    app.find(".thing-card input[role=switch]").click()
+    app.saved(start + 2)
+    app.wait(lambda: differs(app.picture(), before) < 0.02, "no camera sees it")
+    in_cut = app.picture()
+    app.keys("r")
+    app.wait(lambda: app.caption.startswith("ROAM"), "roaming")
+    roaming = app.picture()
+    app.find(".thing-card input[role=switch]").click()
+    app.saved(start + 3)
+    assert differs(app.picture(), roaming) < 1e-4, "in Roam it is there all along"
+    assert differs(roaming, in_cut) > ANOTHER
+
+
+def test_several_files_are_settled_one_after_the_other(app: App, tmp_path: Path) -> None:
+    crate, pole = tmp_path / "crate.standin", tmp_path / "mill.glb"
+    crate.write_bytes(write(StandIn("box", 0.5, 0.5, 0.5)))
+    pole.write_bytes(mill_race.set_glb())
+    start = app.revision
+    files(app, crate, pole)
+    app.wait(lambda: "1 more after it" in app.text(".comes-in h2"), "both of them")
+    assert app.text(".comes-in h2").startswith("crate.standin")
+    app.button("Bring it in").click()
+    app.wait(lambda: app.text(".comes-in h2").startswith("mill.glb"), "the next one")
+    assert (
+        app.find(".comes-in [aria-label='Where it comes to stand'] [aria-pressed=true]").text == "where its file has it"
+    )
+    app.button("Leave it").click()
+    app.saved(start + 1)
+    app.wait(lambda: app.all(".thing-card"), "the card of the crate")
+
+
+def test_another_character_comes_in_where_it_was_let_go_and_can_be_judged(app: App, tmp_path: Path) -> None:
+    heron = tmp_path / "heron.glb"
+    heron.write_bytes(mill_race.quill_glb())
+    start = app.revision
+    files(app, heron)
+    app.wait(lambda: "performs already" in app.text("[role=dialog]"), "that Quill is it already")
+    app.button("One more in this scene").click()
+    app.wait(lambda: app.text(".comes-in h2").startswith("heron.glb"), "what it is to be")
+    app.button("Bring it in").click()
+    app.saved(start + 1)
+    app.wait(lambda: "heron" in app.text("[aria-label='What is in the scene']"), "a third character")
+    app.stage("judge")
+    assert app.field("Character").get_attribute("value") == "heron"
+    app.choose_joint("head")
+    app.by_id("arc")
+
+
+def test_whom_cameras_go_by_lets_go_first(app: App) -> None:
+    start = app.revision
+    next(e for e in app.all(".contents button") if e.text == "Oda").click()
+    app.find("[aria-label='Let go and take out']").click()
+    app.saved(start + 1)
+    app.wait(lambda: "Oda" not in app.text("[aria-label='What is in the scene']").split("\n"), "Oda gone")
+    app.script("document.activeElement.blur()")
+    app.hold(Keys.CONTROL, "z")
+    app.saved(start + 2)
+    app.wait(lambda: "Oda" in app.text("[aria-label='What is in the scene']").split("\n"), "Oda back")

@@ -1,0 +1,199 @@
+/** A character, prop or set piece, by question: what it is, where it stands, when it is there, who holds it. */
+import { ActionIcon, Button, TextInput } from "@mantine/core";
+import { IconCopy, IconTrash } from "@tabler/icons-react";
+import type { PlacingPart } from "../../api/generated";
+import { type Thing, isPiece, standOf } from "../../marks/thingHandles";
+import { askForFile, chooseThing } from "../../state/contents";
+import { edit } from "../../state/edits";
+import { goTo } from "../../state/playback";
+import { useCalmFrame } from "../../state/calmFrame";
+import { notify, part, session, useSession } from "../../state/session";
+import { Fields, NumberField } from "../../widgets/NumberField";
+import { HoldSection } from "./HoldSection";
+import { ShowingSection } from "./ShowingSection";
+
+export function ThingCard({ thing }: { thing: Thing }) {
+  const piece = isPiece(thing) ? thing : null;
+  const { source } = thing;
+  const rig = useSession((s) => s.parts.get(thing.rig));
+  const notes = rig && "notes" in rig ? (rig.notes as string[]) : [];
+  return (
+    <div className="thing-card">
+      <ThingHead thing={thing} />
+      <h3>What is it?</h3>
+      {piece && (
+        <div className="choices of-piece" role="group" aria-label="Prop or set piece">
+          {(["prop", "set piece"] as const).map((kind) => (
+            <button
+              key={kind}
+              aria-pressed={piece.kind === kind}
+              onClick={() =>
+                piece.kind !== kind && edit({ edit: "set piece kind", piece_id: piece.id, kind })
+              }
+            >
+              {kind}
+            </button>
+          ))}
+        </div>
+      )}
+      <Fields columns={2}>
+        <NumberField
+          label="scale"
+          value={source.scale}
+          unit=""
+          digits={4}
+          step={0.01}
+          min={1e-6}
+          max={1e6}
+          title="Metres per unit of its file"
+          onSet={(scale) => edit({ edit: "scale thing", thing_id: thing.id, scale })}
+        />
+        <NumberField
+          label="starts on"
+          value={thing.start}
+          digits={0}
+          step={1}
+          title="The frame of its motion's first moment"
+          onSet={(start) => edit({ edit: "start thing", thing_id: thing.id, start: Math.round(start) })}
+        />
+      </Fields>
+      <div className="actions">
+        <Button onClick={() => askForFile(thing.id)}>{piece ? "Another file…" : "Next version…"}</Button>
+      </div>
+      {notes.map((note) => (
+        <p key={note} className="why">
+          {note}
+        </p>
+      ))}
+      <StandSection thing={thing} />
+      {piece?.kind === "prop" && <HoldSection piece={piece} />}
+      <ShowingSection thing={thing} />
+    </div>
+  );
+}
+
+function ThingHead({ thing }: { thing: Thing }) {
+  const double = () => {
+    const new_id = crypto.randomUUID();
+    edit({ edit: "double thing", thing_id: thing.id, new_id });
+    chooseThing(new_id);
+    notify(`${thing.name} is there twice: the new one stands a metre beside it.`);
+  };
+  return (
+    <div className={isPiece(thing) ? "camera-name of-piece" : "camera-name of-character"}>
+      <TextInput
+        key={thing.name}
+        aria-label="Name"
+        defaultValue={thing.name}
+        variant="unstyled"
+        styles={{ input: { fontSize: 16, fontWeight: 600, height: 28, minHeight: 28 } }}
+        onBlur={(event) => {
+          const name = event.currentTarget.value.trim();
+          if (name && name !== thing.name) edit({ edit: "rename thing", thing_id: thing.id, name });
+        }}
+        onKeyDown={(event) => {
+          if (event.key === "Enter") event.currentTarget.blur();
+        }}
+      />
+      <ActionIcon variant="subtle" color="gray" aria-label="Duplicate" title="Duplicate" onClick={double}>
+        <IconCopy size={16} />
+      </ActionIcon>
+      <TakeOut thing={thing} />
+    </div>
+  );
+}
+
+/** Where cameras or props go by it, it says so, and offers to have them let go first. */
+function TakeOut({ thing }: { thing: Thing }) {
+  const scene = useSession((s) => s.scene)!;
+  const goesBy = JSON.stringify(
+    scene.cameras.map(({ mount, aim, focus, framing }) => [mount, aim, focus, framing]),
+  );
+  const isUsed =
+    goesBy.includes(thing.id) || scene.pieces.some((p) => p.holds.some((h) => h.character_id === thing.id));
+  const takeOut = () => {
+    chooseThing(null);
+    edit({ edit: "take out", thing_id: thing.id, frame: session().frame, lets_go: isUsed });
+    notify(
+      isUsed
+        ? `${thing.name} is out; what went by it has let go and stays where it was on this frame. Ctrl Z brings all back.`
+        : `${thing.name} is out of the scene. Ctrl Z brings it back.`,
+    );
+  };
+  const label = isUsed ? "Let go and take out" : "Take out";
+  return (
+    <ActionIcon variant="subtle" color="gray" aria-label={label} title={label} onClick={takeOut}>
+      <IconTrash size={16} />
+    </ActionIcon>
+  );
+}
+
+const PLACE = [
+  { name: "x", label: "x", unit: "m", digits: 3 },
+  { name: "y", label: "height", unit: "m", digits: 3 },
+  { name: "z", label: "z", unit: "m", digits: 3 },
+  { name: "turn", label: "turn", unit: "°", digits: 1 },
+] as const;
+
+function StandSection({ thing }: { thing: Thing }) {
+  const frame = useCalmFrame();
+  const state = useSession();
+  const placing = part<PlacingPart>(state, thing.placing);
+  const stand = standOf({ ...state, frame }, thing);
+  if (!stand || !placing) return null;
+  const keys = [...placing.key_frames];
+  const place = (values: Record<string, number>) =>
+    edit({ edit: "place thing", thing_id: thing.id, values, time: String(session().frame) });
+  return (
+    <>
+      <h3>Where does it stand?</h3>
+      <Fields columns={2}>
+        {PLACE.map(({ name, ...field }) => (
+          <NumberField key={name} {...field} value={stand[name]} onSet={(v) => place({ [name]: v })} />
+        ))}
+      </Fields>
+      <div className="actions">
+        <Button
+          onClick={() => {
+            edit({ edit: "key thing", thing_id: thing.id, time: String(session().frame) });
+            notify(`${thing.name} has a key of its place on ${session().frame}.`);
+          }}
+        >
+          Set key
+        </Button>
+        {keys.length > 0 && (
+          <Button
+            onClick={() => edit({ edit: "delete thing keys", thing_id: thing.id, time: null, frame })}
+            title="It stands where it is on this frame"
+          >
+            No keys
+          </Button>
+        )}
+        <Button onClick={() => place({ y: 0 })} title="Height 0">
+          On the ground
+        </Button>
+      </div>
+      <p className="why">
+        {keys.length
+          ? "Moved on a frame, it is keyed there. Keys: "
+          : "It stands still beside its own motion. Drag its mark in the Picture, in Roam or on the Plan; a key lets it travel."}
+        {keys.map((key) => (
+          <span key={key} className="key-chip">
+            <button className="toggle" onClick={() => goTo(key)}>
+              {key}
+            </button>
+            <button
+              className="toggle"
+              aria-label={`Delete the key on ${key}`}
+              onClick={() =>
+                edit({ edit: "delete thing keys", thing_id: thing.id, time: String(key), frame })
+              }
+            >
+              ×
+            </button>
+          </span>
+        ))}
+      </p>
+    </>
+  );
+}
