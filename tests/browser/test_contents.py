@@ -2,13 +2,17 @@
 
 from __future__ import annotations
 
+import io
 from pathlib import Path
 
+import numpy as np
 import pytest
+from PIL import Image
 from selenium.webdriver.common.keys import Keys
 
 from eddyfield.demo import mill_race
 from eddyfield.formats.stand_in import StandIn, write
+from tests.formats.test_looks_and_shapes import image, quad
 
 from .card import choose, drag, handle, number, type_number
 from .conftest import App
@@ -125,6 +129,58 @@ def test_a_thing_is_hidden_from_a_frame_on_and_from_cameras(app: App) -> None:
     app.saved(start + 3)
     assert differs(app.picture(), roaming) < 1e-4, "in Roam it is there all along"
     assert differs(roaming, in_cut) > ANOTHER
+
+
+def test_cloth_with_holes_and_a_face_that_changes_are_seen_as_their_file_has_them(app: App, tmp_path: Path) -> None:
+    """A square of four looks in one image: red, blue, nothing (masked away) and white; its upper right corner goes up by a
+    shape within a second."""
+    picture = Image.new("RGBA", (64, 64), (255, 0, 0, 255))
+    for box, color in (
+        ((32, 0, 64, 32), (0, 0, 255, 255)),
+        ((0, 32, 32, 64), (0, 0, 0, 0)),
+        ((32, 32, 64, 64), (255,) * 4),
+    ):
+        picture.paste(color, box)
+    file = io.BytesIO()
+    picture.save(file, "PNG")
+    g = quad()
+    g.json["images"] = []
+    image(g, file.getvalue())
+    base = {"baseColorTexture": {"index": 0}}
+    unlit: dict[str, object] = {"KHR_materials_unlit": {}}
+    g.json["materials"] = [
+        {"pbrMetallicRoughness": base, "alphaMode": "MASK", "extensions": unlit, "doubleSided": True}
+    ]
+    (one,) = g.json["meshes"][0]["primitives"]
+    one["targets"] = [{"POSITION": g.accessor([[0, 0, 0], [0, 0, 0], [0, 2, 0], [0, 0, 0]])}]
+    g.animate((0, "weights", [0, 1], [[0], [1]], "LINEAR"))
+    cloth = tmp_path / "cloth.glb"
+    cloth.write_bytes(g.glb())
+    app.keys("4")  # from where the square is seen whole
+    app.go_to(1001)
+    before = app.picture().astype(int)
+    files(app, cloth)
+    app.wait(lambda: app.text(".comes-in h2").startswith("cloth.glb"), "what it is to be")
+
+    def of_color(*rgb: int) -> int:
+        now = app.picture().astype(int)
+        new = np.abs(now - before).max(axis=-1) > 8
+        return int((new & (np.abs(now - rgb).max(axis=-1) < 6)).sum())
+
+    red = app.wait(lambda: of_color(255, 0, 0), "the red quarter", 20)
+    assert of_color(0, 0, 255) > red / 3
+    assert of_color(255, 255, 255) > red / 3
+    changed = int((np.abs(app.picture().astype(int) - before).max(axis=-1) > 8).sum())
+    assert changed < 1.15 * (red + of_color(0, 0, 255) + of_color(255, 255, 255)), (
+        "and a hole where the fourth would be"
+    )
+    app.button("Bring it in").click()
+    app.wait(lambda: app.all(".thing-card"), "its card")
+    blue = of_color(0, 0, 255)
+    app.keys("h")
+    app.wait(lambda: of_color(255, 0, 0) == 0, "form alone")
+    app.keys("h")
+    app.wait(lambda: of_color(0, 0, 255) == blue, "as it comes")
 
 
 def test_several_files_are_settled_one_after_the_other(app: App, tmp_path: Path) -> None:

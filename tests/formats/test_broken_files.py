@@ -90,7 +90,7 @@ BROKEN_GLB: dict[str, bytes] = {
     "no asset": pack_glb(b'{"nodes":[]}'),
     "glTF 1": pack_glb(b'{"asset":{"version":"1.0"}}'),
     "needs a later version": pack_glb(b'{"asset":{"version":"2.0","minVersion":"2.9"}}'),
-    "required extension": changed(put("extensionsRequired", value=["EXT_meshopt_compression"])),
+    "required extension": changed(put("extensionsRequired", value=["KHR_texture_basisu"])),
     "no nodes at all": pack_glb(b'{"asset":{"version":"2.0"}}'),
     "node is its own child": changed(put("nodes", 1, "children", value=[1])),
     "nodes in a ring": changed(put("nodes", 1, "children", value=[0])),

@@ -5,8 +5,18 @@ from __future__ import annotations
 from pydantic import BaseModel
 
 from eddyfield.core.readings.reading import ReadingKind
+from eddyfield.core.rig.look import Look, MeshPart
 
 from .answers import Answer, CameraView, EditSent, Float32s, Float64s, Int32s, Uint8s, Uint16s, Uint32s
+
+
+class ShapeView(Answer):
+    """A shape of the mesh: which vertices it moves, (N,), how far at full weight, (N, 3), and what that does to their normals."""
+
+    name: str
+    vertices: Uint32s
+    moves: Float32s
+    turns: Float32s
 
 
 class RigPart(Answer):
@@ -21,6 +31,12 @@ class RigPart(Answer):
     slots: Uint16s
     weights: Float32s
     triangles: Uint32s
+    uvs: Float32s
+    mesh_parts: list[MeshPart]
+    looks: list[Look]
+    images: list[Uint8s]
+    """Files (PNG, JPEG, WebP), each as it is."""
+    shapes: list[ShapeView]
     slot_count: int
     rest_matrices: Float32s
     """Skin matrices (slots, 16), column by column, at rest: what a set piece shows."""
@@ -28,11 +44,13 @@ class RigPart(Answer):
 
 
 class MotionPart(Answer):
-    """Kind ``motion``: the unstepped motion. Skin matrices (frames, slots, 16), column by column; joints (frames, joints, 3)."""
+    """Kind ``motion``: the unstepped motion. Skin matrices (frames, slots, 16), column by column; joints (frames, joints,
+    3); weights of shapes (frames, shapes)."""
 
     kind: str = "motion"
     skin: Float32s
     joints: Float32s
+    shapes: Float32s
 
 
 class PlacingPart(Answer):
@@ -53,10 +71,11 @@ class CarriedPart(Answer):
 
 class PieceMotionPart(Answer):
     """Kind ``piece motion``: what its own file moves of a piece, as shown: skin matrices (frames, slots, 16), column by column,
-    in the axes of the file."""
+    in the axes of the file; weights of shapes (frames, shapes)."""
 
     kind: str = "piece motion"
     skin: Float32s
+    shapes: Float32s
 
 
 class ShownPart(Answer):

@@ -36,7 +36,7 @@ from .camera_names import CameraNames, NamedCamera, NamedCameras
 from .camera_views import camera_part, camera_view, channels_part, columns, floats, subjects_part
 from .requests import View
 from .rigs import PartMemory, Rigs
-from .thing_views import Offer, offer_placing, offer_rig, piece_view
+from .thing_views import Offer, offer_placing, offer_rig, piece_view, shape_weights
 
 
 class SceneViews:
@@ -224,7 +224,8 @@ def _motion_part(baker: Baker, character: Character, rig: Rig) -> parts.MotionPa
     skin = np.zeros((len(world), 0, 16), dtype=np.float32)
     if rig.skinning is not None:
         skin = columns(np.matmul(world[:, rig.skinning.nodes], rig.skinning.joint_from_mesh))
-    return parts.MotionPart(skin=skin, joints=baker.joint_positions(character).astype(np.float32))
+    joints = baker.joint_positions(character).astype(np.float32)
+    return parts.MotionPart(skin=skin, joints=joints, shapes=shape_weights(rig, character, baker))
 
 
 def _shown_part(baker: Baker, character: Character) -> parts.ShownPart:

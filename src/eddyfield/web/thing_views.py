@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 import numpy as np
+from numpy.typing import NDArray
 
 from eddyfield.core.arrays import Floats
 from eddyfield.core.bake import Baker
@@ -14,10 +15,11 @@ from eddyfield.core.performance.placing import PLACING, is_keyed
 from eddyfield.core.rig.rig import Rig
 from eddyfield.core.rig.source import RigSource
 from eddyfield.core.scene import Thing
-from eddyfield.core.time.frames import FrameRange
+from eddyfield.core.time.frames import FrameRange, seconds_at
 
 from . import answers, parts
 from .camera_views import columns
+from .images import reduced
 
 Offer = Callable[..., str]
 """Offers a part by its name and what makes it, and answers the name."""
@@ -25,7 +27,7 @@ Offer = Callable[..., str]
 
 def piece_view(baker: Baker, piece: Piece, offer: Offer) -> answers.PieceView:
     source, motion = piece.performance.source, None
-    if baker.rig(piece).motion.curves:
+    if baker.rig(piece).motion.moves_anything:
         key = content_key("piece motion", baker.piece_in_file_part(piece).key, baker.shown_piece_part(piece).key)
         motion = offer(key, lambda: _piece_motion_part(baker, piece))
     return answers.PieceView(
@@ -58,9 +60,17 @@ def _carried_part(baker: Baker, piece: Piece) -> parts.CarriedPart:
 
 def _piece_motion_part(baker: Baker, piece: Piece) -> parts.PieceMotionPart:
     rig, in_file = baker.rig(piece), baker.value(baker.piece_in_file_part(piece))
+    rows = baker.shown_piece(piece).rows
     assert rig.skinning is not None
-    skin = in_file[baker.shown_piece(piece).rows][:, rig.skinning.nodes] @ rig.skinning.joint_from_mesh
-    return parts.PieceMotionPart(skin=columns(skin))
+    at = rows if len(in_file) > 1 else np.zeros_like(rows)  # a file may move nothing but shapes
+    skin = in_file[at][:, rig.skinning.nodes] @ rig.skinning.joint_from_mesh
+    return parts.PieceMotionPart(skin=columns(skin), shapes=shape_weights(rig, piece, baker)[rows])
+
+
+def shape_weights(rig: Rig, thing: Thing, baker: Baker) -> NDArray[np.float32]:
+    """Weights of the shapes of a thing, on ones, (frames, shapes)."""
+    seconds = seconds_at(baker.frames.frames(), thing.performance.start, baker.rate)
+    return rig.motion.shape_weights(seconds).astype(np.float32)
 
 
 def offer_rig(baker: Baker, source: RigSource, offer: Offer) -> str:
@@ -81,6 +91,14 @@ def _rig_part(rig: Rig) -> parts.RigPart:
         slots=mesh.slots if mesh else np.zeros((0, 4), dtype=np.uint16),
         weights=mesh.weights if mesh else np.zeros((0, 4), dtype=np.float32),
         triangles=mesh.triangles if mesh else np.zeros((0, 3), dtype=np.uint32),
+        uvs=mesh.uvs if mesh else np.zeros((0, 2), dtype=np.float32),
+        mesh_parts=list(mesh.parts) if mesh else [],
+        looks=list(mesh.looks) if mesh else [],
+        images=[reduced(image) for image in mesh.images] if mesh else [],
+        shapes=[
+            parts.ShapeView(name=s.name, vertices=s.vertices, moves=s.moves, turns=s.turns)
+            for s in (mesh.shapes if mesh else ())
+        ],
         slot_count=len(skinning.nodes) if skinning else 0,
         rest_matrices=columns(rest[0, skinning.nodes] @ skinning.joint_from_mesh) if skinning else empty,
         notes=list(rig.notes),

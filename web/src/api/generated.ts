@@ -1730,7 +1730,47 @@ export interface Inspection {
   notes: string[];
 }
 /**
- * Kind ``motion``: the unstepped motion. Skin matrices (frames, slots, 16), column by column; joints (frames, joints, 3).
+ * What is multiplied with the colours of the vertices: ``image`` is an index into the images of the mesh, wrapped as ``wrap``
+ * says across and down. ``opacity`` is multiplied with the image's own; ``mask`` shows what has at least ``cutoff`` of it.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Look".
+ */
+export interface Look {
+  name: string;
+  image: number | null;
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  wrap: ["repeat" | "clamp" | "mirror", "repeat" | "clamp" | "mirror"];
+  opacity: number;
+  alpha: "opaque" | "mask" | "blend";
+  cutoff: number;
+  both_sides: boolean;
+  /**
+   * @minItems 3
+   * @maxItems 3
+   */
+  glow: [number, number, number];
+  lit: boolean;
+}
+/**
+ * Triangles ``first`` to ``end`` (not included) of a mesh, with its look by index; None is plain. Where it is not ``smooth``
+ * every triangle is flat, whatever the normals say.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "MeshPart".
+ */
+export interface MeshPart {
+  first: number;
+  end: number;
+  look: number | null;
+  smooth: boolean;
+}
+/**
+ * Kind ``motion``: the unstepped motion. Skin matrices (frames, slots, 16), column by column; joints (frames, joints, 3); weights
+ * of shapes (frames, shapes).
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "MotionPart".
@@ -1739,6 +1779,7 @@ export interface MotionPart {
   kind: string;
   skin: Float32Array;
   joints: Float32Array;
+  shapes: Float32Array;
 }
 /**
  * What bringing in a file as a character's next version would change; without a ``character_id`` it is like none.
@@ -1792,9 +1833,26 @@ export interface RigPart {
   slots: Uint16Array;
   weights: Float32Array;
   triangles: Uint32Array;
+  uvs: Float32Array;
+  mesh_parts: MeshPart[];
+  looks: Look[];
+  images: Uint8Array[];
+  shapes: ShapeView[];
   slot_count: number;
   rest_matrices: Float32Array;
   notes: string[];
+}
+/**
+ * A shape of the mesh: which vertices it moves, (N,), how far at full weight, (N, 3), and what that does to their normals.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "ShapeView".
+ */
+export interface ShapeView {
+  name: string;
+  vertices: Uint32Array;
+  moves: Float32Array;
+  turns: Float32Array;
 }
 /**
  * Kind ``shown``: which frame's pose each frame shows, and the world transform (frames, 16) that it rides by.
@@ -1823,7 +1881,7 @@ export interface PlacingPart {
 }
 /**
  * Kind ``piece motion``: what its own file moves of a piece, as shown: skin matrices (frames, slots, 16), column by column,
- * in the axes of the file.
+ * in the axes of the file; weights of shapes (frames, shapes).
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "PieceMotionPart".
@@ -1831,6 +1889,7 @@ export interface PlacingPart {
 export interface PieceMotionPart {
   kind: string;
   skin: Float32Array;
+  shapes: Float32Array;
 }
 /**
  * Kind ``strobing``: slip as shown, per frame (NaN unknown); figures as shown, with Ride off, and with rigid Ride.

@@ -8,5 +8,7 @@ export const SHADE = "#1d2426";
 export const GHOSTS = ["#8c2c1b", "#2e2f33"];
 /** What is out of focus before and behind what is sharp. */
 export const OUT_OF_FOCUS = { before: "#2a65a5", behind: "#b8731a" };
+/** What form is shown in, without looks. */
+export const CLAY = "#b9b2a6";
 /** Light from above, from the ground, and from the sun. */
 export const LIGHT = { sky: "#fffaf0", ground: "#aaa697", sun: "#fff1da" };

@@ -1,8 +1,7 @@
 /** A rig on the stage: its mesh, posed by the matrices that the core baked, and ghosts of other poses. */
 import {
   Bone,
-  BufferAttribute,
-  BufferGeometry,
+  type BufferGeometry,
   Color,
   EqualDepth,
   Matrix4,
@@ -12,17 +11,17 @@ import {
   Object3D,
   Skeleton,
   SkinnedMesh,
-  Vector3,
 } from "three";
 import type { RigPart } from "../api/generated";
-import { flatMaterial } from "./flatMaterial";
+import { materialsOf } from "./looks";
+import { Surface } from "./surface";
 
 /** A skinned mesh whose skeleton is filled from outside, as raw matrices. */
 class PosedMesh {
   readonly object: SkinnedMesh;
   private readonly skeleton: Skeleton;
 
-  constructor(geometry: BufferGeometry, material: Material, slotCount: number) {
+  constructor(geometry: BufferGeometry, material: Material | Material[], slotCount: number) {
     this.object = new SkinnedMesh(geometry, material);
     this.object.frustumCulled = false;
     this.object.matrixAutoUpdate = false;
@@ -93,26 +92,28 @@ export class Figure {
   readonly shades: Mesh[] = [];
   private readonly mesh: PosedMesh;
   private readonly ghosts: Ghost[] = [];
-  private readonly geometry = new BufferGeometry();
-  private readonly material = flatMaterial();
+  private readonly surface: Surface;
+  private readonly materials: Material[];
 
   constructor(
     readonly rig: RigPart,
     ghostTints: string[],
   ) {
-    fillFacets(this.geometry, rig);
-    this.mesh = new PosedMesh(this.geometry, this.material, rig.slot_count);
+    this.surface = new Surface(rig);
+    this.materials = materialsOf(rig);
+    this.mesh = new PosedMesh(this.surface.geometry, this.materials, rig.slot_count);
     this.group.add(this.mesh.object);
     for (const tint of ghostTints) {
-      const ghost = new Ghost(this.geometry, tint, rig.slot_count);
+      const ghost = new Ghost(this.surface.geometry, tint, rig.slot_count);
       this.ghosts.push(ghost);
       this.group.add(ghost.depth.object, ghost.color.object);
     }
   }
 
-  /** Show the skin matrices of one frame, carried by a world transform. */
-  show(skin: Float32Array, carried: ArrayLike<number> | null): void {
+  /** Show the skin matrices of one frame, carried by a world transform, and its shapes by their weights. */
+  show(skin: Float32Array, carried: ArrayLike<number> | null, shapes: Float32Array | null = null): void {
     this.mesh.pose(skin, carried);
+    if (shapes?.length) this.surface.draw(shapes);
   }
 
   showGhost(index: number, skin: Float32Array | null, carried: ArrayLike<number> | null): void {
@@ -123,43 +124,7 @@ export class Figure {
     this.mesh.dispose();
     for (const ghost of this.ghosts) ghost.dispose();
     for (const disc of this.shades) (disc.material as Material).dispose();
-    this.geometry.dispose();
-    this.material.dispose();
+    this.surface.dispose();
+    for (const material of this.materials) material.dispose();
   }
-}
-
-/** Every triangle with corners of its own, all facing as the triangle does at rest, so that faces look cut. */
-function fillFacets(geometry: BufferGeometry, rig: RigPart): void {
-  const corners = rig.triangles.length;
-  const spread = <T extends Float32Array | Uint16Array>(source: T, size: number, into: T): T => {
-    for (let corner = 0; corner < corners; corner++) {
-      const from = rig.triangles[corner]! * size;
-      for (let k = 0; k < size; k++) into[corner * size + k] = source[from + k]!;
-    }
-    return into;
-  };
-  const positions = spread(rig.positions, 3, new Float32Array(corners * 3));
-  const normals = new Float32Array(corners * 3);
-  const [a, b, c] = [new Vector3(), new Vector3(), new Vector3()];
-  for (let at = 0; at < corners * 3; at += 9) {
-    a.fromArray(positions, at);
-    b.fromArray(positions, at + 3).sub(a);
-    c.fromArray(positions, at + 6).sub(a);
-    b.cross(c).normalize();
-    for (let corner = 0; corner < 3; corner++) b.toArray(normals, at + corner * 3);
-  }
-  geometry.setAttribute("position", new BufferAttribute(positions, 3));
-  geometry.setAttribute("normal", new BufferAttribute(normals, 3));
-  geometry.setAttribute(
-    "color",
-    new BufferAttribute(spread(rig.colors, 3, new Float32Array(corners * 3)), 3),
-  );
-  geometry.setAttribute(
-    "skinIndex",
-    new BufferAttribute(spread(rig.slots, 4, new Uint16Array(corners * 4)), 4),
-  );
-  geometry.setAttribute(
-    "skinWeight",
-    new BufferAttribute(spread(rig.weights, 4, new Float32Array(corners * 4)), 4),
-  );
 }

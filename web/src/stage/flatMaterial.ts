@@ -3,18 +3,26 @@
  * which is what makes the Picture play at full rate without a graphics card. What is out of focus can be hatched over: before
  * it in blue, slanting, behind it in ochre, dotted.
  */
-import { Color, LinearSRGBColorSpace, MeshBasicMaterial, Vector3 } from "three";
-import { LIGHT, OUT_OF_FOCUS } from "./colours";
+import { Color, LinearSRGBColorSpace, MeshBasicMaterial, type Texture, Vector3 } from "three";
+import { CLAY, LIGHT, OUT_OF_FOCUS } from "./colours";
 
 const SKY = new Color(LIGHT.sky).multiplyScalar(0.88);
 const GROUND = new Color(LIGHT.ground).multiplyScalar(0.7);
 const SUN = new Color(LIGHT.sun).multiplyScalar(0.42);
 const SUN_DIRECTION = new Vector3(-4, 7, -1.5).normalize();
 
+/** The transfer function of sRGB. */
+const ENCODED = `vec3 encoded(vec3 light) {
+  return mix(pow(light, vec3(1.0 / 2.4)) * 1.055 - 0.055, light * 12.92, vec3(lessThanEqual(light, vec3(0.0031308))));
+}`;
+
 /** Shared by all materials. */
 export const shading = {
   /** Whether colours leave as the screen takes them (sRGB) or in proportion to light, for what works on with them. */
   encodes: { value: true },
+  /** Form alone: everything of one colour, without its looks. */
+  clay: { value: false },
+  clayColor: { value: new Color(CLAY) },
   /** Depths in metres between which it is sharp. */
   sharpNear: { value: 0 },
   sharpFar: { value: 1e9 },
@@ -34,12 +42,20 @@ export function tintFocus(sharp: { near: number; far: number } | null): void {
 }
 
 function setTinted(material: MeshBasicMaterial): void {
-  material.defines = tinted ? { TINTED: "" } : {};
+  material.defines = { ...material.userData.defines, ...(tinted ? { TINTED: "" } : {}) };
   material.needsUpdate = true;
 }
 
-export function flatMaterial(): MeshBasicMaterial {
-  const material = new MeshBasicMaterial({ vertexColors: true, fog: false });
+/** What a look adds: an image, light of its own, and whether the light of the scene falls on it. */
+export interface Surfacing {
+  map?: Texture | undefined;
+  glow?: [number, number, number];
+  lit?: boolean;
+}
+
+export function flatMaterial({ map, glow = [0, 0, 0], lit = true }: Surfacing = {}): MeshBasicMaterial {
+  const material = new MeshBasicMaterial({ vertexColors: true, fog: false, ...(map ? { map } : {}) });
+  material.userData.defines = { ...(map ? { TEXTURED: "" } : {}), ...(lit ? {} : { UNLIT: "" }) };
   setTinted(material);
   materials.add(material);
   material.addEventListener("dispose", () => materials.delete(material));
@@ -49,15 +65,18 @@ export function flatMaterial(): MeshBasicMaterial {
       groundLight: { value: GROUND },
       sunLight: { value: SUN },
       sunDirection: { value: SUN_DIRECTION },
+      glow: { value: new Color(...glow) },
       ...shading,
     });
     shader.vertexShader = shader.vertexShader
       .replace(
         "#include <common>",
         `#include <common>
-        uniform bool encodes;
+        uniform bool encodes, clay;
+        uniform vec3 glow, clayColor;
         uniform vec3 skyLight, groundLight, sunLight, sunDirection;
-        varying float axialDepth;`,
+        varying float axialDepth;
+        ${ENCODED}`,
       )
       .replace(
         "#include <project_vertex>",
@@ -65,10 +84,14 @@ export function flatMaterial(): MeshBasicMaterial {
         axialDepth = -mvPosition.z;
         vec3 facing = normalize(mat3(modelMatrix) * objectNormal);
         vec3 light = mix(groundLight, skyLight, 0.5 + 0.5 * facing.y) + sunLight * max(0.0, dot(facing, sunDirection));
-        vColor.rgb *= light;
-        if (encodes) // the transfer function of sRGB
-          vColor.rgb = mix(
-            pow(vColor.rgb, vec3(1.0 / 2.4)) * 1.055 - 0.055, vColor.rgb * 12.92, vec3(lessThanEqual(vColor.rgb, vec3(0.0031308))));`,
+        #ifdef UNLIT
+          if (!clay) light = vec3(1.0);
+        #endif
+        vColor.rgb = clay ? clayColor * light : vColor.rgb * light;
+        #ifndef TEXTURED
+          if (!clay) vColor.rgb = min(vColor.rgb + glow, vec3(1.0));
+          if (encodes) vColor.rgb = encoded(vColor.rgb);
+        #endif`,
       );
     shader.fragmentShader = shader.fragmentShader
       .replace(
@@ -76,11 +99,28 @@ export function flatMaterial(): MeshBasicMaterial {
         `#include <common>
         uniform float sharpNear, sharpFar;
         uniform vec3 beforeTint, behindTint;
-        varying float axialDepth;`,
+        varying float axialDepth;
+        #ifdef TEXTURED
+          uniform bool encodes, clay;
+          uniform vec3 glow;
+          ${ENCODED}
+        #endif`,
+      )
+      .replace(
+        "#include <map_fragment>",
+        `vec3 withoutImage = diffuseColor.rgb;
+        #include <map_fragment>
+        #ifdef TEXTURED
+          if (clay) diffuseColor.rgb = withoutImage;
+        #endif`,
       )
       .replace(
         "#include <opaque_fragment>",
-        `#ifdef TINTED
+        `#ifdef TEXTURED
+          if (!clay) outgoingLight = min(outgoingLight + glow, vec3(1.0));
+          if (encodes) outgoingLight = encoded(outgoingLight);
+        #endif
+        #ifdef TINTED
           if (axialDepth < sharpNear) {
             float line = step(fract((gl_FragCoord.x + gl_FragCoord.y) / 9.0), 0.28);
             outgoingLight = mix(outgoingLight, beforeTint, 0.42 + 0.4 * line);

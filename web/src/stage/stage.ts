@@ -158,6 +158,7 @@ export class Stage {
     this.renderer.setViewport(0, 0, this.width, this.height);
     tintFocus(focus?.way === "tint" ? focus : null);
     shading.encodes.value = focus?.way !== "blur";
+    shading.clay.value = session().clay;
     const paint = () => {
       this.renderer.clear();
       this.renderer.render(this.world, this.camera);
@@ -172,6 +173,7 @@ export class Stage {
     if (detail) this.renderDetail(scene, sight, rect, detail);
     tintFocus(null);
     shading.encodes.value = true;
+    shading.clay.value = false;
   }
 
   /**
@@ -305,6 +307,7 @@ export class Stage {
     figure.show(
       motion ? motion.skin.subarray(row * size, (row + 1) * size) : figure.rig.rest_matrices,
       placed.world_from_file.subarray(at, at + 16),
+      motion?.shapes.subarray(row * figure.rig.shapes.length, (row + 1) * figure.rig.shapes.length),
     );
   }
 
@@ -323,7 +326,9 @@ export class Stage {
     const skinOf = (at: number) => motion.skin.subarray(poseRow(at) * skinSize, (poseRow(at) + 1) * skinSize);
     const carriedOf = (at: number) => shown.carried.subarray(at * 16, at * 16 + 16);
     const joints = motion.joints.subarray(poseRow(row) * jointSize, (poseRow(row) + 1) * jointSize);
-    figure.show(skinOf(row), carriedOf(row));
+    const shapes = figure.rig.shapes.length;
+    const weights = motion.shapes.subarray(poseRow(row) * shapes, (poseRow(row) + 1) * shapes);
+    figure.show(skinOf(row), carriedOf(row), weights);
     const [before, after] = onion ? neighbours(shown.exposure_start, row, first, ONION_POSES) : [null, null];
     figure.showGhost(0, before === null ? null : skinOf(before), before === null ? null : carriedOf(before));
     figure.showGhost(1, after === null ? null : skinOf(after), after === null ? null : carriedOf(after));

@@ -127,6 +127,8 @@ export interface Session {
   measuring: MeasuredPoint[] | null;
   /** Two saved views that are compared; the first is shown. */
   comparing: { cameraId: string; views: [string, string]; beside: boolean } | null;
+  /** Form alone, without looks. */
+  clay: boolean;
   showMask: boolean;
   showSafe: boolean;
   showArc: boolean;
@@ -215,6 +217,7 @@ export const fresh: Session = {
   walkHeight: null,
   measuring: null,
   comparing: null,
+  clay: kept.clay ?? false,
   showMask: kept.showMask ?? true,
   showSafe: kept.showSafe ?? true,
   showArc: kept.showArc ?? true,
@@ -235,6 +238,7 @@ export const setSession = useSession.setState;
 export const KEPT = [
   "loop",
   "everyFrame",
+  "clay",
   "showMask",
   "showSafe",
   "showArc",

@@ -256,6 +256,13 @@ const LISTED: Listed[] = [
   },
   { keys: "Y", label: "Ride on, off", group: "Judging", on: ["Y"], run: toggleRide },
   {
+    keys: "H",
+    label: "Clay: form without looks, and back",
+    group: "Looking",
+    on: ["H"],
+    run: () => setSession({ clay: !session().clay }),
+  },
+  {
     keys: "G",
     label: "Safe lines on, off",
     group: "Window",

@@ -5,6 +5,7 @@ Curves that share their key times and their way of interpolating are evaluated t
 
 from __future__ import annotations
 
+import dataclasses
 from collections import defaultdict
 from collections.abc import Iterator
 from dataclasses import dataclass
@@ -139,12 +140,50 @@ def _unit(quaternions: Floats) -> Floats:
 
 
 @dataclass(frozen=True, eq=False)
+class ShapeCurve:
+    """Weights of some shapes over time: ``columns`` are their places among all shapes of the rig; the rest is as in ``Curve``,
+    values (K, columns)."""
+
+    columns: tuple[int, ...]
+    interpolation: Interpolation
+    seconds: Floats
+    values: Floats
+    tangents_in: Floats | None = None
+    tangents_out: Floats | None = None
+
+    def sample(self, at: Floats) -> Floats:
+        """At times in seconds, (times, columns)."""
+
+        def arranged(values: Floats | None) -> Floats | None:
+            return None if values is None else np.ascontiguousarray(values.T[:, None])
+
+        group = _Group(
+            "translation", self.interpolation, self.seconds, np.zeros(1, dtype=np.int64),
+            np.ascontiguousarray(self.values.T[:, None]), arranged(self.tangents_in), arranged(self.tangents_out),
+        )  # fmt: skip
+        return group.sample(at, np.zeros(1, dtype=np.int64))[:, 0].T
+
+
+@dataclass(frozen=True, eq=False)
 class Motion:
-    """The curves that are played together."""
+    """The curves that are played together. ``rest_weights`` (shapes,) are those of shapes that nothing animates."""
 
     curves: tuple[Curve, ...] = ()
     duration_seconds: float = 0.0
     name: str = ""
+    shape_curves: tuple[ShapeCurve, ...] = ()
+    rest_weights: Floats = dataclasses.field(default_factory=lambda: np.zeros(0))
+
+    @property
+    def moves_anything(self) -> bool:
+        return bool(self.curves or self.shape_curves)
+
+    def shape_weights(self, seconds: Floats) -> Floats:
+        """The weight of every shape at times in seconds, (times, shapes)."""
+        out = np.tile(self.rest_weights, (len(seconds), 1))
+        for curve in self.shape_curves:
+            out[:, list(curve.columns)] = curve.sample(seconds)
+        return out
 
     @cached_property
     def nodes(self) -> Ints:

@@ -15,6 +15,7 @@ from numpy.typing import NDArray
 
 from ..arrays import Floats, Ints
 from ..errors import DomainError
+from .look import Look, MeshPart, Shape
 from .motion import Motion, Path, compiled_loops
 
 BLOCK_NUMBERS = 300_000
@@ -27,7 +28,8 @@ class Mesh:
     """A triangle mesh whose vertices follow up to four slots of its rig's ``Skinning``, in metres of the rig.
 
     ``positions`` (V, 3), ``normals`` (V, 3), ``colors`` (V, 3) linear 0..1, ``slots`` and ``weights`` (V, 4),
-    ``triangles`` (T, 3).
+    ``triangles`` (T, 3). ``uvs`` (V, 2) are places on the image of a look, u to the right, v downwards; empty without any.
+    Without ``parts`` all of it is plain and flat.
     """
 
     positions: NDArray[np.float32]
@@ -36,6 +38,11 @@ class Mesh:
     slots: NDArray[np.uint16]
     weights: NDArray[np.float32]
     triangles: NDArray[np.uint32]
+    uvs: NDArray[np.float32] = field(default_factory=lambda: np.zeros((0, 2), dtype=np.float32))
+    parts: tuple[MeshPart, ...] = ()
+    looks: tuple[Look, ...] = ()
+    images: tuple[bytes, ...] = ()
+    shapes: tuple[Shape, ...] = ()
 
 
 @dataclass(frozen=True, eq=False)

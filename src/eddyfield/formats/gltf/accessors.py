@@ -8,7 +8,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..errors import DamagedFile
-from .document import Accessor, Document
+from ..limits import MOST_UNPACKED, Total
+from .document import Accessor, Document, MeshoptView
 
 COMPONENTS = {
     "SCALAR": (1, 1),
@@ -23,12 +24,36 @@ DTYPES = {5120: "<i1", 5121: "<u1", 5122: "<i2", 5123: "<u2", 5124: "<i4", 5125:
 MOST_ZERO_FILLED = 4_000_000
 
 
+def _unpacked(view: int, packed: MeshoptView, data: bytes) -> bytes:
+    """As EXT_meshopt_compression has it. Raises ``DamagedFile``."""
+    import meshopt  # only where it is needed
+
+    fits = packed.byte_stride % 4 == 0 if packed.mode == "ATTRIBUTES" else packed.byte_stride in (2, 4)
+    if not fits or (packed.mode == "TRIANGLES" and packed.count % 3):
+        raise DamagedFile(f"Buffer view {view} is compressed in a way that there is none.")
+    try:
+        out = meshopt.decode_gltf_buffer(
+            data, packed.count, packed.byte_stride, packed.mode, None if packed.filter == "NONE" else packed.filter
+        )
+    except Exception as error:  # whatever the library makes of it
+        raise DamagedFile(f"Buffer view {view} cannot be unpacked ({str(error)[:80]}).") from None
+    raw = np.ascontiguousarray(out)
+    if packed.mode != "ATTRIBUTES":
+        raw = raw.astype("<u2" if packed.byte_stride == 2 else "<u4")
+    if raw.nbytes != packed.count * packed.byte_stride:
+        raise DamagedFile(f"Buffer view {view} unpacks to {raw.nbytes:,} bytes.")
+    return raw.tobytes()
+
+
 class Accessors:
     """Reads the accessors of one document. All of them are checked against their buffers at once."""
 
     def __init__(self, document: Document, buffers: Sequence[bytes | None]) -> None:
         self._document = document
         self._buffers = buffers
+        self._unpacked: dict[int, bytes] = {}
+        self._in_place: dict[int, NDArray[np.generic]] = {}
+        self._numbers = Total("bytes of unpacked data", MOST_UNPACKED, "Bring in a lighter file.")
         for index, accessor in enumerate(document.accessors):
             self._check(index, accessor)
 
@@ -63,24 +88,50 @@ class Accessors:
         if view >= len(self._document.buffer_views):
             raise DamagedFile(f"Accessor {index} refers to buffer view {view}, which does not exist.")
         part = self._document.buffer_views[view]
-        if part.buffer >= len(self._buffers):
-            raise DamagedFile(f"Buffer view {view} refers to buffer {part.buffer}, which does not exist.")
-        data = self._buffers[part.buffer]
-        if data is None:
-            raise DamagedFile(f"Buffer {part.buffer} has no data.")
-        if part.byte_offset + part.byte_length > len(data):
-            raise DamagedFile(f"Buffer view {view} reaches beyond its buffer.")
+        data = self.view(view)
         if strided and part.byte_stride is not None and part.byte_stride < size:
             raise DamagedFile(
                 f"Buffer view {view} has a stride of {part.byte_stride} bytes, less than an element of {size}."
             )
         stride = (part.byte_stride or size) if strided else size
-        if count and offset + stride * (count - 1) + size > part.byte_length:
+        if count and offset + stride * (count - 1) + size > len(data):
             raise DamagedFile(f"Accessor {index} reaches beyond its buffer view.")
-        flat = np.frombuffer(data, np.uint8, offset=part.byte_offset, count=part.byte_length)[offset:]
+        flat = np.frombuffer(data, np.uint8)[offset:]
         if not count:
             return np.zeros((0, size), np.uint8)
         return np.lib.stride_tricks.as_strided(flat, (count, size), (stride, 1), writeable=False)
+
+    def view(self, index: int) -> memoryview | bytes:
+        """The bytes of a buffer view, unpacked where it is compressed (EXT_meshopt_compression)."""
+        if index >= len(self._document.buffer_views):
+            raise DamagedFile(f"Buffer view {index} does not exist.")
+        part = self._document.buffer_views[index]
+        packed = part.extensions.meshopt
+        if packed is None:
+            return self._stretch(index, part.buffer, part.byte_offset, part.byte_length)
+        if index not in self._unpacked:
+            self._numbers.add(packed.count * packed.byte_stride)
+            data = self._stretch(index, packed.buffer, packed.byte_offset, packed.byte_length)
+            self._unpacked[index] = _unpacked(index, packed, bytes(data))
+        return self._unpacked[index]
+
+    def _stretch(self, view: int, buffer: int, first: int, length: int) -> memoryview:
+        if buffer >= len(self._buffers):
+            raise DamagedFile(f"Buffer view {view} refers to buffer {buffer}, which does not exist.")
+        data = self._buffers[buffer]
+        if data is None:
+            raise DamagedFile(f"Buffer {buffer} has no data.")
+        if first + length > len(data):
+            raise DamagedFile(f"Buffer view {view} reaches beyond its buffer.")
+        return memoryview(data)[first : first + length]
+
+    def put(self, index: int, values: NDArray[np.generic], what: str) -> None:
+        """Let an accessor hold what was unpacked for it, (count, components), in the type that it says."""
+        accessor = self._found(index, what)
+        rows, columns = COMPONENTS[accessor.type]
+        if values.shape != (accessor.count, rows * columns):
+            raise DamagedFile(f"{what} should be {accessor.count:,} x {rows * columns}, and unpacks to {values.shape}.")
+        self._in_place[index] = values.astype(DTYPES[accessor.component_type])
 
     def _elements(self, accessor: Accessor, raw: NDArray[np.uint8]) -> NDArray[np.generic]:
         """(count, components) of the stored type, matrices column by column."""
@@ -108,6 +159,8 @@ class Accessors:
         accessor = self._found(index, what)
         if accessor.type not in types:
             raise DamagedFile(f"{what} should be {' or '.join(types)} and is {accessor.type}.")
+        if index in self._in_place:
+            return self._in_place[index]
         size = self._size(accessor)
         if accessor.buffer_view is None:
             raw = np.zeros((accessor.count, size), np.uint8)

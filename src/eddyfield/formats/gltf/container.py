@@ -16,7 +16,10 @@ from ..limits import MOST_NODES, Total
 from .document import Document
 
 MAGIC, JSON_CHUNK, BIN_CHUNK = b"glTF", 0x4E4F534A, 0x004E4942
-READABLE_EXTENSIONS = frozenset({"KHR_mesh_quantization", "KHR_materials_unlit"})
+READABLE_EXTENSIONS = frozenset({
+    "KHR_mesh_quantization", "KHR_materials_unlit", "KHR_texture_transform", "EXT_texture_webp", "KHR_draco_mesh_compression",
+    "EXT_meshopt_compression", "KHR_materials_emissive_strength",
+})  # fmt: skip
 
 
 def open_document(data: bytes) -> tuple[Document, bytes | None]:
@@ -84,40 +87,45 @@ def load_buffers(document: Document, binary: bytes | None, resolve: Resolver | N
     out: list[bytes | None] = []
     for index, buffer in enumerate(document.buffers):
         own = binary if index == 0 else None
-        data = own if buffer.uri is None else _fetch(buffer.uri, resolve)
+        data = own if buffer.uri is None else fetch(buffer.uri, resolve)
         if data is not None and len(data) < buffer.byte_length:
             raise DamagedFile(f"Buffer {index} should have {buffer.byte_length:,} bytes and has {len(data):,}.")
         out.append(data)
     return out
 
 
-def _fetch(uri: str, resolve: Resolver | None) -> bytes:
+def fetch(uri: str, resolve: Resolver | None) -> bytes:
+    """What an address holds, inside the file or beside it; never farther away. Raises ``FileError``."""
     if uri.startswith("data:"):
         head, comma, body = uri.partition(",")
         if not comma:
-            raise DamagedFile("An embedded buffer has no data.")
+            raise DamagedFile("Something embedded has no data.")
         try:
             if head.endswith(";base64"):
                 return base64.b64decode(unquote(body), validate=True)
             return unquote(body, encoding="latin-1").encode("latin-1")
         except (binascii.Error, ValueError):
-            raise DamagedFile("An embedded buffer is not valid base64.") from None
+            raise DamagedFile("Something embedded is not valid base64.") from None
     name = unquote(uri)
     shown = name[:120]
     parts = name.replace("\\", "/").split("/")
     if ":" in parts[0] or name.startswith(("/", "\\")) or ".." in parts or "\x00" in name:
-        raise FileError(f"The buffer “{shown}” lies outside the file's own folder.", "Put it beside the file.")
+        raise FileError(f"“{shown}” lies outside the file's own folder.", "Put it beside the file.")
     if resolve is None:
         raise FileError(f"The file needs “{shown}”, which did not come with it.", "Give both files, or export as .glb.")
     return resolve(name)
 
 
 def embedded(data: bytes, resolve: Resolver) -> bytes:
-    """A .gltf with its external buffers put inside, so that it stands alone."""
+    """A .gltf with its external buffers and images put inside, so that it stands alone."""
     document, _ = open_document(data)
     raw = orjson.loads(data.removeprefix(b"\xef\xbb\xbf"))
     for index, buffer in enumerate(document.buffers):
         if buffer.uri is not None and not buffer.uri.startswith("data:"):
-            content = base64.b64encode(_fetch(buffer.uri, resolve)).decode()
+            content = base64.b64encode(fetch(buffer.uri, resolve)).decode()
             raw["buffers"][index]["uri"] = f"data:application/octet-stream;base64,{content}"
+    for index, image in enumerate(document.images):
+        if image.uri is not None and not image.uri.startswith("data:"):
+            content = base64.b64encode(fetch(image.uri, resolve)).decode()
+            raw["images"][index]["uri"] = f"data:application/octet-stream;base64,{content}"
     return orjson.dumps(raw)

@@ -2,18 +2,25 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 from numpy.typing import NDArray
 
 from eddyfield.core.arrays import Floats
+from eddyfield.core.rig.look import MeshPart
 from eddyfield.core.rig.rig import Mesh, Skinning
 
 from ..errors import DamagedFile, FileError
 from ..limits import MOST_INDICES, MOST_VERTICES, Total
+from . import draco
 from .accessors import Accessors
 from .document import Document, Primitive
+from .looks import Looks, transformed
+from .shapes import Shapes
 
 MOST_SLOTS = 4096
+ARRAYS = ("positions", "normals", "colors", "slots", "weights", "triangles", "uvs")
 PLAIN = (0.62, 0.58, 0.52)
 
 
@@ -33,14 +40,16 @@ class _Slots:
 
 
 def read_mesh(
-    document: Document, accessors: Accessors, reachable: set[int], notes: list[str]
+    document: Document, accessors: Accessors, reachable: set[int], looks: Looks, shapes: Shapes
 ) -> tuple[Mesh | None, Skinning | None]:
     """All triangles below the default scene's nodes; None where there is nothing to draw."""
     slots = _Slots()
+    parts: list[MeshPart] = []
     skins: dict[int, NDArray[np.int64]] = {}
     pieces: list[Mesh] = []
     first_vertex = 0
     _bound(document, accessors, reachable)
+    _unpack(document, accessors, reachable)
     for index in sorted(reachable):
         node = document.nodes[index]
         if node.mesh is None:
@@ -51,23 +60,42 @@ def read_mesh(
         for primitive in document.meshes[node.mesh].primitives:
             if primitive.mode not in (4, 5, 6) or "POSITION" not in primitive.attributes:
                 continue
-            if primitive.targets:
-                notes.append("Shape targets of the mesh are not shown.")
             if node.skin is not None and "JOINTS_0" in primitive.attributes:
                 if node.skin not in skins:
                     skins[node.skin] = _skin_slots(document, accessors, node.skin, slots)
-                piece = _piece(document, accessors, primitive, first_vertex, skins[node.skin], None)
+                piece = _piece(accessors, primitive, first_vertex, skins[node.skin], None, looks)
             else:
                 if own_slot is None:
                     own_slot = slots.add(index, np.eye(4))
-                piece = _piece(document, accessors, primitive, first_vertex, None, own_slot)
+                piece = _piece(accessors, primitive, first_vertex, None, own_slot, looks)
+            shapes.add(index, node.mesh, primitive, first_vertex, len(piece.positions))
             first_vertex += len(piece.positions)
             pieces.append(piece)
+            look = (
+                None
+                if primitive.material is None
+                else looks.look(primitive.material, "TEXCOORD_0" in primitive.attributes)
+            )
+            first = parts[-1].end if parts else 0
+            parts.append(MeshPart(first, first + len(piece.triangles), look, "NORMAL" in primitive.attributes))
     if not pieces:
         return None, None
-    notes[:] = dict.fromkeys(notes)
-    mesh = Mesh(*(np.concatenate([getattr(p, name) for p in pieces]) for name in Mesh.__dataclass_fields__))
+    arrays = {name: np.concatenate([getattr(p, name) for p in pieces]) for name in ARRAYS}
+    mesh = Mesh(
+        **arrays, parts=_joined(parts), looks=tuple(looks.looks), images=tuple(looks.images), shapes=shapes.found()
+    )
     return mesh, Skinning(np.array(slots.nodes, dtype=np.int64), np.stack(slots.matrices))
+
+
+def _joined(parts: list[MeshPart]) -> tuple[MeshPart, ...]:
+    """Neighbours that look alike as one."""
+    out: list[MeshPart] = []
+    for part in parts:
+        if out and (out[-1].look, out[-1].smooth) == (part.look, part.smooth):
+            out[-1] = replace(out[-1], end=part.end)
+        elif part.end > part.first:
+            out.append(part)
+    return tuple(out)
 
 
 def _bound(document: Document, accessors: Accessors, reachable: set[int]) -> None:
@@ -81,6 +109,26 @@ def _bound(document: Document, accessors: Accessors, reachable: set[int]) -> Non
             if primitive.indices is not None:
                 # A strip or fan makes a triangle of nearly every index.
                 corners.add((1 if primitive.mode == 4 else 3) * accessors.count(primitive.indices, "A mesh's indices"))
+
+
+def _unpack(document: Document, accessors: Accessors, reachable: set[int]) -> None:
+    """Put what is compressed (KHR_draco_mesh_compression) where the accessors of its primitives are."""
+    meshes = sorted(
+        {m for index in reachable if (m := document.nodes[index].mesh) is not None and m < len(document.meshes)}
+    )
+    packed = [p for m in meshes for p in document.meshes[m].primitives if p.extensions.draco]
+    if not packed:
+        return
+    views = [bytes(accessors.view(p.extensions.draco.buffer_view)) for p in packed if p.extensions.draco]
+    for primitive, (indices, attributes) in zip(packed, draco.unpacked(views), strict=True):
+        assert primitive.extensions.draco is not None
+        if primitive.indices is not None:
+            accessors.put(primitive.indices, indices[:, None], "A mesh's indices")
+        for name, unique in primitive.extensions.draco.attributes.items():
+            if name in primitive.attributes:
+                if unique not in attributes:
+                    raise DamagedFile(f"A compressed mesh lacks its {name}.")
+                accessors.put(primitive.attributes[name], attributes[unique], f"A mesh's {name}")
 
 
 def _skin_slots(document: Document, accessors: Accessors, index: int, slots: _Slots) -> NDArray[np.int64]:
@@ -97,12 +145,12 @@ def _skin_slots(document: Document, accessors: Accessors, index: int, slots: _Sl
 
 
 def _piece(
-    document: Document,
     accessors: Accessors,
     primitive: Primitive,
     first_vertex: int,
     skin_slots: NDArray[np.int64] | None,
     own_slot: int | None,
+    looks: Looks,
 ) -> Mesh:
     attributes = primitive.attributes
     positions = accessors.numbers(attributes["POSITION"], ("VEC3",), "A mesh's positions")
@@ -115,13 +163,12 @@ def _piece(
         normals = _computed_normals(positions, triangles)
     colors = np.tile(np.array(PLAIN), (count, 1))
     if primitive.material is not None:
-        if primitive.material >= len(document.materials):
-            raise DamagedFile(f"A mesh uses material {primitive.material}, which does not exist.")
-        colors[:] = np.clip(document.materials[primitive.material].base.factor[:3], 0, 1)
+        colors[:] = np.clip(looks.material(primitive.material).base.factor[:3], 0, 1)
     if "COLOR_0" in attributes:
         vertex_colors = accessors.numbers(attributes["COLOR_0"], ("VEC3", "VEC4"), "A mesh's colours")[:, :3]
         _same_count(vertex_colors, count, "colours")
         colors = vertex_colors if primitive.material is None else colors * vertex_colors
+    uvs = _coordinates(accessors, primitive, count, looks)
     if skin_slots is None:
         slots = np.zeros((count, 4), dtype=np.int64)
         slots[:, 0] = own_slot or 0
@@ -142,7 +189,19 @@ def _piece(
     return Mesh(
         positions.astype(np.float32), normals.astype(np.float32), colors.astype(np.float32),
         slots.astype(np.uint16), weights.astype(np.float32), (triangles + first_vertex).astype(np.uint32),
+        uvs.astype(np.float32),
     )  # fmt: skip
+
+
+def _coordinates(accessors: Accessors, primitive: Primitive, count: int, looks: Looks) -> Floats:
+    """Where each vertex lies on the image of its look, (V, 2), u to the right and v downwards; 0 where there is none."""
+    info = None if primitive.material is None else looks.material(primitive.material).base.texture
+    name = f"TEXCOORD_{info.coordinates}" if info else ""
+    if info is None or name not in primitive.attributes:
+        return np.zeros((count, 2))
+    uvs = accessors.numbers(primitive.attributes[name], ("VEC2",), "A mesh's texture coordinates")
+    _same_count(uvs, count, "texture coordinates")
+    return transformed(uvs, info)
 
 
 def _same_count(values: NDArray[np.generic], count: int, what: str) -> None:

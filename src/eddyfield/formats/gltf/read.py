@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 
 import numpy as np
 from numpy.typing import NDArray
 
 from eddyfield.core.arrays import Floats
 from eddyfield.core.rig import transforms
-from eddyfield.core.rig.motion import Curve, Interpolation, Motion, Path
+from eddyfield.core.rig.motion import Curve, Interpolation, Motion, Path, ShapeCurve
 from eddyfield.core.rig.rig import FileCamera, Rig
 
 from ..errors import DamagedFile, FileError
@@ -19,7 +20,9 @@ from ..names import unique_names
 from .accessors import Accessors
 from .container import load_buffers, open_document
 from .document import Animation, Document, Node
+from .looks import Looks
 from .mesh import read_mesh
+from .shapes import Shapes
 
 INTERPOLATIONS: dict[str, Interpolation] = {"STEP": "step", "LINEAR": "linear", "CUBICSPLINE": "cubic"}
 PATHS: dict[str, tuple[Path, str]] = {
@@ -52,7 +55,12 @@ def read(
     names = unique_names([node.name or f"node_{i}" for i, node in enumerate(document.nodes)], joints)
     translation, quaternion, node_scale, matrices = _rest(document.nodes)
     notes: list[str] = []
-    mesh, skinning = read_mesh(document, accessors, reachable, notes) if with_mesh else (None, None)
+    mesh, skinning = None, None
+    if with_mesh:
+        shapes = Shapes(document, accessors)
+        mesh, skinning = read_mesh(document, accessors, reachable, Looks(document, accessors, resolve), shapes)
+        curves = shape_curves(document, accessors, chosen, shapes.columns())
+        motion = replace(motion, shape_curves=curves, rest_weights=shapes.rest_weights())
     rig = Rig(
         names, parents, translation, quaternion, node_scale, matrices, np.array(joints, dtype=np.int64), motion,
         _cameras(document, scale), mesh, skinning, scale, faces_z=True, notes=tuple(notes),
@@ -213,6 +221,38 @@ def _motion(document: Document, accessors: Accessors, chosen: list[Animation]) -
     return Motion(tuple(curves), duration, " + ".join(a.name or "" for a in chosen))
 
 
+def shape_curves(
+    document: Document, accessors: Accessors, chosen: list[Animation], columns: dict[int, list[int]]
+) -> tuple[ShapeCurve, ...]:
+    """The curves of the weights of shapes; ``columns`` are the places of each node's shapes."""
+    out: dict[int, ShapeCurve] = {}
+    for animation in chosen:
+        for channel in animation.channels:
+            node = channel.target.node
+            if channel.target.path != "weights" or node is None or node not in columns or node in out:
+                continue
+            sampler = animation.samplers[channel.sampler]
+            kind = _interpolation(sampler.interpolation)
+            seconds = accessors.numbers(sampler.input, ("SCALAR",), "An animation's time")[:, 0]
+            values = accessors.numbers(sampler.output, ("SCALAR",), f"The weights of node {node}")[:, 0]
+            count, shapes = len(seconds), len(columns[node])
+            rows = count * (3 if kind == "cubic" else 1)
+            if len(values) < rows * shapes:
+                raise DamagedFile(f"The weights of node {node} are fewer than its key times and shapes.")
+            table = values[: rows * shapes].reshape(count, -1, shapes)
+            if kind == "cubic":
+                out[node] = ShapeCurve(tuple(columns[node]), kind, seconds, table[:, 1], table[:, 0], table[:, 2])
+            else:
+                out[node] = ShapeCurve(tuple(columns[node]), kind, seconds, table[:, 0])
+    return tuple(out.values())
+
+
+def _interpolation(name: str) -> Interpolation:
+    if name not in INTERPOLATIONS:
+        raise DamagedFile(f"An animation interpolates by “{name[:40]}”, which glTF does not know.")
+    return INTERPOLATIONS[name]
+
+
 def _bound(accessors: Accessors, chosen: list[Animation]) -> None:
     """Refuse what would come to too much, before any of it is read."""
     numbers = Total("numbers of animation", MOST_CURVE_NUMBERS, "Bring in a shorter or simpler motion.")
@@ -227,9 +267,7 @@ def _bound(accessors: Accessors, chosen: list[Animation]) -> None:
 def _curve(
     accessors: Accessors, output: int, interpolation: str, node: int, path: Path, shape: str, seconds: Floats
 ) -> Curve:
-    if interpolation not in INTERPOLATIONS:
-        raise DamagedFile(f"An animation interpolates by “{interpolation[:40]}”, which glTF does not know.")
-    kind = INTERPOLATIONS[interpolation]
+    kind = _interpolation(interpolation)
     values = accessors.numbers(output, (shape,), f"The {path} of node {node}")
     count = len(seconds)
     if len(values) < count * (3 if kind == "cubic" else 1):
