@@ -37,9 +37,14 @@ Picture = NDArray[np.uint8]
 
 
 @pytest.fixture(scope="session")
-def address(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
+def var(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """Where the server of this run keeps what it has."""
+    return tmp_path_factory.mktemp("var")
+
+
+@pytest.fixture(scope="session")
+def address(var: Path) -> Iterator[str]:
     """The sign-in address of a server of this run, with the demo scene."""
-    var = tmp_path_factory.mktemp("var")
     (var / "front-end").symlink_to(FRONT_END)
     environment = {**os.environ, "PYTHONPATH": str(ROOT / "src"), "EDDYFIELD_VAR": str(var)}
     log = var / "server.log"

@@ -11,6 +11,7 @@ const elsewhere = {
   edit: "rename scene",
   who: "Ada",
   window_id: "00000000-0000-0000-0000-0000000000ff",
+  remark: "",
 };
 
 test("what another window did is shown, and whose it was is said", async () => {
@@ -24,6 +25,9 @@ test("what another window did is shown, and whose it was is said", async () => {
   expect(session().notice?.text).toBe("Ada: rename scene");
   heardOfChange({ ...elsewhere, revision: 9, way: "undone", who: "" });
   expect(session().notice?.text).toBe("Another window: undone: rename scene");
+  const remark = "Oda: 1 gone";
+  heardOfChange({ ...elsewhere, revision: 10, remark });
+  expect(session().notice?.text).toBe("Ada: rename scene. Oda: 1 gone");
 });
 
 test("what is known, or is of another scene, or was done here, is not server.asked for again", async () => {

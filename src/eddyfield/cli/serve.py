@@ -18,14 +18,17 @@ from eddyfield.store.blobs import Blobs
 from eddyfield.store.database import Database, DiskFull, Unavailable
 from eddyfield.store.disk import Disk
 from eddyfield.store.migrate import migrate
+from eddyfield.store.private_file import write_private
 from eddyfield.store.server import DatabaseError, DatabaseServer
 from eddyfield.web.access import Token, session_secret
 from eddyfield.web.app import Settings, create_app
 from eddyfield.web.patient_worker import PatientWorker
 
 from .arguments import OneLineParser, UsageError, checked, whole
+from .running import SERVING
 
 PORT = 8640
+EVERYWHERE = ("0.0.0.0", "::", "")
 MOST_PROCESSES = 2
 THREADS = 16
 """For requests; streams of events have as many more as there may be of them."""
@@ -56,6 +59,7 @@ def run(words: list[str]) -> None:
     var.mkdir(parents=True, exist_ok=True)
     port = options.port or _free_port(options.host, range(PORT, PORT + 50) if options.port is None else range(1))
     server: DatabaseServer | None = None
+    own = os.getpid()
     url = os.environ.get("EDDYFIELD_DATABASE_URL")
     try:
         if not url:
@@ -82,10 +86,15 @@ def run(words: list[str]) -> None:
             disk=Disk(var / "database" if server else None),
         )  # fmt: skip
         address = f"http://{options.host}:{port}/sign-in?token={token.value}"
+        write_private(
+            var / SERVING, f"http://{'127.0.0.1' if options.host in EVERYWHERE else options.host}:{port}".encode()
+        )
         _Server(create_app(database, settings), options, settings, address, server).run()
     except (DatabaseError, Unavailable, DiskFull, ValueError) as error:
         raise ServeError(str(error)) from error
     finally:
+        if os.getpid() == own:  # not in the processes that were split off
+            (var / SERVING).unlink(missing_ok=True)
         if server is not None:
             server.stop()
 

@@ -19,6 +19,8 @@ USAGE = """usage: ./eddyfield COMMAND
   tracks FILE   where joints land in the picture, as CSV
   strobe FILE   how much a stepped performance strobes, and what riding does about it
   framing FILE  what leaves the frame, is cut, crowded or hidden in it
+  bring FILE    into a scene of the running application: --scene NAME, with --next the next version of what is there
+  watch FOLDER  the same whenever an exporter has written a file: --scene NAME
 
 ./eddyfield COMMAND --help tells the options."""
 
@@ -35,7 +37,7 @@ def launch(root: Path, words: list[str]) -> int:
                 machine.need_compiled_loops()
                 machine.need_front_end()
             return _become(machine, ["serve", *(["--demo"] if command == "demo" else []), *rest])
-        if command in ("tracks", "strobe", "framing"):
+        if command in ("tracks", "strobe", "framing", "bring", "watch"):
             if not machine.python.exists() or not (machine.venv / "installed-run").exists():
                 with machine.alone():
                     machine.need_python("run")

@@ -27,18 +27,28 @@ class Change:
     edit: str
     who: str
     window_id: str | None
+    remark: str = ""
+    """What others are told beside it."""
 
 
-_COLUMNS = "number, scene_id, revision, way, edit, who, window_id"
+_COLUMNS = "number, scene_id, revision, way, edit, who, window_id, remark"
 
 
 def record(
-    cursor: DictCursor, scene_id: str, revision: int, way: Way, edit: str, who: str, window_id: str | None
+    cursor: DictCursor,
+    scene_id: str,
+    revision: int,
+    way: Way,
+    edit: str,
+    who: str,
+    window_id: str | None,
+    remark: str = "",
 ) -> None:
     """Write a change down, in the transaction that makes it."""
     cursor.execute(
-        "INSERT INTO scene_change (scene_id, revision, way, edit, who, window_id) VALUES (%s, %s, %s, %s, %s, %s)",
-        (scene_id, revision, way, edit, who, window_id),
+        "INSERT INTO scene_change (scene_id, revision, way, edit, who, window_id, remark)"
+        " VALUES (%s, %s, %s, %s, %s, %s, %s)",
+        (scene_id, revision, way, edit, who, window_id, remark),
     )
     if revision % 100 == 0:
         cursor.execute(

@@ -112,10 +112,11 @@ class Scenes:
         request_id: str | None = None,
         window_id: str | None = None,
         arguments: str | None = None,
+        remark: str = "",
     ) -> Standing:
-        """Change a scene by an edit made on ``revision``, durably, and write it down with its ``arguments`` (JSON). An edit
-        that was saved before under the same ``request_id`` is not done twice. Raises ``Conflict``, ``NotFound``, or what the
-        edit refuses with."""
+        """Change a scene by an edit made on ``revision``, durably, and write it down with its ``arguments`` (JSON); others are
+        told of it with a ``remark``. An edit that was saved before under the same ``request_id`` is not done twice. Raises
+        ``Conflict``, ``NotFound``, or what the edit refuses with."""
         with self._database.transaction(of_one_scene=True) as cursor:
             current = self._revision(cursor, scene_id, for_update=True)
             before = self._scene(cursor, scene_id, current)
@@ -133,7 +134,7 @@ class Scenes:
             journal.forget_undone(cursor, scene_id, window_id)
             journal.write_entry(cursor, scene_id, name, request_id, who, window_id, arguments, changes)
             self._advance(cursor, scene_id, current + 1)
-            change_record.record(cursor, scene_id, current + 1, "done", name, who, window_id)
+            change_record.record(cursor, scene_id, current + 1, "done", name, who, window_id, remark)
             standing = Standing(after, current + 1, name, None)
         self._keep(after, current + 1)
         return standing

@@ -58,6 +58,8 @@ class SceneChanged(Answer):
     edit: str
     who: str
     window_id: str | None
+    remark: str
+    """What is told beside it; may be empty."""
 
 
 class SceneListed(Answer):

@@ -214,6 +214,7 @@ def _install_scenes(app: Flask, scenes: Scenes, views: SceneViews, disk: Disk) -
                 body.request_id,
                 body.view.window_id,
                 edit_as_text(body.edit),
+                body.remark,
             )
             return answer(standing, body.view, baked)
 

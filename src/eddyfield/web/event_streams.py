@@ -132,7 +132,7 @@ def _put(listener: Listener, change: Change | None) -> None:
 def _event(change: Change) -> bytes:
     event = SceneChanged(
         scene_id=change.scene_id, revision=change.revision, way=change.way, edit=title_of(change.edit), who=change.who,
-        window_id=change.window_id,
+        window_id=change.window_id, remark=change.remark,
     )  # fmt: skip
     return f"event: changed\ndata: {event.model_dump_json()}\n\n".encode()
 

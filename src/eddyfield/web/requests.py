@@ -78,11 +78,13 @@ class ViewRequest(Request):
 
 
 class EditRequest(Request):
-    """An edit made on a revision. ``request_id`` keeps an edit that is sent twice from being done twice."""
+    """An edit made on a revision. ``request_id`` keeps an edit that is sent twice from being done twice; ``remark`` is what other
+    windows are told beside it."""
 
     revision: int
     request_id: Id
     edit: AnyEdit
+    remark: Annotated[str, Field(max_length=200)] = ""
     view: View = View()
 
 

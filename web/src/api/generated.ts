@@ -319,7 +319,8 @@ export interface DoubleThing {
   new_id: string;
 }
 /**
- * An edit made on a revision. ``request_id`` keeps an edit that is sent twice from being done twice.
+ * An edit made on a revision. ``request_id`` keeps an edit that is sent twice from being done twice; ``remark`` is what other
+ * windows are told beside it.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "EditRequest".
@@ -386,6 +387,7 @@ export interface EditRequest {
     | StepCharacter
     | TakeOut
     | SetRoom;
+  remark?: string;
   view?: View;
 }
 /**
@@ -1769,8 +1771,8 @@ export interface MeshPart {
   smooth: boolean;
 }
 /**
- * Kind ``motion``: the unstepped motion. Skin matrices (frames, slots, 16), column by column; joints (frames, joints, 3); weights
- * of shapes (frames, shapes).
+ * Kind ``motion``: the unstepped motion. Skin matrices (frames, slots, 16), column by column; joints (frames, joints,
+ * 3); weights of shapes (frames, shapes).
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "MotionPart".
@@ -2064,6 +2066,7 @@ export interface SceneChanged {
   edit: string;
   who: string;
   window_id: string | null;
+  remark: string;
 }
 /**
  * This interface was referenced by `Everything`'s JSON-Schema

@@ -159,7 +159,7 @@ export function heardOfChange(what: Heard): void {
     return;
   const who = what.who || "Another window";
   const did = { done: "", undone: "undone: ", redone: "done again: " }[what.way];
-  notify(`${who}: ${did}${what.edit}`);
+  notify(`${who}: ${did}${what.edit}${what.remark && `. ${what.remark}`}`);
   void follow();
 }
 

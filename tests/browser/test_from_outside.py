@@ -1,0 +1,86 @@
+"""What exporters and scripts bring in while a window is open: it is shown by itself, with what became better and worse."""
+
+from __future__ import annotations
+
+import os
+import subprocess
+import sys
+import time
+from pathlib import Path
+
+import pytest
+
+from eddyfield.demo import mill_race, oda_crossing
+from eddyfield.formats.stand_in import StandIn, write
+
+from .conftest import App
+from .pixels import differs
+
+pytestmark = pytest.mark.browser
+ROOT = Path(__file__).resolve().parents[2]
+
+
+def command(var: Path, *words: str) -> subprocess.Popen[str]:
+    environment = {**os.environ, "PYTHONPATH": str(ROOT / "src"), "EDDYFIELD_VAR": str(var), "PYTHONUNBUFFERED": "1"}
+    return subprocess.Popen(
+        [sys.executable, "-m", "eddyfield", *words], env=environment, text=True,
+        stdout=subprocess.PIPE, stderr=subprocess.STDOUT,
+    )  # fmt: skip
+
+
+def said(var: Path, *words: str) -> tuple[int, str]:
+    done = command(var, *words)
+    return done.wait(60), done.stdout.read() if done.stdout else ""
+
+
+def test_files_are_brought_in_and_what_cannot_be_is_said_in_one_line(app: App, var: Path, tmp_path: Path) -> None:
+    crate = tmp_path / "crate.standin"
+    crate.write_bytes(write(StandIn("box", 3.0, 3.0, 3.0)))
+    before, start = app.picture(), app.revision
+    status, told = said(var, "bring", str(crate), "--scene", "Crossing", "--as", "set", "--name", "Shed")
+    assert (status, told) == (0, "Shed is in “Crossing”, a set piece: 0 joints, 12 triangles\n")
+    app.wait(lambda: app.revision == start + 1, "the window following")
+    app.wait(lambda: differs(app.picture(), before) > 0.01, "the shed in the picture")
+    app.wait(lambda: "Shed" in app.text("[aria-label='What is in the scene']"), "the shed on the Card")
+    crate.write_bytes(write(StandIn("ball")))
+    status, told = said(var, "bring", str(crate), "--scene", "Crossing", "--next", "--name", "shed")
+    assert (status, told) == (0, "Shed: what crate.standin holds\n")
+    for words, why in (
+        (("--scene", "Crosing"), "There is no scene “Crosing”. Scenes are “Crossing”."),
+        (("--scene", "Crossing", "--next", "--name", "Bo"), "Nothing in “Crossing” is called “Bo”."),
+        (("--scene", "Crossing", "--as", "character"), "no joints"),
+    ):
+        status, told = said(var, "bring", str(crate), *words)
+        assert status == 2, told
+        assert why in told
+        assert told.count("\n") == 1
+    status, told = said(tmp_path, "bring", str(crate), "--scene", "Crossing")
+    assert (status, "does not run here" in told) == (2, True)
+
+
+def test_an_exporters_next_version_is_shown_by_itself_with_what_it_changes(
+    app: App, var: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    app.choose_joint("lantern")
+    app.wait(lambda: "off the arc" in app.text(".readings"), "the kink")
+    watching = command(var, "watch", str(tmp_path), "--scene", "Crossing")
+    try:
+        assert watching.stdout is not None
+        assert "waiting for" in watching.stdout.readline()
+        time.sleep(0.5)  # until the folder is watched
+        monkeypatch.setattr(oda_crossing, "KINK_DEG", 0.0)
+        data = mill_race.oda_glb.__wrapped__()
+        with (tmp_path / "oda.glb").open("wb") as file:
+            file.write(data[: len(data) // 2])
+            file.flush()
+            time.sleep(0.1)  # an exporter that takes its time
+            file.write(data[len(data) // 2 :])
+        assert watching.stdout.readline() == "Oda performs oda.glb: 1 gone\n"
+        app.wait(lambda: "off the arc" not in app.text(".readings"), "the kink gone")
+        app.wait(lambda: "watch: next version of a performance. Oda: 1 gone" in app.text(".header"), "what it changed")
+        (tmp_path / "oda.glb").write_bytes(b"glTF but not really")
+        assert watching.stdout.readline().startswith("  gone  off the arc  lantern")
+        assert watching.stdout.readline().startswith("oda.glb: “oda.glb” cannot be brought in.")
+    finally:
+        watching.terminate()
+        watching.wait(10)
