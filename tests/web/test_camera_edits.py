@@ -89,6 +89,7 @@ EDITS: list[dict[str, Any]] = [
     {"edit": "key thing", "thing_id": mill_race.MILL, "time": "2041/2"},
     {"edit": "show thing", "thing_id": QUILL, "showing": {"hidden": [[1001, 1010]], "cameras": [TWO]}},
     {"edit": "set piece kind", "piece_id": mill_race.MILL, "kind": "prop"},
+    {"edit": "bring file camera", "camera_id": new(), "thing_id": mill_race.MILL, "camera": "Mill window"},
     {"edit": "step poses", "character_id": QUILL, "stepping": {"step": 3}},
     {"edit": "ride", "character_id": ODA, "ride": {"way": "picture"}},
     {"edit": "set front", "character_id": ODA, "front_deg": 30.0},

@@ -150,7 +150,11 @@ def test_no_request_breaks_the_server(
 
 def test_answers_count_as_what_they_hold(api: Api, demo: str) -> None:
     """The bound on memory goes by what answers hold, which are no arrays and no dataclasses."""
-    part = parts.MotionPart(skin=np.zeros((100, 40, 16), np.float32), joints=np.zeros((100, 47, 3), np.float32))
+    part = parts.MotionPart(
+        skin=np.zeros((100, 40, 16), np.float32),
+        joints=np.zeros((100, 47, 3), np.float32),
+        shapes=np.zeros((100, 0), np.float32),
+    )
     assert size_of(part) >= part.skin.nbytes + part.joints.nbytes
     memory = PartMemory(1_000_000)
     for n in range(200):

@@ -59,6 +59,7 @@ def test_a_change_is_told_with_who_made_it_within_half_a_second(api: Api, demo: 
             "edit": "rename scene",
             "who": "Ada Lind",
             "window_id": ADA,
+            "remark": "",
         },
     )
     answer.close()

@@ -74,7 +74,7 @@ def _room(options: argparse.Namespace) -> Room:
 def _set(file: str) -> Rig:
     path = Path(file)
     kind = format_of(path.name)
-    if kind.name != "gltf":
+    if not kind.has_surfaces:
         raise UsageError(f"The set “{file}” has no surfaces.", "Give a .glb or .gltf.")
     return read_rig(bytes_of(path), RigSource("set", kind.name))
 

@@ -22,6 +22,7 @@ from eddyfield.core.performance.character import Character
 from eddyfield.core.performance.exposure import Stepping
 from eddyfield.core.performance.performance import Performance
 from eddyfield.core.performance.piece import Piece
+from eddyfield.core.rig import transforms
 from eddyfield.core.rig.rig import Rig
 from eddyfield.core.rig.source import RigSource
 from eddyfield.core.scene import Scene
@@ -40,6 +41,10 @@ _HOME = uuid.UUID("6d1f2f0e-6f0c-4b52-9c25-0a1b5f2f7a10")
 def demo_id(name: str) -> str:
     """The same id for the same demo thing on every machine."""
     return str(uuid.uuid5(_HOME, name))
+
+
+WINDOW, WINDOW_ANGLES = (2.2, 2.1, 3.0), (-58.0, -20.0, 0.0)
+"""Where the camera of the set stands, metres, and its pan, tilt and roll, degrees."""
 
 
 @cache
@@ -68,10 +73,17 @@ def quill_glb() -> bytes:
 
 @cache
 def set_glb() -> bytes:
-    """The set: stones, banks, mill, mooring post, water; nothing of it moves."""
+    """The set: stones, banks, mill, mooring post, water; nothing of it moves. With a camera at the mill's window."""
     writer = GltfWriter("Eddyfield demo")
     mesh = add_mesh(writer, mill_set.model(), None)
-    writer.add("scenes", {"nodes": [writer.add("nodes", {"name": "Mill race", "mesh": mesh})]})
+    lens = {"name": "Mill window", "type": "perspective", "perspective": {"yfov": 0.62, "znear": 0.1}}
+    turn = transforms.quaternion_from_matrix(transforms.rotation_from_angles(*WINDOW_ANGLES)[None])[0]
+    at_window = {
+        "name": "Mill window", "camera": writer.add("cameras", lens), "translation": list(WINDOW),
+        "rotation": [round(float(v), 9) for v in turn],
+    }  # fmt: skip
+    nodes = [writer.add("nodes", {"name": "Mill race", "mesh": mesh}), writer.add("nodes", at_window)]
+    writer.add("scenes", {"nodes": nodes})
     writer.root["scene"] = 0
     return writer.to_glb()
 

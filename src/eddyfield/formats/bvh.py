@@ -268,4 +268,4 @@ def _read(data: bytes, source: RigSource, resolve: Resolver | None, with_mesh: b
     return read(data, scale=source.scale, offsets=source.offsets)
 
 
-FORMAT = Format("bvh", "BVH motion", (".bvh",), 0.01, _read)
+FORMAT = Format("bvh", "BVH motion", (".bvh",), 0.01, _read, has_surfaces=False)

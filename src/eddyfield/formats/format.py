@@ -22,3 +22,5 @@ class Format:
     suffixes: tuple[str, ...]
     default_scale: float
     read: Callable[[bytes, RigSource, Resolver | None, bool], Rig]
+    has_surfaces: bool = True
+    """Whether its files hold more than motion."""

@@ -155,6 +155,7 @@ class CharacterView(Answer):
     start: int
     placing: str
     showing: Showing
+    file_cameras: list[str]
     rig: str
     motion: str
     shown: str
@@ -172,6 +173,8 @@ class PieceView(Answer):
     start: int
     placing: str
     showing: Showing
+    file_cameras: list[str]
+    """Cameras that came with its file, by their names."""
     holds: list[Hold]
     rig: str
     motion: str | None
@@ -298,6 +301,7 @@ class Inspection(Answer):
     proposed_scale: float
     scales: list[float]
     offsets_matter: bool
+    cameras: list[str]
     notes: list[str]
 
 

@@ -73,7 +73,7 @@ def inspect(name: str, data: bytes, digest: str) -> Inspection:
     low, high = (corner / rig.scale for corner in _bounds(rig))
     sides, middle = high - low, (low + high) / 2
     height = float(sides[1])
-    likely = _likely(rig, sides * kind.default_scale)
+    likely = _likely(rig, sides * kind.default_scale) if kind.has_surfaces else "character"
     animations = animation_names(data) if kind.name == "gltf" else []
     return Inspection(
         digest=digest, file_name=name, format=kind.name, format_title=kind.title, likely=likely, joints=len(rig.joints),
@@ -82,7 +82,7 @@ def inspect(name: str, data: bytes, digest: str) -> Inspection:
         foot_units=[float(middle[0]), float(low[1]), float(middle[2])],
         proposed_scale=_proposed_scale(height, kind.default_scale) if likely == "character" else kind.default_scale,
         scales=sorted({*SCALES, kind.default_scale}, reverse=True),
-        offsets_matter=any("OFFSET" in note for note in rig.notes), notes=list(rig.notes),
+        offsets_matter=any("OFFSET" in note for note in rig.notes), cameras=[c.name for c in rig.cameras], notes=list(rig.notes),
     )  # fmt: skip
 
 
@@ -141,7 +141,7 @@ def _bounds(rig: Rig) -> tuple[Floats, Floats]:
 
 def _likely(rig: Rig, sides: Floats) -> ThingKind:
     """What a file looks like: somebody where it has enough joints, else something to carry or a part of the set by its size."""
-    if len(rig.joints) >= FEWEST_JOINTS or rig.mesh is None:
+    if len(rig.joints) >= FEWEST_JOINTS:
         return "character"
     return "prop" if float(sides.max()) < LARGEST_PROP_M else "set piece"
 

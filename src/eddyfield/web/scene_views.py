@@ -142,6 +142,7 @@ def _character(
         front=[float(v) for v in baker.front(character)], front_deg=character.front_deg,
         source=character.performance.source, start=character.performance.start,
         placing=offer_placing(character, baker.frames, offer), showing=character.showing,
+        file_cameras=[c.name for c in rig.cameras],
         rig=offer_rig(baker, character.performance.source, offer),
         motion=offer(baker.motion_part(character).key, lambda: _motion_part(baker, character, rig)),
         shown=offer(baker.shown_key(character), lambda: _shown_part(baker, character)),

@@ -77,6 +77,20 @@ export interface BakeCamera {
   error_px?: number | null;
 }
 /**
+ * Make a camera of one that came with a thing's file, where that is placed: with as few keys as keep the picture within
+ * ``error_px``, or (None) a key on every frame.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "BringFileCamera".
+ */
+export interface BringFileCamera {
+  edit: "bring file camera";
+  camera_id: string;
+  thing_id: string;
+  camera: string;
+  error_px?: number | null;
+}
+/**
  * Bring what a file holds into the scene, placed by ``values`` (x, y, z, turn), its time 0 on the frame ``start``. Raises
  * ``DomainError`` for a file that cannot be what it is to be.
  *
@@ -331,6 +345,7 @@ export interface EditRequest {
   edit:
     | AimCamera
     | BakeCamera
+    | BringFileCamera
     | BringIn
     | BringNextVersion
     | CarryCamera
@@ -1250,6 +1265,7 @@ export interface PreviewRequest {
   edit:
     | AimCamera
     | BakeCamera
+    | BringFileCamera
     | BringIn
     | BringNextVersion
     | CarryCamera
@@ -1667,6 +1683,7 @@ export interface CharacterView {
   start: number;
   placing: string;
   showing: Showing;
+  file_cameras: string[];
   rig: string;
   motion: string;
   shown: string;
@@ -1729,6 +1746,7 @@ export interface Inspection {
   proposed_scale: number;
   scales: number[];
   offsets_matter: boolean;
+  cameras: string[];
   notes: string[];
 }
 /**
@@ -1983,6 +2001,7 @@ export interface PieceView {
   start: number;
   placing: string;
   showing: Showing;
+  file_cameras: string[];
   holds: Hold[];
   rig: string;
   motion: string | null;

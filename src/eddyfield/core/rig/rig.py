@@ -16,7 +16,7 @@ from numpy.typing import NDArray
 from ..arrays import Floats, Ints
 from ..errors import DomainError
 from .look import Look, MeshPart, Shape
-from .motion import Motion, Path, compiled_loops
+from .motion import Motion, Path, ShapeCurve, compiled_loops
 
 BLOCK_NUMBERS = 300_000
 FEWEST_COMPILED = 8000
@@ -63,6 +63,8 @@ class FileCamera:
     vertical_fov_deg: float | None
     orthographic_height_m: float | None
     near_m: float
+    fov_curve: ShapeCurve | None = None
+    """Its vertical field of view over time, radians, in one column; None where it does not change."""
 
 
 @dataclass(frozen=True, eq=False)

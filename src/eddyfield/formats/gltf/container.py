@@ -18,7 +18,7 @@ from .document import Document
 MAGIC, JSON_CHUNK, BIN_CHUNK = b"glTF", 0x4E4F534A, 0x004E4942
 READABLE_EXTENSIONS = frozenset({
     "KHR_mesh_quantization", "KHR_materials_unlit", "KHR_texture_transform", "EXT_texture_webp", "KHR_draco_mesh_compression",
-    "EXT_meshopt_compression", "KHR_materials_emissive_strength",
+    "EXT_meshopt_compression", "KHR_materials_emissive_strength", "KHR_animation_pointer",
 })  # fmt: skip
 
 

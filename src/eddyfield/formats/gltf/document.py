@@ -230,9 +230,18 @@ class Sampler(Part):
     interpolation: str = "LINEAR"
 
 
+class AnimationPointer(Part):
+    pointer: str
+
+
+class TargetExtensions(Part):
+    pointer: AnimationPointer | None = Field(None, alias="KHR_animation_pointer")
+
+
 class Target(Part):
     node: Index | None = None
     path: str
+    extensions: TargetExtensions = TargetExtensions.model_validate({})
 
 
 class AnimationChannel(Part):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Sequence
 from dataclasses import replace
 
@@ -24,6 +25,7 @@ from .looks import Looks
 from .mesh import read_mesh
 from .shapes import Shapes
 
+FOV_POINTER = re.compile(r"/cameras/(\d{1,6})/perspective/yfov")
 INTERPOLATIONS: dict[str, Interpolation] = {"STEP": "step", "LINEAR": "linear", "CUBICSPLINE": "cubic"}
 PATHS: dict[str, tuple[Path, str]] = {
     "translation": ("translation", "VEC3"),
@@ -61,9 +63,10 @@ def read(
         mesh, skinning = read_mesh(document, accessors, reachable, Looks(document, accessors, resolve), shapes)
         curves = shape_curves(document, accessors, chosen, shapes.columns())
         motion = replace(motion, shape_curves=curves, rest_weights=shapes.rest_weights())
+    cameras = _cameras(document, scale, fov_curves(document, accessors, chosen))
     rig = Rig(
         names, parents, translation, quaternion, node_scale, matrices, np.array(joints, dtype=np.int64), motion,
-        _cameras(document, scale), mesh, skinning, scale, faces_z=True, notes=tuple(notes),
+        cameras, mesh, skinning, scale, faces_z=True, notes=tuple(notes),
     )  # fmt: skip
     check_depth(len(rig.levels), DEEPEST_NODES)  # also refuses nodes that are their own ancestors
     return rig
@@ -154,7 +157,7 @@ def _rest(nodes: Sequence[Node]) -> tuple[Floats, Floats, Floats, Floats]:
     return translation, quaternion, scale, matrices
 
 
-def _cameras(document: Document, scale: float) -> tuple[FileCamera, ...]:
+def _cameras(document: Document, scale: float, curves: dict[int, ShapeCurve]) -> tuple[FileCamera, ...]:
     out = []
     for index, node in enumerate(document.nodes):
         if node.camera is None:
@@ -172,7 +175,9 @@ def _cameras(document: Document, scale: float) -> tuple[FileCamera, ...]:
             near = camera.orthographic.znear
             if camera.orthographic.ymag:
                 height = 2 * abs(camera.orthographic.ymag) * scale
-        out.append(FileCamera(name, index, fov, height, near * scale if near and near > 0 else 0.01))
+        out.append(
+            FileCamera(name, index, fov, height, near * scale if near and near > 0 else 0.01, curves.get(node.camera))
+        )
     return tuple(out)
 
 
@@ -219,6 +224,30 @@ def _motion(document: Document, accessors: Accessors, chosen: list[Animation]) -
                 driven.add((node, kind))
                 curves.append(_curve(accessors, sampler.output, sampler.interpolation, node, kind, shape, seconds))
     return Motion(tuple(curves), duration, " + ".join(a.name or "" for a in chosen))
+
+
+def fov_curves(document: Document, accessors: Accessors, chosen: list[Animation]) -> dict[int, ShapeCurve]:
+    """The curves of vertical fields of view, radians, by camera (KHR_animation_pointer)."""
+    out: dict[int, ShapeCurve] = {}
+    for animation in chosen:
+        for channel in animation.channels:
+            pointer = channel.target.extensions.pointer
+            found = FOV_POINTER.fullmatch(pointer.pointer) if pointer else None
+            if found is None or int(found[1]) >= len(document.cameras) or int(found[1]) in out:
+                continue
+            sampler = animation.samplers[channel.sampler]
+            kind = _interpolation(sampler.interpolation)
+            seconds = accessors.numbers(sampler.input, ("SCALAR",), "An animation's time")[:, 0]
+            values = accessors.numbers(sampler.output, ("SCALAR",), "A field of view over time")
+            rows = len(seconds) * (3 if kind == "cubic" else 1)
+            if len(values) < rows:
+                raise DamagedFile("A field of view over time has fewer values than key times.")
+            table = values[:rows].reshape(len(seconds), -1, 1)
+            if kind == "cubic":
+                out[int(found[1])] = ShapeCurve((0,), kind, seconds, table[:, 1], table[:, 0], table[:, 2])
+            else:
+                out[int(found[1])] = ShapeCurve((0,), kind, seconds, table[:, 0])
+    return out
 
 
 def shape_curves(

@@ -1,5 +1,5 @@
 /** A file that has arrived: what it leaves open is settled here, while the Picture shows it standing in the scene. */
-import { Button, SegmentedControl, Select, TextInput } from "@mantine/core";
+import { Button, SegmentedControl, Select, Switch, TextInput } from "@mantine/core";
 import { useEffect, useMemo, useState } from "react";
 import { bringInEdit, bringStandIn, chooseThing, type ThingKind, type Wanted } from "../../state/contents";
 import { cancelPreview, edit, preview } from "../../state/edits";
@@ -22,6 +22,7 @@ export function ComesIn({ arriving, more }: { arriving: Arriving; more: number }
     offsets: "auto",
     asInFile: found.likely === "set piece" && !standIn,
   });
+  const [withCameras, setWithCameras] = useState(true);
   const change = (changed: Partial<Wanted>) => setWanted({ ...wanted, ...changed });
   const comesIn = useMemo(
     () => (wanted.name.trim() ? bringInEdit(id, arriving, wanted) : null),
@@ -38,6 +39,14 @@ export function ComesIn({ arriving, more }: { arriving: Arriving; more: number }
   const bring = () => {
     if (!comesIn) return;
     edit(comesIn);
+    for (const camera of withCameras ? found.cameras : [])
+      edit({
+        edit: "bring file camera",
+        camera_id: crypto.randomUUID(),
+        thing_id: id,
+        camera,
+        error_px: 0.1,
+      });
     next();
     chooseThing(id);
     notify(`${wanted.name} is in the scene. Drag its mark to where it is to stand; Ctrl Z takes it out.`);
@@ -154,6 +163,13 @@ export function ComesIn({ arriving, more }: { arriving: Arriving; more: number }
           value={wanted.offsets}
           allowDeselect={false}
           onChange={(offsets) => change({ offsets: (offsets ?? "auto") as Wanted["offsets"] })}
+        />
+      )}
+      {found.cameras.length > 0 && (
+        <Switch
+          label={`With its ${found.cameras.length === 1 ? "camera" : `${found.cameras.length} cameras`}: ${found.cameras.join(", ")}`}
+          checked={withCameras}
+          onChange={(event) => setWithCameras(event.currentTarget.checked)}
         />
       )}
       {found.notes.map((note) => (

@@ -60,6 +60,7 @@ export function ThingCard({ thing }: { thing: Thing }) {
       <div className="actions">
         <Button onClick={() => askForFile(thing.id)}>{piece ? "Another file…" : "Next version…"}</Button>
       </div>
+      {thing.file_cameras.length > 0 && <FileCameras thing={thing} />}
       {notes.map((note) => (
         <p key={note} className="why">
           {note}
@@ -69,6 +70,34 @@ export function ThingCard({ thing }: { thing: Thing }) {
       {piece?.kind === "prop" && <HoldSection piece={piece} />}
       <ShowingSection thing={thing} />
     </div>
+  );
+}
+
+/** Each becomes a camera of the scene, where this stands now. */
+function FileCameras({ thing }: { thing: Thing }) {
+  const bring = (camera: string, error_px: number | null) => {
+    edit({ edit: "bring file camera", camera_id: crypto.randomUUID(), thing_id: thing.id, camera, error_px });
+    notify(`“${camera}” is on the Bench, as ${thing.name} stands now. Ctrl Z takes it out.`);
+  };
+  return (
+    <>
+      <h3>Cameras of its file</h3>
+      {thing.file_cameras.map((camera) => (
+        <div key={camera} className="saved-view">
+          <span style={{ flex: 1 }}>{camera}</span>
+          <button
+            className="toggle"
+            title="As few keys as keep the picture within 0.1 px"
+            onClick={() => bring(camera, 0.1)}
+          >
+            few keys
+          </button>
+          <button className="toggle" onClick={() => bring(camera, null)}>
+            a key a frame
+          </button>
+        </div>
+      ))}
+    </>
   );
 }
 
