@@ -78,6 +78,7 @@ def take(app: App) -> None:
     app.keys("0")
     shoot(app, "reviewing")
     app.keys("q", "1")
+    contents(app)
     app.stage("time")
     app.go_to(1048)
     with saving(app):
@@ -112,6 +113,33 @@ def next_version(app: App) -> None:
     app.driver.save_screenshot(str(TARGET / "next-version.png"))
     app.button("Leave it").click()
     app.wait(lambda: not app.all("[role=dialog]"), "the dialog gone")
+
+
+def contents(app: App) -> None:
+    """A wall that comes in, and a ball in Oda's hand; both are taken back."""
+    app.stage("set up")
+    app.go_to(1029)
+    stand_in(app, "Wall")
+    app.wait(lambda: "Wall" in app.text(".comes-in h2"), "the wall")
+    shoot(app, "comes-in")
+    app.button("Leave it").click()
+    stand_in(app, "Ball")
+    with saving(app):
+        app.button("Bring it in").click()
+    app.find(".thing-card")
+    with saving(app):
+        app.button("Set key").click()
+    shoot(app, "thing")
+    for _ in range(2):
+        app.script("document.activeElement.blur()")
+        with saving(app):
+            app.hold(Keys.CONTROL, "z")
+
+
+def stand_in(app: App, shape: str) -> None:
+    app.find("[aria-label='Bring in']").click()
+    app.wait(lambda: next((e for e in app.all(".mantine-Menu-item") if e.text == shape), None), shape).click()
+    app.find(".comes-in")
 
 
 def cameras(app: App) -> None:

@@ -57,6 +57,11 @@ def changes(version: Rig) -> dict[tuple[str, str], str]:
     return {(c.reading.kind, c.reading.subject): c.status for c in compared(*told) if c.status != "same"}
 
 
+def test_her_second_version_is_better_in_one_thing_and_worse_in_another() -> None:
+    second = read_rig(mill_race.oda_glb(second=True), NEXT)
+    assert changes(second) == {("off_arc", "lantern"): "gone", ("off_arc", "hood_tip"): "new"}
+
+
 def test_everything_but_the_performance_stays(monkeypatch: pytest.MonkeyPatch) -> None:
     scene = brought(kinked(monkeypatch, 0.0))
     character = scene.character(ODA.id)

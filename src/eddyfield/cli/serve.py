@@ -13,7 +13,7 @@ from typing import Any
 from gunicorn.app.base import BaseApplication
 
 from eddyfield.core.errors import DomainError
-from eddyfield.demo.load import load_demo
+from eddyfield.demo.load import load_demo, write_second_version
 from eddyfield.store.blobs import Blobs
 from eddyfield.store.database import Database, DiskFull, Unavailable
 from eddyfield.store.disk import Disk
@@ -71,6 +71,7 @@ def run(words: list[str]) -> None:
             _say(f"prepared the tables ({name})")
         if options.demo:
             load_demo(database)
+            write_second_version(var / "demo")
         cleared = Blobs(database).clear_unused()
         if cleared:
             _say(f"cleared {len(cleared)} files that no scene uses")

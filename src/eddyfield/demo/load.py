@@ -3,12 +3,23 @@
 from __future__ import annotations
 
 from importlib.resources import files
+from pathlib import Path
 
 from eddyfield.store.blobs import Blobs
 from eddyfield.store.database import Database
 from eddyfield.store.scenes import Scenes
 
 from . import mill_race
+
+SECOND = "oda-crossing-2.glb"
+
+
+def write_second_version(folder: Path) -> Path:
+    """The file with the next version of Oda's crossing, to be brought in by whoever tries that."""
+    folder.mkdir(parents=True, exist_ok=True)
+    file = folder / SECOND
+    file.write_bytes(mill_race.oda_glb(second=True))
+    return file
 
 
 def load_demo(database: Database) -> str:

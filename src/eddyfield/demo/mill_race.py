@@ -48,9 +48,9 @@ WINDOW, WINDOW_ANGLES = (2.2, 2.1, 3.0), (-58.0, -20.0, 0.0)
 
 
 @cache
-def oda_glb() -> bytes:
-    """Oda with her crossing: skinned mesh, 47 joints, keyed as cubic splines."""
-    rotations, hips = oda_crossing.poses()
+def oda_glb(second: bool = False) -> bytes:
+    """Oda with her crossing: skinned mesh, 47 joints, keyed as cubic splines; or its ``second`` version."""
+    rotations, hips = oda_crossing.poses(second)
     return rigged_glb(
         Performer(
             "Oda", "crossing", oda_model.NAMES, oda_model.PARENT, oda_model.PLACE, oda_model.model(), rotations, hips,

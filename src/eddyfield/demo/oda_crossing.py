@@ -20,6 +20,8 @@ FIRST_FOOTPRINT = -0.31
 UP = np.array([0.0, 1.0, 0.0])
 KEY_EVERY, LEG_KEY_EVERY = 4, 2
 KINK_ROW, KINK_DEG = 42, -2.4
+JOLT_ROW, JOLT_DEG = 66, 3.5
+"""What her second version has in the place of the kink: a nod that is off on one frame."""
 LEGS = tuple(f"{part}_{side}" for part in ("thigh", "shin", "foot", "toe") for side in ("l", "r"))
 
 
@@ -81,8 +83,9 @@ class _Pose:
             self.set(joint, _aligned(bind, bend, direction, toward))
 
 
-def poses() -> tuple[Floats, Floats]:
-    """Her motion on every frame: local rotations (rows, joints, 4) and the place of the hips (rows, 3)."""
+def poses(second: bool = False) -> tuple[Floats, Floats]:
+    """Her motion on every frame: local rotations (rows, joints, 4) and the place of the hips (rows, 3). In the ``second`` version
+    the lantern's kink is mended, and her head jolts."""
     row = np.arange(FRAMES, dtype=np.float64)
     pose = _Pose(FRAMES)
     step = row / STEP_FRAMES
@@ -102,9 +105,10 @@ def poses() -> tuple[Floats, Floats]:
     glance = 26 * bump(row, 50, 88, 12)
     pose.set("neck", rotation(8 - 2 * np.sin(2 * np.pi * (phase - 0.2)), glance * 0.4, 0 * row))
     nod = 4 + 2.5 * np.sin(2 * np.pi * (phase - 0.25)) - 9 * lift_lantern
+    nod = nod + JOLT_DEG * second * (row == JOLT_ROW)
     pose.set("head", rotation(nod, glance - 2 * sway, 2.5 * np.sin(np.pi * (step - 0.3))))
     _face(pose, row)
-    _arms(pose, row, phase, lift_lantern)
+    _arms(pose, row, phase, lift_lantern, 0.0 if second else KINK_DEG)
     _cloth(pose, row, step)
     return _local(pose), pose.place["hips"]
 
@@ -147,7 +151,7 @@ def _face(pose: _Pose, row: Floats) -> None:
         pose.follow(f"lid_{side}", rotation(-14 - 16 * wonder + 62 * blink, 0 * row, 0 * row))
 
 
-def _arms(pose: _Pose, row: Floats, phase: Floats, lift: Floats) -> None:
+def _arms(pose: _Pose, row: Floats, phase: Floats, lift: Floats, kink_deg: float) -> None:
     bob = np.sin(2 * np.pi * (phase - 0.22))
     for side, sign in (("l", 1.0), ("r", -1.0)):
         shrug = 5 * lift if side == "r" else 2 * lift
@@ -161,7 +165,7 @@ def _arms(pose: _Pose, row: Floats, phase: Floats, lift: Floats) -> None:
     grip = in_chest(still - 0.15, 0.0 + 0.018 * bob + 0.11 * lift, 0.30 + 0.008 * bob + 0.03 * lift)
     # The pole drags behind her: its tip follows the bob of the step late, and drops before it is lifted.
     rise = 40 + 3.2 * np.sin(2 * np.pi * (phase - 0.47)) + 17 * bump(row, 43, 87, 17) - 3.5 * bump(row, 38, 48, 5)
-    rise = rise + KINK_DEG * (row == KINK_ROW)
+    rise = rise + kink_deg * (row == KINK_ROW)
     drift = -3 + 5 * np.cos(np.pi * (row / STEP_FRAMES - 0.35))
     heading = np.radians(drift)
     tilt = np.radians(rise)
@@ -251,9 +255,11 @@ def _local(pose: _Pose) -> Floats:
 
 
 def key_rows(joint: str) -> np.ndarray:
-    """Rows on which a joint is keyed: key poses and breakdowns, the last frame, more on hips and legs, and the kink."""
+    """Rows on which a joint is keyed: key poses and breakdowns, the last frame, more on hips and legs, and what is planted."""
     every = LEG_KEY_EVERY if joint in LEGS or joint == "hips" else KEY_EVERY
     rows = set(range(0, FRAMES, every)) | {FRAMES - 1}
     if joint == "pole":
         rows |= {KINK_ROW - 1, KINK_ROW, KINK_ROW + 1}
+    if joint == "head":
+        rows |= {JOLT_ROW - 1, JOLT_ROW, JOLT_ROW + 1}
     return np.array(sorted(rows))
