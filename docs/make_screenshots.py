@@ -44,6 +44,7 @@ def shoot(app: App, name: str) -> None:
 
 
 def take(app: App) -> None:
+    contents(app)
     app.go_to(1029)
     app.stage("step")
     app.choose_joint("lantern")
@@ -78,7 +79,6 @@ def take(app: App) -> None:
     app.keys("0")
     shoot(app, "reviewing")
     app.keys("q", "1")
-    contents(app)
     app.stage("time")
     app.go_to(1048)
     with saving(app):

@@ -93,6 +93,18 @@ def test_a_next_version_says_what_becomes_better_and_takes_the_place_of_the_one_
     app.saved(start + 1)
     app.wait(lambda: "off the arc" not in app.text(".readings"), "the kink gone")
     assert app.caption.startswith("CUT · Bank rail 35"), "everything else stays"
+    app.stage("set up")
+    next(e for e in app.all(".contents button") if e.text == "Oda").click()
+    app.wait(lambda: app.text(".version + .version").startswith("oda_v2.glb"), "both versions")
+    app.wait(lambda: "frames differ from the version before; most, " in app.text(".thing-card"), "what it changed")
+    kinked = app.picture()
+    app.find(".version .toggle").click()  # look at the first one
+    app.wait(lambda: app.find(".version .toggle").get_attribute("aria-pressed") == "true", "looking")
+    app.go_to(1043)
+    app.find(".version .toggle").click()
+    assert app.revision == start + 1, "looking changes nothing"
+    app.go_to(1001)
+    app.wait(lambda: differs(app.picture(), kinked) < 0.001, "as it was")
     app.script("document.activeElement.blur()")
     app.hold(Keys.CONTROL, "z")
     app.saved(start + 2)

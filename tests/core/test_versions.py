@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -13,6 +14,7 @@ from eddyfield.core.bake import Baker
 from eddyfield.core.errors import DomainError
 from eddyfield.core.performance.ride import Ride
 from eddyfield.core.readings import compared as module
+from eddyfield.core.readings.changed_poses import changed_poses, joint_pairs, version_before
 from eddyfield.core.readings.compared import MOST_JUDGED, NEAR_FRAMES, compared, readings_to_compare
 from eddyfield.core.readings.reading import Reading
 from eddyfield.core.rig.rig import Rig
@@ -62,11 +64,55 @@ def test_her_second_version_is_better_in_one_thing_and_worse_in_another() -> Non
     assert changes(second) == {("off_arc", "lantern"): "gone", ("off_arc", "hood_tip"): "new"}
 
 
+def test_all_versions_stay_known_and_any_is_taken_up_again(monkeypatch: pytest.MonkeyPatch) -> None:
+    version = kinked(monkeypatch, 0.0)
+    work = working(SCENE, version)
+    next_one = edits.BringNextVersion(
+        character_id=ODA.id, source=NEXT, name="oda_v2.glb", brought_at="2026-11-26T10:00:00+00:00"
+    )
+    scene = next_one.apply(SCENE, work)
+    known = scene.character(ODA.id).versions.all
+    assert [(v.name, v.source) for v in known] == [("first version", ODA.performance.source), ("oda_v2.glb", NEXT)]
+    noted = edits.BY_KIND["note version"](character_id=ODA.id, source=NEXT, note=" slower turn ").apply(scene, work)  # type: ignore[call-arg]
+    assert [v.note for v in noted.character(ODA.id).versions.all] == ["", "slower turn"]
+    back = edits.BringNextVersion(character_id=ODA.id, source=ODA.performance.source).apply(noted, work)
+    assert back.character(ODA.id).performance == ODA.performance
+    assert back.character(ODA.id).versions == noted.character(ODA.id).versions, "none is there twice, and notes stay"
+    with pytest.raises(DomainError, match="not known any more"):
+        edits.BY_KIND["note version"](character_id=ODA.id, source=NEXT, note="x").apply(SCENE, work)  # type: ignore[call-arg]
+
+
+def test_what_a_version_changed_is_told_in_the_picture(monkeypatch: pytest.MonkeyPatch) -> None:
+    version = kinked(monkeypatch, 0.0)
+    scene = brought(version)
+    work, now = working(scene, version), scene.character(ODA.id)
+    assert version_before(now) == ODA.performance.source
+    assert version_before(ODA) is None
+    pairs = joint_pairs(work, now, ODA)
+    path = work.cut_path()
+    changed = changed_poses(path, work.joint_positions(now), work.joint_positions(ODA), pairs)
+    # By another way: each joint of each frame on its own.
+    frames = range(scene.frames.count)
+    slow = np.zeros((len(frames), len(pairs)))
+    for row in frames:
+        for column, (own, other) in enumerate(pairs):
+            a, b = (path.at_rows(np.array([row])).project(w.joint_positions(c)[row : row + 1, [j]]).pixels[0, 0]
+                    for w, c, j in ((work, now, own), (work, ODA, other)))  # fmt: skip
+            slow[row, column] = np.linalg.norm(a - b)
+    assert np.allclose(changed.px, slow.max(axis=1), atol=1e-9)
+    names = work.rig(now).joint_names
+    worst = int(changed.px.argmax())
+    assert names[changed.joints[worst]] == names[pairs[int(slow[worst].argmax())][0]]
+    assert scene.frames.first + worst == 1043
+    assert set(changed.rows) == set(np.flatnonzero(slow.max(axis=1) > 0.05))
+    assert not len(changed_poses(path, work.joint_positions(now), work.joint_positions(ODA), ()).rows)
+
+
 def test_everything_but_the_performance_stays(monkeypatch: pytest.MonkeyPatch) -> None:
     scene = brought(kinked(monkeypatch, 0.0))
     character = scene.character(ODA.id)
     assert character.performance == replace(ODA.performance, source=NEXT)
-    assert replace(character, performance=ODA.performance) == ODA
+    assert replace(character, performance=ODA.performance, versions=ODA.versions) == ODA
     assert scene.cameras == SCENE.cameras
     assert scene.cut == SCENE.cut
     same = edits.BringNextVersion(character_id=ODA.id, source=ODA.performance.source)

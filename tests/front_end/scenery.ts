@@ -43,6 +43,8 @@ export function characterView(
     placing: "placing 1",
     showing: { hidden: [], cameras: null, roam_only: false },
     file_cameras: [],
+    versions: [],
+    changed: null,
     rig: "rig 1",
     motion: "motion 1",
     shown: "shown 1",

@@ -375,6 +375,7 @@ def test_what_is_no_next_version_is_said(api: Api, demo: str) -> None:
     asked = {"digest": walk["digest"], "format": walk["format"]}
     assert api.post(f"/api/scenes/{demo}/next-version", asked).json == {
         "character_id": None, "changes": [], "edit": None,
+        "joints_added": [], "joints_lost": [], "last_before": 0, "last_after": 0,
     }  # fmt: skip
     forced = api.post(f"/api/scenes/{demo}/next-version", asked | {"character_id": oda})
     assert forced.status_code == 422

@@ -98,6 +98,7 @@ EDITS: list[dict[str, Any]] = [
 ]  # fmt: skip
 AFTER: dict[str, list[dict[str, Any]]] = {
     "place camera": [{"edit": "put camera back", "camera_id": ZOOM}],
+    "bring next version": [{"edit": "note version", "character_id": ODA, "source": LARGER, "note": "slower turn"}],
     "key thing": [{"edit": "delete thing keys", "thing_id": mill_race.MILL, "time": None, "frame": 1020}],
     "set piece kind": [{"edit": "hold prop", "piece_id": mill_race.MILL, "holds": [{"first": 1010, **HAND}]}],
     "save view": [{"edit": name, "camera_id": TWO} for name in ("recall view", "rename view", "delete view")],

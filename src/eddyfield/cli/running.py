@@ -84,7 +84,12 @@ class RunningServer:
 
     def next_version(self, scene_id: str, found: dict[str, Any], character_id: str | None) -> dict[str, Any]:
         """Whose next version a file is, what that makes better and worse, and the edit that brings it in."""
-        request = {"digest": found["digest"], "format": found["format"], "character_id": character_id}
+        request = {
+            "digest": found["digest"],
+            "format": found["format"],
+            "file_name": found["file_name"],
+            "character_id": character_id,
+        }
         told: dict[str, Any] = self._ask("POST", f"/api/scenes/{scene_id}/next-version", json=request).json()
         return told
 

@@ -10,12 +10,13 @@ from eddyfield.core.performance.piece import Piece
 from eddyfield.core.performance.placing import AS_IN_FILE
 from eddyfield.core.performance.ride import Ride
 from eddyfield.core.performance.showing import ALWAYS
+from eddyfield.core.performance.version import Versions
 from eddyfield.core.rig.source import RigSource
 from eddyfield.core.scene import Thing
 from eddyfield.core.time.channel_tables import Channels
 
 from .key_rows import Row, RowKey, Rows, key_row
-from .records import SHOWING, read_if_any
+from .records import SHOWING, VERSIONS, read_if_any
 
 
 def _placed_rows(thing: Thing, scene_id: str) -> dict[RowKey, Row]:
@@ -56,6 +57,7 @@ def character_rows(character: Character, scene_id: str, index: int) -> Rows:
         "ride_way": ride.way, "ride_weight": ride.weight, "ride_anchor": ride.anchor,
         "front_deg": character.front_deg,
         "showing": SHOWING.write(character.showing if character.showing != ALWAYS else None),
+        "versions": VERSIONS.write(character.versions if character.versions.all else None),
     }  # fmt: skip
     rows: dict[RowKey, Row] = {RowKey("scene_character", (character.id,)): row} | _placed_rows(character, scene_id)
     for number, joint in enumerate(character.feet):
@@ -82,6 +84,7 @@ def character_from(row: Row, feet: list[Row], placed: Channels) -> Character:
         row["front_deg"],
         placed,
         read_if_any(SHOWING, row["showing"]) or ALWAYS,
+        read_if_any(VERSIONS, row["versions"]) or Versions(),
     )
 
 

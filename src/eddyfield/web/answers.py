@@ -18,6 +18,7 @@ from eddyfield.core.performance.holding import Hold
 from eddyfield.core.performance.piece import PieceKind
 from eddyfield.core.performance.ride import RideWay
 from eddyfield.core.performance.showing import Showing
+from eddyfield.core.performance.version import Version
 from eddyfield.core.readings.compared import Status
 from eddyfield.core.readings.reading import Figure, ReadingKind
 from eddyfield.core.rig.source import RigSource
@@ -156,6 +157,9 @@ class CharacterView(Answer):
     placing: str
     showing: Showing
     file_cameras: list[str]
+    versions: list[Version]
+    changed: str | None
+    """Name of the part that says what this version changed; None where there is none before it. It follows after an edit."""
     rig: str
     motion: str
     shown: str
@@ -231,6 +235,11 @@ class NextVersionView(Answer):
     character_id: str | None
     changes: list[ChangeView]
     edit: EditSent | None
+    joints_added: list[str] = []
+    joints_lost: list[str] = []
+    last_before: int = 0
+    """The frame on which the performance ends, as it is."""
+    last_after: int = 0
 
 
 class SceneHead(Answer):

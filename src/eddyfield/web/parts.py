@@ -78,6 +78,16 @@ class PieceMotionPart(Answer):
     shapes: Float32s
 
 
+class ChangedPart(Answer):
+    """Kind ``changed``: what the version of a performance changed, (frames,) each: how far the joint that moved most is from
+    where the version before has it, px through the cut (NaN unseen), and its index among the joints; how many frames changed."""
+
+    kind: str = "changed"
+    px: Float32s
+    joints: Int32s
+    frames: int
+
+
 class ShownPart(Answer):
     """Kind ``shown``: which frame's pose each frame shows, and the world transform (frames, 16) that it rides by."""
 
@@ -237,6 +247,7 @@ class Parts(Answer):
         | MotionPart
         | ShownPart
         | PlacingPart
+        | ChangedPart
         | CarriedPart
         | PieceMotionPart
         | StrobingPart
@@ -251,6 +262,6 @@ class Parts(Answer):
 
 
 PARTS: tuple[type[BaseModel], ...] = (
-    RigPart, MotionPart, PlacingPart, CarriedPart, PieceMotionPart, ShownPart, StrobingPart, RidePricesPart, CameraPart,
-    ChannelsPart, SubjectsPart, ArcPart, ArcJudgementPart, Parts,
+    RigPart, MotionPart, ChangedPart, PlacingPart, CarriedPart, PieceMotionPart, ShownPart, StrobingPart, RidePricesPart,
+    CameraPart, ChannelsPart, SubjectsPart, ArcPart, ArcJudgementPart, Parts,
 )  # fmt: skip

@@ -123,6 +123,7 @@ class NextVersion(Request):
 
     digest: Digest
     format: Annotated[str, Field(max_length=40)]
+    file_name: Annotated[str, Field(max_length=200)] = ""
     character_id: Id | None = None
 
 

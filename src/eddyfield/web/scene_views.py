@@ -36,7 +36,7 @@ from .camera_names import CameraNames, NamedCamera, NamedCameras
 from .camera_views import camera_part, camera_view, channels_part, columns, floats, subjects_part
 from .requests import View
 from .rigs import PartMemory, Rigs
-from .thing_views import Offer, offer_placing, offer_rig, piece_view, shape_weights
+from .thing_views import Offer, offer_changed, offer_placing, offer_rig, piece_view, shape_weights
 
 
 class SceneViews:
@@ -142,7 +142,8 @@ def _character(
         front=[float(v) for v in baker.front(character)], front_deg=character.front_deg,
         source=character.performance.source, start=character.performance.start,
         placing=offer_placing(character, baker.frames, offer), showing=character.showing,
-        file_cameras=[c.name for c in rig.cameras],
+        file_cameras=[c.name for c in rig.cameras], versions=list(character.versions.all),
+        changed=offer_changed(baker, character, offer, judged),
         rig=offer_rig(baker, character.performance.source, offer),
         motion=offer(baker.motion_part(character).key, lambda: _motion_part(baker, character, rig)),
         shown=offer(baker.shown_key(character), lambda: _shown_part(baker, character)),

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -10,8 +11,11 @@ from numpy.typing import NDArray
 from eddyfield.core.arrays import Floats
 from eddyfield.core.bake import Baker
 from eddyfield.core.content import content_key
+from eddyfield.core.parts import Part
+from eddyfield.core.performance.character import Character
 from eddyfield.core.performance.piece import Piece
 from eddyfield.core.performance.placing import PLACING, is_keyed
+from eddyfield.core.readings.changed_poses import changed_poses, joint_pairs, version_before
 from eddyfield.core.rig.rig import Rig
 from eddyfield.core.rig.source import RigSource
 from eddyfield.core.scene import Thing
@@ -37,6 +41,25 @@ def piece_view(baker: Baker, piece: Piece, offer: Offer) -> answers.PieceView:
         rig=offer_rig(baker, source, offer), motion=motion,
         placed=offer(baker.shown_piece_part(piece).key, lambda: _carried_part(baker, piece)),
     )  # fmt: skip
+
+
+def offer_changed(baker: Baker, character: Character, offer: Offer, now: bool) -> str | None:
+    """The part that says what the version changed; where its file is not read yet, that can wait."""
+    source = version_before(character)
+    if source is None:
+        return None
+    before = replace(character, performance=replace(character.performance, source=source))
+    key = content_key("changed", source, baker.motion_part(character).key, baker.path_part(None).key)
+    return offer(key, lambda: _changed_part(baker, character, before), now)
+
+
+def _changed_part(baker: Baker, character: Character, before: Character) -> parts.ChangedPart:
+    pairs = joint_pairs(baker, character, before)
+    inputs = (baker.path_part(None), baker.joints_part(character), baker.joints_part(before), pairs)
+    changed = baker.value(Part("changed poses", changed_poses, inputs))
+    return parts.ChangedPart(
+        px=changed.px.astype(np.float32), joints=changed.joints.astype(np.int32), frames=len(changed.rows)
+    )
 
 
 def offer_placing(thing: Thing, frames: FrameRange, offer: Offer) -> str:

@@ -122,8 +122,8 @@ export interface RigSource {
   offsets: "auto" | "add" | "replace";
 }
 /**
- * Let a character perform what another file holds. Raises ``DomainError`` where a camera goes by a joint that the file does
- * not have.
+ * Let a character perform what another file holds, or an earlier version held. Raises ``DomainError`` where a camera goes by
+ * a joint that the file does not have.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "BringNextVersion".
@@ -132,6 +132,8 @@ export interface BringNextVersion {
   edit: "bring next version";
   character_id: string;
   source: RigSource;
+  name?: string;
+  brought_at?: string;
 }
 /**
  * A rise of the track: ``height_m`` at ``at`` (0..1 of the rail), over ``length_m`` of track.
@@ -371,6 +373,7 @@ export interface EditRequest {
     | MakeTwoShot
     | MountCamera
     | MoveCameraKeys
+    | NoteVersion
     | OrbitInstead
     | OrderCamera
     | PlaceCamera
@@ -745,6 +748,18 @@ export interface MoveCameraKeys {
   camera_id: string;
   time: string;
   to: string;
+}
+/**
+ * Write a note on a version of a performance.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "NoteVersion".
+ */
+export interface NoteVersion {
+  edit: "note version";
+  character_id: string;
+  source: RigSource;
+  note: string;
 }
 /**
  * Between two keys, go around a subject in place of the straight way: an orbit with the same end pictures.
@@ -1253,6 +1268,7 @@ export interface MakeStandIn {
 export interface NextVersion {
   digest: string;
   format: string;
+  file_name?: string;
   character_id?: string | null;
 }
 /**
@@ -1291,6 +1307,7 @@ export interface PreviewRequest {
     | MakeTwoShot
     | MountCamera
     | MoveCameraKeys
+    | NoteVersion
     | OrbitInstead
     | OrderCamera
     | PlaceCamera
@@ -1632,6 +1649,19 @@ export interface Figure {
   unit: "px" | "m" | "frames" | "share" | "";
 }
 /**
+ * Kind ``changed``: what the version of a performance changed, (frames,) each: how far the joint that moved most is from
+ * where the version before has it, px through the cut (NaN unseen), and its index among the joints; how many frames changed.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "ChangedPart".
+ */
+export interface ChangedPart {
+  kind: string;
+  px: Float32Array;
+  joints: Int32Array;
+  frames: number;
+}
+/**
  * The keys of one channel, in order of time: exact ``times``, the same as ``frames``, ``values`` in the channel's unit;
  * ``shapes`` index into the shapes of keys; ``handles`` (keys, 4): frames and value of the one before and of the one after
  * each key, NaN where there is none.
@@ -1684,11 +1714,25 @@ export interface CharacterView {
   placing: string;
   showing: Showing;
   file_cameras: string[];
+  versions: Version[];
+  changed: string | null;
   rig: string;
   motion: string;
   shown: string;
   strobing: string;
   ride_prices: string;
+}
+/**
+ * ``name`` is that of its file, ``brought_at`` when it came (ISO 8601; empty where that is not known).
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Version".
+ */
+export interface Version {
+  source: RigSource;
+  name: string;
+  brought_at: string;
+  note: string;
 }
 /**
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -1811,6 +1855,10 @@ export interface NextVersionView {
   character_id: string | null;
   changes: ChangeView[];
   edit: EditRequest["edit"] | null;
+  joints_added: string[];
+  joints_lost: string[];
+  last_before: number;
+  last_after: number;
 }
 /**
  * By name; only those that the browser does not hold.
@@ -1825,6 +1873,7 @@ export interface Parts {
       | MotionPart
       | ShownPart
       | PlacingPart
+      | ChangedPart
       | CarriedPart
       | PieceMotionPart
       | StrobingPart

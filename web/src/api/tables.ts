@@ -169,6 +169,7 @@ export const READING_TITLES = {
   straight_chord: "straight chord",
   cannot_be_judged: "cannot be judged",
 } as const;
+export const SEEN_CHANGE_PX = 0.05 as const;
 export const SETTLING_HALVINGS = 4.321928094887363 as const;
 export const FRAMING_BEGINS = {
   limits: {

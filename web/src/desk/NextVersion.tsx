@@ -1,5 +1,5 @@
 /** A file as the next version of a performance: what that would make better and worse, before it is brought in. */
-import { Button, Loader, Modal, Select } from "@mantine/core";
+import { Button, Loader, Modal, Select, Switch } from "@mantine/core";
 import { useEffect, useRef, useState } from "react";
 import { nextVersion } from "../api/client";
 import type { ChangeView, Inspection, NextVersionView, ReadingView } from "../api/generated";
@@ -35,10 +35,10 @@ export function NextVersion(props: NextVersionProps) {
   const [told, setTold] = useState<NextVersionView | null>(null);
   const [failure, setFailure] = useState<string | null>(null);
   const besides = useRef(onBeside);
-  const { digest, format } = found;
+  const { digest, format, file_name } = found;
   useEffect(() => {
     let isCurrent = true;
-    nextVersion(sceneId, { digest, format, character_id: asked })
+    nextVersion(sceneId, { digest, format, character_id: asked, file_name })
       .then((answer) => {
         if (!isCurrent) return;
         if (answer.character_id === null && asked === null) besides.current();
@@ -48,12 +48,16 @@ export function NextVersion(props: NextVersionProps) {
     return () => {
       isCurrent = false;
     };
-  }, [sceneId, digest, format, asked]);
+  }, [sceneId, digest, format, file_name, asked]);
+  const { first, last } = useSession((s) => s.scene!);
+  const [lasts, setLasts] = useState(true);
+  const endsOtherwise = told?.edit && told.last_after !== told.last_before && told.last_after !== last;
   const whose = asked ?? told?.character_id ?? null;
   const name = characters.find((c) => c.id === whose)?.name;
   const bring = () => {
     if (!told?.edit) return;
     edit(told.edit);
+    if (endsOtherwise && lasts) edit({ edit: "set play range", first, last: told.last_after });
     notify(`${name} performs the next version. Ctrl Z goes back to the one before.`);
     onClose();
   };
@@ -82,6 +86,15 @@ export function NextVersion(props: NextVersionProps) {
         </div>
       )}
       {!told && !failure && <Loader size="sm" aria-label="Judging both versions" />}
+      {told?.edit && <Joints told={told} />}
+      {endsOtherwise && (
+        <Switch
+          mt={8}
+          label={`Let the scene end with it, on ${told.last_after} instead of ${last}`}
+          checked={lasts}
+          onChange={(event) => setLasts(event.currentTarget.checked)}
+        />
+      )}
       {told?.edit && <Changes changes={told.changes} />}
       <div className="actions" style={{ justifyContent: "flex-end", marginTop: 16 }}>
         <Button onClick={onClose}>Leave it</Button>
@@ -92,6 +105,28 @@ export function NextVersion(props: NextVersionProps) {
         </Button>
       </div>
     </Modal>
+  );
+}
+
+const MOST_NAMED = 6;
+
+/** What its hierarchy has more and less. */
+function Joints({ told }: { told: NextVersionView }) {
+  const named = (joints: string[]) =>
+    joints.length > MOST_NAMED
+      ? `${joints.slice(0, MOST_NAMED).join(", ")} and ${joints.length - MOST_NAMED} more`
+      : joints.join(", ");
+  const { joints_added: added, joints_lost: lost } = told;
+  return (
+    <>
+      {added.length > 0 && <p className="why">New joints: {named(added)}.</p>}
+      {lost.length > 0 && <p className="why">Joints that are gone: {named(lost)}.</p>}
+      {told.last_after !== told.last_before && (
+        <p className="why">
+          It ends on {told.last_after}; the one before ended on {told.last_before}.
+        </p>
+      )}
+    </>
   );
 }
 

@@ -1,10 +1,11 @@
 /** Draws the rows of the Sheet that are in sight. */
-import { READING_TITLES } from "../api/tables";
+import { READING_TITLES, SEEN_CHANGE_PX } from "../api/tables";
 import type {
   ArcJudgementPart,
   ArcPart,
   CameraPart,
   CameraView,
+  ChangedPart,
   CharacterView,
   SceneView,
   ShownPart,
@@ -54,6 +55,7 @@ export function drawSheet(canvas: HTMLCanvasElement, view: SheetView): void {
   drawGrid(pen, ink, view, rows);
   drawCut(pen, ink, view);
   drawExposures(pen, ink, view, rows);
+  drawChanged(pen, ink, view, rows);
   drawKeys(pen, ink, view);
   drawSpacing(pen, ink, view, rows);
   drawSlip(pen, ink, view, rows);
@@ -291,6 +293,20 @@ function mark(pen: Pen, ink: Ink, text: string, x: number, y: number): void {
   pen.fillRect(x - 3, y - 6.5, width + 6, 13);
   pen.fillStyle = ink("--ochre");
   pen.fillText(text, x, y + 0.5);
+}
+
+/** Beside the exposures, where this version is not as the one before: the wider, the farther its worst joint has moved. */
+function drawChanged(pen: Pen, ink: Ink, { parts, character, row }: SheetView, rows: Rows): void {
+  const changed = part<ChangedPart>({ parts }, character?.changed);
+  if (!changed) return;
+  const most = Math.max(4, ...changed.px.filter((px) => !Number.isNaN(px)));
+  pen.fillStyle = ink("--ochre");
+  for (let r = rows.first; r <= rows.last; r++) {
+    const px = changed.px[r] ?? NaN;
+    if (!(px > SEEN_CHANGE_PX)) continue;
+    const width = 1.5 + 5.5 * Math.sqrt(px / most);
+    pen.fillRect(COLUMNS.camera - 8, r * row + 0.5, width, Math.max(1, row - 1));
+  }
 }
 
 function drawSlip(pen: Pen, ink: Ink, view: SheetView, rows: Rows): void {

@@ -1,6 +1,6 @@
 /** A row of the Sheet in words, for who does not see it. */
-import { READING_TITLES } from "../api/tables";
-import type { ArcJudgementPart, ArcPart, ShownPart, StrobingPart } from "../api/generated";
+import { READING_TITLES, SEEN_CHANGE_PX } from "../api/tables";
+import type { ArcJudgementPart, ArcPart, ChangedPart, ShownPart, StrobingPart } from "../api/generated";
 import { part } from "../state/session";
 import type { SheetView } from "./drawSheet";
 
@@ -20,6 +20,7 @@ export function rowText({ scene, parts, character, camera, joint }: Columns, fra
     key && `key of ${camera!.name}, ${key.shape}`,
     joint && spacingText(part<ArcPart>({ parts }, scene.arc), joint, row),
     faultText(part<ArcJudgementPart>({ parts }, scene.arc_judgement), frame),
+    changedText(part<ChangedPart>({ parts }, character?.changed), row),
     slipText(part<StrobingPart>({ parts }, character?.strobing), row),
   ]
     .filter(Boolean)
@@ -41,6 +42,11 @@ function spacingText(arc: ArcPart | null, joint: string, row: number): string | 
 function faultText(judgement: ArcJudgementPart | null, frame: number): string | null {
   const fault = judgement?.faults.find((f) => f.frame === frame);
   return fault ? `${READING_TITLES[fault.kind]} ${Math.abs(fault.size_px).toFixed(1)} px` : null;
+}
+
+function changedText(changed: ChangedPart | null, row: number): string | null {
+  const px = changed?.px[row] ?? NaN;
+  return px > SEEN_CHANGE_PX ? `${px.toFixed(1)} px from the version before` : null;
 }
 
 function slipText(strobing: StrobingPart | null, row: number): string | null {

@@ -15,6 +15,7 @@ export function assembled(answer: SceneAnswer, parts: Map<string, Part>): SceneV
       ...character,
       strobing: known(character.strobing, was?.strobing),
       ride_prices: known(character.ride_prices, was?.ride_prices),
+      changed: character.changed && known(character.changed, was?.changed ?? undefined),
     };
   });
   const arc_judgement = scene.arc_judgement && known(scene.arc_judgement, before?.arc_judgement ?? undefined);
@@ -27,7 +28,15 @@ export function namesIn(scene: SceneView, cameraViews: string[]): string[] {
   return [
     ...cameraViews,
     ...cameras.flatMap((c) => [c.path, c.channels, ...c.views.map((v) => v.path)]),
-    ...characters.flatMap((c) => [c.rig, c.motion, c.placing, c.shown, c.strobing, c.ride_prices]),
+    ...characters.flatMap((c) => [
+      c.rig,
+      c.motion,
+      c.placing,
+      c.shown,
+      c.strobing,
+      c.ride_prices,
+      ...(c.changed ? [c.changed] : []),
+    ]),
     ...pieces.flatMap((p) => [p.rig, p.placed, p.placing, ...(p.motion ? [p.motion] : [])]),
     ...(arc ? [arc] : []),
     ...(arc_judgement ? [arc_judgement] : []),

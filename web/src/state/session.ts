@@ -2,6 +2,7 @@
 import { create } from "zustand";
 import type {
   CarriedPart,
+  ChangedPart,
   Inspection,
   MakeStandIn,
   PieceMotionPart,
@@ -31,6 +32,7 @@ export type Part =
   | CarriedPart
   | PieceMotionPart
   | PlacingPart
+  | ChangedPart
   | StrobingPart
   | RidePricesPart
   | CameraPart

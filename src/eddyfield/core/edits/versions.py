@@ -10,6 +10,7 @@ from ..bake import Baker
 from ..cameras.placement import feet_of
 from ..errors import DomainError
 from ..performance.character import Character
+from ..performance.version import Version
 from ..rig.rig import Rig
 from ..rig.source import RigSource
 from ..scene import Scene
@@ -22,13 +23,15 @@ MOST_NAMED = 3
 
 @dataclass(frozen=True, kw_only=True)
 class BringNextVersion(Edit):
-    """Let a character perform what another file holds. Raises ``DomainError`` where a camera goes by a joint that the file does
-    not have."""
+    """Let a character perform what another file holds, or an earlier version held. Raises ``DomainError`` where a camera goes by
+    a joint that the file does not have."""
 
     edit: Literal["bring next version"] = "bring next version"
     title: ClassVar[str] = "next version of a performance"
     character_id: str
     source: RigSource
+    name: str = ""
+    brought_at: str = ""
 
     def brings(self, scene: Scene) -> tuple[RigSource, ...]:
         return (self.source,)
@@ -52,7 +55,28 @@ class BringNextVersion(Edit):
         kept = tuple(name for name in character.feet if name in rig.index_of)
         ride = character.ride if character.ride.anchor in (None, *rig.names) else replace(character.ride, anchor=None)
         performance = replace(character.performance, source=self.source)
-        return scene.with_character(replace(character, performance=performance, feet=kept or feet_of(rig), ride=ride))
+        new = Version(self.source, self.name or self.source.digest[:8], self.brought_at)
+        versions = character.versions.having(new, character.performance.source)
+        return scene.with_character(
+            replace(character, performance=performance, feet=kept or feet_of(rig), ride=ride, versions=versions)
+        )
+
+
+@dataclass(frozen=True, kw_only=True)
+class NoteVersion(Edit):
+    """Write a note on a version of a performance."""
+
+    edit: Literal["note version"] = "note version"
+    title: ClassVar[str] = "note on a version"
+    character_id: str
+    source: RigSource
+    note: str
+
+    def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
+        character = scene.character(self.character_id)
+        return scene.with_character(
+            replace(character, versions=character.versions.noted(self.source, self.note.strip()))
+        )
 
 
 def _missed(scene: Scene, character: Character, rig: Rig) -> Iterator[str]:

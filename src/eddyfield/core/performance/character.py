@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 from ..time.channel_tables import Channels
 from .exposure import Stepping
@@ -10,6 +10,7 @@ from .performance import Performance
 from .placing import AS_IN_FILE
 from .ride import Ride
 from .showing import ALWAYS, Showing
+from .version import Versions
 
 
 @dataclass(frozen=True)
@@ -26,3 +27,5 @@ class Character:
     """Which way it faces, where that is set: 0 is +Z, positive turns to its left; None goes by its file or its hips."""
     placing: Channels = AS_IN_FILE
     showing: Showing = ALWAYS
+    versions: Versions = field(default=Versions(), repr=False)
+    """Of its performance, one of which it gives."""

@@ -46,3 +46,5 @@ BOB_PERMILLE, BOB_RATIO = 4.0, 1.5
 """Of the frame's height, and how many times that of a calmer joint."""
 CHORD_SHARE = 0.15
 """How much nearer than at both ends a camera comes between two keys."""
+SEEN_CHANGE_PX = 0.05
+"""What a joint may be beside where another version has it, and still be called the same."""

@@ -11,6 +11,7 @@ import { notify, part, session, useSession } from "../../state/session";
 import { Fields, NumberField } from "../../widgets/NumberField";
 import { HoldSection } from "./HoldSection";
 import { ShowingSection } from "./ShowingSection";
+import { VersionsSection } from "./VersionsSection";
 
 export function ThingCard({ thing }: { thing: Thing }) {
   const piece = isPiece(thing) ? thing : null;
@@ -60,6 +61,7 @@ export function ThingCard({ thing }: { thing: Thing }) {
       <div className="actions">
         <Button onClick={() => askForFile(thing.id)}>{piece ? "Another file…" : "Next version…"}</Button>
       </div>
+      {!isPiece(thing) && thing.versions.length > 1 && <VersionsSection character={thing} />}
       {thing.file_cameras.length > 0 && <FileCameras thing={thing} />}
       {notes.map((note) => (
         <p key={note} className="why">

@@ -1,0 +1,98 @@
+/** All versions of a performance: each can be looked at, noted, and taken up again; cameras and cut stay as they are. */
+import { TextInput } from "@mantine/core";
+import { useEffect, useState } from "react";
+import type { ChangedPart, CharacterView, RigPart } from "../../api/generated";
+import { cancelPreview, edit, preview } from "../../state/edits";
+import { notify, part, useSession } from "../../state/session";
+
+type Version = CharacterView["versions"][number];
+const same = (a: Version["source"], b: Version["source"]) =>
+  a.digest === b.digest && a.scale === b.scale && a.animation === b.animation && a.format === b.format;
+const when = new Intl.DateTimeFormat("en-GB", {
+  day: "numeric",
+  month: "short",
+  hour: "2-digit",
+  minute: "2-digit",
+});
+
+export function VersionsSection({ character }: { character: CharacterView }) {
+  const [looking, setLooking] = useState<string | null>(null);
+  const changed = useSession((s) => part<ChangedPart>(s, character.changed));
+  const joints = useSession((s) => part<RigPart>(s, character.rig)?.joints ?? []);
+  const first = useSession((s) => s.scene!.first);
+  const isLooking = looking !== null;
+  useEffect(() => (isLooking ? cancelPreview : undefined), [isLooking]);
+  const taken = ({ source, name }: Version) => ({
+    edit: "bring next version" as const,
+    character_id: character.id,
+    source,
+    name,
+  });
+  return (
+    <>
+      <h3>Versions</h3>
+      {changed && <p className="why">{changedInWords(changed, joints, first)}</p>}
+      {character.versions.map((version, index) => {
+        const isCurrent = same(version.source, character.source);
+        const key = `${index} ${version.source.digest}`;
+        return (
+          <div key={key} className="version">
+            <div className="saved-view">
+              <b style={{ flex: 1 }}>{version.name}</b>
+              <span className="soft">{version.brought_at && when.format(new Date(version.brought_at))}</span>
+              {isCurrent && looking === null ? (
+                <span className="soft">performed</span>
+              ) : (
+                <>
+                  <button
+                    className="toggle"
+                    aria-pressed={looking === key}
+                    onClick={() => {
+                      setLooking(looking === key ? null : key);
+                      if (looking !== key) preview(taken(version));
+                    }}
+                  >
+                    look
+                  </button>
+                  <button
+                    className="toggle"
+                    onClick={() => {
+                      setLooking(null);
+                      edit(taken(version));
+                      notify(`${character.name} performs ${version.name} again. Ctrl Z goes back.`);
+                    }}
+                  >
+                    take up
+                  </button>
+                </>
+              )}
+            </div>
+            <TextInput
+              key={version.note}
+              aria-label={`Note on ${version.name}`}
+              placeholder="note"
+              size="xs"
+              defaultValue={version.note}
+              onBlur={(event) => {
+                const note = event.currentTarget.value.trim();
+                if (note !== version.note)
+                  edit({ edit: "note version", character_id: character.id, source: version.source, note });
+              }}
+              onKeyDown={(event) => {
+                if (event.key === "Enter") event.currentTarget.blur();
+              }}
+            />
+          </div>
+        );
+      })}
+    </>
+  );
+}
+
+/** How much of it the version changed, and where most. */
+function changedInWords({ px, joints: worst, frames }: ChangedPart, joints: string[], first: number): string {
+  if (!frames) return "No pose differs from the version before in the picture.";
+  const row = px.reduce((best, value, at) => (value > (px[best] || 0) ? at : best), 0);
+  const where = `${joints[worst[row]!] ?? "a joint"} by ${px[row]!.toFixed(1)} px on ${first + row}`;
+  return `${frames} of ${px.length} frames differ from the version before; most, ${where}. The Sheet marks them.`;
+}
