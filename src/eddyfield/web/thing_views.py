@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import replace
 
 import numpy as np
@@ -25,6 +26,7 @@ from . import answers, parts
 from .camera_views import columns
 from .images import reduced
 
+IMAGES_AT_ONCE = 2
 Offer = Callable[..., str]
 """Offers a part by its name and what makes it, and answers the name."""
 
@@ -118,7 +120,7 @@ def _rig_part(rig: Rig) -> parts.RigPart:
         uvs=mesh.uvs if mesh else np.zeros((0, 2), dtype=np.float32),
         mesh_parts=list(mesh.parts) if mesh else [],
         looks=list(mesh.looks) if mesh else [],
-        images=[reduced(image) for image in mesh.images] if mesh else [],
+        images=_reduced(mesh.images) if mesh else [],
         shapes=[
             parts.ShapeView(name=s.name, vertices=s.vertices, moves=s.moves, turns=s.turns)
             for s in (mesh.shapes if mesh else ())
@@ -127,6 +129,12 @@ def _rig_part(rig: Rig) -> parts.RigPart:
         rest_matrices=columns(rest[0, skinning.nodes] @ skinning.joint_from_mesh) if skinning else empty,
         notes=list(rig.notes),
     )
+
+
+def _reduced(images: tuple[bytes, ...]) -> list[NDArray[np.uint8]]:
+    """They are unpacked beside each other, as that keeps nobody from working."""
+    with ThreadPoolExecutor(IMAGES_AT_ONCE) as hands:
+        return list(hands.map(reduced, images))
 
 
 def _joint_parent(rig: Rig, joint: int, slot: dict[int, int]) -> int:

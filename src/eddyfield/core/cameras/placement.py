@@ -7,10 +7,10 @@ from collections.abc import Iterable
 
 import numpy as np
 
-from ..arrays import Floats
+from ..arrays import Floats, Ints
 from ..optics.lens import DeliveryFrame, Lens
 from ..rig import transforms
-from ..rig.rig import Rig
+from ..rig.rig import Mesh, Rig
 
 ACTION_SAFE = 0.93
 _HIP = re.compile(r"(up(per)?[ _.-]*leg|thigh|hip|femur)", re.IGNORECASE)
@@ -83,17 +83,23 @@ def body_points(rig: Rig, seconds: Floats) -> Floats:
     """
     if rig.mesh is None or rig.skinning is None or not len(rig.mesh.positions):
         return rig.world_positions(seconds, rig.body_nodes)
-    corners, slots = [], []
-    for slot in range(len(rig.skinning.nodes)):
-        vertices = rig.mesh.positions[((rig.mesh.slots == slot) & (rig.mesh.weights > 0)).any(axis=1)]
-        if not len(vertices):
-            continue
-        low, high = vertices.min(axis=0).astype(np.float64), vertices.max(axis=0).astype(np.float64)
-        box = np.array([[x, y, z] for x in (low[0], high[0]) for y in (low[1], high[1]) for z in (low[2], high[2])])
-        corners.append(transforms.apply(rig.skinning.joint_from_mesh[slot], box))
-        slots.append(slot)
+    slots, ends = _slot_boxes(rig.mesh)
+    # The eight corners of each box, (slots, 8, 3).
+    box = np.stack([ends[[i, j, k], :, [0, 1, 2]].T for i in (0, 1) for j in (0, 1) for k in (0, 1)], axis=1)
+    corners = transforms.apply(rig.skinning.joint_from_mesh[slots][:, None], box)
     world = rig.world_matrices(seconds, rig.skinning.nodes[slots])
-    return transforms.apply(world[:, :, None], np.stack(corners)).reshape(len(seconds), -1, 3)
+    return transforms.apply(world[:, :, None], corners).reshape(len(seconds), -1, 3)
+
+
+def _slot_boxes(mesh: Mesh) -> tuple[Ints, Floats]:
+    """The slots that carry vertices, in order, and the lowest and highest corner of what each carries, (2, slots, 3)."""
+    carries = mesh.weights > 0
+    vertices = np.nonzero(carries)[0]
+    order = np.argsort(mesh.slots[carries], kind="stable")
+    slots, firsts = np.unique(mesh.slots[carries][order], return_index=True)
+    places = mesh.positions[vertices[order]].astype(np.float64)
+    ends = np.stack([np.minimum.reduceat(places, firsts), np.maximum.reduceat(places, firsts)])
+    return slots.astype(np.int64), ends
 
 
 def camera_that_frames(

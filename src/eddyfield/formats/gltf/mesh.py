@@ -63,13 +63,15 @@ def read_mesh(
             if node.skin is not None and "JOINTS_0" in primitive.attributes:
                 if node.skin not in skins:
                     skins[node.skin] = _skin_slots(document, accessors, node.skin, slots)
-                piece = _piece(accessors, primitive, first_vertex, skins[node.skin], None, looks)
+                piece = _piece(accessors, primitive, skins[node.skin], None, looks)
             else:
                 if own_slot is None:
                     own_slot = slots.add(index, np.eye(4))
-                piece = _piece(accessors, primitive, first_vertex, None, own_slot, looks)
-            shapes.add(index, node.mesh, primitive, first_vertex, len(piece.positions))
-            first_vertex += len(piece.positions)
+                piece = _piece(accessors, primitive, None, own_slot, looks)
+            kept = np.unique(piece.triangles)
+            shapes.add(index, node.mesh, primitive, first_vertex, len(piece.positions), kept)
+            piece = _of_vertices(piece, kept, first_vertex)
+            first_vertex += len(kept)
             pieces.append(piece)
             look = (
                 None
@@ -147,7 +149,6 @@ def _skin_slots(document: Document, accessors: Accessors, index: int, slots: _Sl
 def _piece(
     accessors: Accessors,
     primitive: Primitive,
-    first_vertex: int,
     skin_slots: NDArray[np.int64] | None,
     own_slot: int | None,
     looks: Looks,
@@ -188,9 +189,17 @@ def _piece(
         slots = skin_slots[joints]
     return Mesh(
         positions.astype(np.float32), normals.astype(np.float32), colors.astype(np.float32),
-        slots.astype(np.uint16), weights.astype(np.float32), (triangles + first_vertex).astype(np.uint32),
+        slots.astype(np.uint16), weights.astype(np.float32), triangles.astype(np.uint32),
         uvs.astype(np.float32),
     )  # fmt: skip
+
+
+def _of_vertices(piece: Mesh, kept: NDArray[np.uint32], first_vertex: int) -> Mesh:
+    """A piece of only those vertices that its triangles use, numbered from ``first_vertex``: files share their points among
+    parts that use a few of them each."""
+    arrays = {name: getattr(piece, name)[kept] for name in ARRAYS if name != "triangles"}
+    triangles = np.searchsorted(kept, piece.triangles) + first_vertex
+    return replace(piece, **arrays, triangles=triangles.astype(np.uint32))
 
 
 def _coordinates(accessors: Accessors, primitive: Primitive, count: int, looks: Looks) -> Floats:

@@ -33,8 +33,10 @@ class Shapes:
         self._parts: dict[tuple[int, int], list[tuple[NDArray[np.uint32], Floats, Floats | None]]] = {}
         self._names: dict[tuple[int, int], str] = {}
 
-    def add(self, node: int, mesh_index: int, primitive: Primitive, first_vertex: int, count: int) -> None:
-        """The targets of one primitive of ``count`` vertices."""
+    def add(
+        self, node: int, mesh_index: int, primitive: Primitive, first_vertex: int, count: int, kept: NDArray[np.uint32]
+    ) -> None:
+        """The targets of one primitive of ``count`` vertices, of which those ``kept`` are numbered from ``first_vertex``."""
         mesh = self._document.meshes[mesh_index]
         for target, name in enumerate(shape_names(mesh, mesh_index)):
             key = (node, target)
@@ -46,8 +48,8 @@ class Shapes:
                 continue
             attributes = primitive.targets[target]
             self._numbers.add(3 * count)
-            moves = self._read(attributes["POSITION"], count, "positions")
-            turns = self._read(attributes["NORMAL"], count, "normals") if "NORMAL" in attributes else None
+            moves = self._read(attributes["POSITION"], count, "positions")[kept]
+            turns = self._read(attributes["NORMAL"], count, "normals")[kept] if "NORMAL" in attributes else None
             moved = np.abs(moves).max(axis=1, initial=0.0) > STILL_M
             if turns is not None:
                 moved |= np.abs(turns).max(axis=1, initial=0.0) > STILL_M
