@@ -3,6 +3,7 @@ import { Button, Modal, NumberInput, Select, TextInput } from "@mantine/core";
 import { useState } from "react";
 import { makeScene } from "../api/client";
 import type { Inspection, MakeScene } from "../api/generated";
+import { FileChoices, type MotionChoice } from "../widgets/FileChoices";
 
 export function Settle({
   found,
@@ -17,8 +18,7 @@ export function Settle({
   const [scale, setScale] = useState(found.proposed_scale);
   const [rate, setRate] = useState("24");
   const [start, setStart] = useState(1);
-  const [animation, setAnimation] = useState<string | null>(null);
-  const [offsets, setOffsets] = useState<NonNullable<MakeScene["offsets"]>>("auto");
+  const [motion, setMotion] = useState<MotionChoice>({ animation: null, offsets: "auto" });
   const [failure, setFailure] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   const make = async () => {
@@ -33,8 +33,7 @@ export function Settle({
         scale,
         rate,
         start,
-        animation,
-        offsets,
+        ...motion,
       };
       onMade((await makeScene(request)).id);
     } catch (error) {
@@ -81,36 +80,11 @@ export function Settle({
           style={{ flex: 1 }}
         />
       </div>
-      {found.animations.length > 1 && (
-        <Select
-          label="Animation"
-          placeholder="the first, or all that go together"
-          data={found.animations}
-          value={animation}
-          onChange={setAnimation}
-          clearable
-          mt={8}
-        />
-      )}
-      {found.offsets_matter && (
-        <Select
-          label="Position channels"
-          data={[
-            { value: "auto", label: "decide by evidence" },
-            { value: "add", label: "add to the offset" },
-            { value: "replace", label: "replace the offset" },
-          ]}
-          value={offsets}
-          allowDeselect={false}
-          onChange={(value) => setOffsets((value ?? "auto") as typeof offsets)}
-          mt={8}
-        />
-      )}
-      {found.notes.map((note) => (
-        <p key={note} className="why">
-          {note}
-        </p>
-      ))}
+      <FileChoices
+        found={found}
+        choice={motion}
+        onChoose={(changed) => setMotion({ ...motion, ...changed })}
+      />
       {failure && (
         <div className="bar" role="alert">
           {failure}

@@ -1,9 +1,7 @@
 /** The one WebGL context: draws the set and the characters as baked, through any sight, and a magnified detail. */
 import {
-  BufferGeometry,
   Camera,
   Color,
-  Float32BufferAttribute,
   Fog,
   GridHelper,
   Matrix4,
@@ -31,9 +29,9 @@ import { Figure } from "./figure";
 import { type Blur, Defocus } from "./defocus";
 import { shading, tintFocus } from "./flatMaterial";
 import { ReadBack } from "./readBack";
+import { softDisc } from "./softDisc";
 import { type FrameRect, type Sight, projection } from "../optics/lens";
 
-const SHADE_SIDES = 20;
 const SHADE_HEIGHT_M = 0.2;
 const ONION_POSES = 1;
 const TILE_SAMPLES = 4;
@@ -380,36 +378,4 @@ function neighbours(
     after = next !== null && next < starts.length ? next : null;
   }
   return [before >= 0 ? before : null, after];
-}
-
-/** A level disc of radius 1 whose opacity falls from the middle to nothing at its edge. */
-function softDisc(): BufferGeometry {
-  const positions: number[] = [];
-  const colors: number[] = [];
-  const corner = (radius: number, angle: number, alpha: number) => {
-    positions.push(Math.sin(angle) * radius, 0, Math.cos(angle) * radius * 1.25);
-    colors.push(1, 1, 1, alpha);
-  };
-  const rings = [0, 0.45, 1];
-  const alphas = [1, 0.72, 0];
-  for (let side = 0; side < SHADE_SIDES; side++) {
-    const [a, b] = [(side * 2 * Math.PI) / SHADE_SIDES, ((side + 1) * 2 * Math.PI) / SHADE_SIDES];
-    for (let ring = 0; ring + 1 < rings.length; ring++) {
-      const [inner, outer] = [rings[ring]!, rings[ring + 1]!];
-      const [near, far] = [alphas[ring]!, alphas[ring + 1]!];
-      const triangles: [number, number, number][] = [
-        [inner, a, near],
-        [outer, a, far],
-        [outer, b, far],
-        [inner, a, near],
-        [outer, b, far],
-        [inner, b, near],
-      ];
-      for (const point of triangles) corner(...point);
-    }
-  }
-  const geometry = new BufferGeometry();
-  geometry.setAttribute("position", new Float32BufferAttribute(positions, 3));
-  geometry.setAttribute("color", new Float32BufferAttribute(colors, 4));
-  return geometry;
 }

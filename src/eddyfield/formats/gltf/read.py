@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Sequence
 from dataclasses import replace
 
@@ -11,27 +10,20 @@ from numpy.typing import NDArray
 
 from eddyfield.core.arrays import Floats
 from eddyfield.core.rig import transforms
-from eddyfield.core.rig.motion import Curve, Interpolation, Motion, Path, ShapeCurve
+from eddyfield.core.rig.motion import Motion, ShapeCurve
 from eddyfield.core.rig.rig import FileCamera, Rig
 
-from ..errors import DamagedFile, FileError
+from ..errors import DamagedFile
 from ..format import Resolver
-from ..limits import DEEPEST_NODES, MOST_CURVE_NUMBERS, Total, check_depth
+from ..limits import DEEPEST_NODES, check_depth
 from ..names import unique_names
 from .accessors import Accessors
+from .animations import animation_names_of, chosen_animations, fov_curves, read_motion, shape_curves
 from .container import load_buffers, open_document
-from .document import Animation, Document, Node
+from .document import Document, Node
 from .looks import Looks
 from .mesh import read_mesh
 from .shapes import Shapes
-
-FOV_POINTER = re.compile(r"/cameras/(\d{1,6})/perspective/yfov")
-INTERPOLATIONS: dict[str, Interpolation] = {"STEP": "step", "LINEAR": "linear", "CUBICSPLINE": "cubic"}
-PATHS: dict[str, tuple[Path, str]] = {
-    "translation": ("translation", "VEC3"),
-    "rotation": ("rotation", "VEC4"),
-    "scale": ("scale", "VEC3"),
-}
 
 
 def read(
@@ -51,8 +43,8 @@ def read(
     accessors = Accessors(document, load_buffers(document, binary, resolve))
     parents = _parents(document)
     reachable = _reachable(document, parents)
-    chosen = _choose(document, animation)
-    motion = _motion(document, accessors, chosen)
+    chosen = chosen_animations(document, animation)
+    motion = read_motion(document, accessors, chosen)
     joints = _joints(document, motion, reachable)
     names = unique_names([node.name or f"node_{i}" for i, node in enumerate(document.nodes)], joints)
     translation, quaternion, node_scale, matrices = _rest(document.nodes)
@@ -61,7 +53,7 @@ def read(
     if with_mesh:
         shapes = Shapes(document, accessors)
         mesh, skinning = read_mesh(document, accessors, reachable, Looks(document, accessors, resolve), shapes)
-        curves = shape_curves(document, accessors, chosen, shapes.columns())
+        curves = shape_curves(accessors, chosen, shapes.columns())
         motion = replace(motion, shape_curves=curves, rest_weights=shapes.rest_weights())
     cameras = _cameras(document, scale, fov_curves(document, accessors, chosen))
     rig = Rig(
@@ -75,7 +67,7 @@ def read(
 def animation_names(data: bytes) -> list[str]:
     """The animations of a file by name, as ``read`` takes them."""
     document, _ = open_document(data)
-    return list(_animation_names(document))
+    return list(animation_names_of(document))
 
 
 def _parents(document: Document) -> NDArray[np.int64]:
@@ -179,130 +171,3 @@ def _cameras(document: Document, scale: float, curves: dict[int, ShapeCurve]) ->
             FileCamera(name, index, fov, height, near * scale if near and near > 0 else 0.01, curves.get(node.camera))
         )
     return tuple(out)
-
-
-def _animation_names(document: Document) -> tuple[str, ...]:
-    return unique_names([a.name or f"animation_{i}" for i, a in enumerate(document.animations)])
-
-
-def _choose(document: Document, wanted: str | None) -> list[Animation]:
-    animations = document.animations
-    if wanted is not None:
-        names = _animation_names(document)
-        if wanted not in names:
-            has = "It has: " + ", ".join(names[:8]) + "." if names else "It has none."
-            raise FileError(f"The file has no animation “{wanted}”.", has)
-        return [animations[names.index(wanted)]]
-    driven = [{c.target.node for c in a.channels if c.target.node is not None} for a in animations]
-    together = sum(len(d) for d in driven) == len(set().union(*driven))
-    return list(animations) if together else animations[:1]
-
-
-def _motion(document: Document, accessors: Accessors, chosen: list[Animation]) -> Motion:
-    curves: list[Curve] = []
-    duration = 0.0
-    driven: set[tuple[int, Path]] = set()
-    _bound(accessors, chosen)
-    for animation in chosen:
-        for channel in animation.channels:
-            if channel.sampler >= len(animation.samplers):
-                raise DamagedFile(f"An animation refers to sampler {channel.sampler}, which does not exist.")
-            sampler = animation.samplers[channel.sampler]
-            seconds = accessors.numbers(sampler.input, ("SCALAR",), "An animation's time")[:, 0]
-            if not len(seconds):
-                raise DamagedFile(f"Sampler {channel.sampler} of an animation has no keys.")
-            if (np.diff(seconds) < 0).any():
-                raise DamagedFile("An animation's key times run backwards.")
-            duration = max(duration, float(seconds[-1]))
-            node, path = channel.target.node, channel.target.path
-            if node is None or path not in PATHS:
-                continue
-            if node >= len(document.nodes):
-                raise DamagedFile(f"An animation drives node {node}, which does not exist.")
-            kind, shape = PATHS[path]
-            if (node, kind) not in driven:
-                driven.add((node, kind))
-                curves.append(_curve(accessors, sampler.output, sampler.interpolation, node, kind, shape, seconds))
-    return Motion(tuple(curves), duration, " + ".join(a.name or "" for a in chosen))
-
-
-def fov_curves(document: Document, accessors: Accessors, chosen: list[Animation]) -> dict[int, ShapeCurve]:
-    """The curves of vertical fields of view, radians, by camera (KHR_animation_pointer)."""
-    out: dict[int, ShapeCurve] = {}
-    for animation in chosen:
-        for channel in animation.channels:
-            pointer = channel.target.extensions.pointer
-            found = FOV_POINTER.fullmatch(pointer.pointer) if pointer else None
-            if found is None or int(found[1]) >= len(document.cameras) or int(found[1]) in out:
-                continue
-            sampler = animation.samplers[channel.sampler]
-            kind = _interpolation(sampler.interpolation)
-            seconds = accessors.numbers(sampler.input, ("SCALAR",), "An animation's time")[:, 0]
-            values = accessors.numbers(sampler.output, ("SCALAR",), "A field of view over time")
-            rows = len(seconds) * (3 if kind == "cubic" else 1)
-            if len(values) < rows:
-                raise DamagedFile("A field of view over time has fewer values than key times.")
-            table = values[:rows].reshape(len(seconds), -1, 1)
-            if kind == "cubic":
-                out[int(found[1])] = ShapeCurve((0,), kind, seconds, table[:, 1], table[:, 0], table[:, 2])
-            else:
-                out[int(found[1])] = ShapeCurve((0,), kind, seconds, table[:, 0])
-    return out
-
-
-def shape_curves(
-    document: Document, accessors: Accessors, chosen: list[Animation], columns: dict[int, list[int]]
-) -> tuple[ShapeCurve, ...]:
-    """The curves of the weights of shapes; ``columns`` are the places of each node's shapes."""
-    out: dict[int, ShapeCurve] = {}
-    for animation in chosen:
-        for channel in animation.channels:
-            node = channel.target.node
-            if channel.target.path != "weights" or node is None or node not in columns or node in out:
-                continue
-            sampler = animation.samplers[channel.sampler]
-            kind = _interpolation(sampler.interpolation)
-            seconds = accessors.numbers(sampler.input, ("SCALAR",), "An animation's time")[:, 0]
-            values = accessors.numbers(sampler.output, ("SCALAR",), f"The weights of node {node}")[:, 0]
-            count, shapes = len(seconds), len(columns[node])
-            rows = count * (3 if kind == "cubic" else 1)
-            if len(values) < rows * shapes:
-                raise DamagedFile(f"The weights of node {node} are fewer than its key times and shapes.")
-            table = values[: rows * shapes].reshape(count, -1, shapes)
-            if kind == "cubic":
-                out[node] = ShapeCurve(tuple(columns[node]), kind, seconds, table[:, 1], table[:, 0], table[:, 2])
-            else:
-                out[node] = ShapeCurve(tuple(columns[node]), kind, seconds, table[:, 0])
-    return tuple(out.values())
-
-
-def _interpolation(name: str) -> Interpolation:
-    if name not in INTERPOLATIONS:
-        raise DamagedFile(f"An animation interpolates by “{name[:40]}”, which glTF does not know.")
-    return INTERPOLATIONS[name]
-
-
-def _bound(accessors: Accessors, chosen: list[Animation]) -> None:
-    """Refuse what would come to too much, before any of it is read."""
-    numbers = Total("numbers of animation", MOST_CURVE_NUMBERS, "Bring in a shorter or simpler motion.")
-    for animation in chosen:
-        for channel in animation.channels:
-            if channel.sampler < len(animation.samplers):
-                sampler = animation.samplers[channel.sampler]
-                numbers.add(accessors.count(sampler.input, "An animation's time"))
-                numbers.add(4 * accessors.count(sampler.output, "An animation's values"))
-
-
-def _curve(
-    accessors: Accessors, output: int, interpolation: str, node: int, path: Path, shape: str, seconds: Floats
-) -> Curve:
-    kind = _interpolation(interpolation)
-    values = accessors.numbers(output, (shape,), f"The {path} of node {node}")
-    count = len(seconds)
-    if len(values) < count * (3 if kind == "cubic" else 1):
-        raise DamagedFile(f"The {path} of node {node} has fewer values than key times.")
-    if kind == "cubic":
-        triples = values[: 3 * count].reshape(count, 3, -1)
-        return Curve(node, path, kind, seconds, triples[:, 1], triples[:, 0], triples[:, 2])
-    values = values[:count]
-    return Curve(node, path, kind, seconds, transforms.quaternion_normalized(values) if path == "rotation" else values)

@@ -1,9 +1,10 @@
 /** A file that has arrived: what it leaves open is settled here, while the Picture shows it standing in the scene. */
-import { Button, SegmentedControl, Select, Switch, TextInput } from "@mantine/core";
+import { Button, SegmentedControl, Switch, TextInput } from "@mantine/core";
 import { useEffect, useMemo, useState } from "react";
 import { bringInEdit, bringStandIn, chooseThing, type ThingKind, type Wanted } from "../../state/contents";
 import { cancelPreview, edit, preview } from "../../state/edits";
 import { type Arriving, notify, session, setSession, useSession } from "../../state/session";
+import { FileChoices } from "../../widgets/FileChoices";
 import { Fields, NumberField } from "../../widgets/NumberField";
 
 const KINDS: ThingKind[] = ["character", "prop", "set piece"];
@@ -142,29 +143,6 @@ export function ComesIn({ arriving, more }: { arriving: Arriving; more: number }
           where its file has it
         </button>
       </div>
-      {found.animations.length > 1 && (
-        <Select
-          label="Animation"
-          placeholder="the first, or all that go together"
-          data={found.animations}
-          value={wanted.animation}
-          onChange={(animation) => change({ animation })}
-          clearable
-        />
-      )}
-      {found.offsets_matter && (
-        <Select
-          label="Position channels"
-          data={[
-            { value: "auto", label: "decide by evidence" },
-            { value: "add", label: "add to the offset" },
-            { value: "replace", label: "replace the offset" },
-          ]}
-          value={wanted.offsets}
-          allowDeselect={false}
-          onChange={(offsets) => change({ offsets: (offsets ?? "auto") as Wanted["offsets"] })}
-        />
-      )}
       {found.cameras.length > 0 && (
         <Switch
           label={`With its ${found.cameras.length === 1 ? "camera" : `${found.cameras.length} cameras`}: ${found.cameras.join(", ")}`}
@@ -172,11 +150,7 @@ export function ComesIn({ arriving, more }: { arriving: Arriving; more: number }
           onChange={(event) => setWithCameras(event.currentTarget.checked)}
         />
       )}
-      {found.notes.map((note) => (
-        <p key={note} className="why">
-          {note}
-        </p>
-      ))}
+      <FileChoices found={found} choice={wanted} onChoose={change} />
       <div className="actions">
         <Button variant="filled" onClick={bring} disabled={!comesIn}>
           Bring it in
