@@ -24,6 +24,7 @@ from eddyfield.store.scenes import Scenes
 from eddyfield.web.rigs import PartMemory, Rigs
 from eddyfield.web.scene_views import SceneViews
 from tests.formats.builders import BVH, walker
+from tests.formats.test_looks_and_shapes import png, quad
 
 from .conftest import ORIGIN, Api
 
@@ -250,7 +251,7 @@ def test_a_gltf_comes_with_its_buffer(api: Api) -> None:
         ("a.txt", b"x", "no kind"),
         ("a.glb", b"glTF", "cut off"),
         ("a.bvh", b"nothing", "no BVH"),
-        ("", b"", "one rig"),
+        ("", b"", "one file"),
     ],
 )
 def test_bad_uploads_are_refused_and_nothing_is_kept(
@@ -367,6 +368,21 @@ def test_a_next_version_is_judged_before_it_is_brought_in(api: Api, demo: str, m
     assert brought["characters"][0]["motion"] != before["characters"][0]["motion"]
     back = api.unpacked(api.post(f"/api/scenes/{demo}/undo", {"revision": brought["revision"]}))["scene"]
     assert back["characters"][0]["motion"] == before["characters"][0]["motion"]
+
+
+def test_a_gltf_comes_in_with_its_buffer_and_images_beside_it(api: Api) -> None:
+    g = quad()
+    picture = png(4, 4)
+    g.json["images"] = [{"uri": "cloth.png"}]
+    files = [(io.BytesIO(g.text("square.bin")), "square.gltf"), (io.BytesIO(bytes(g.data)), "square.bin"),
+             (io.BytesIO(picture), "cloth.png")]  # fmt: skip
+    answer = api.client.post("/api/uploads", data={"files": files}, headers=ORIGIN)
+    assert answer.status_code == 200, answer.text
+    assert answer.json is not None
+    assert (answer.json["likely"], answer.json["triangles"]) == ("prop", 2)
+    without = [(io.BytesIO(g.text("square.bin")), "square.gltf"), (io.BytesIO(bytes(g.data)), "square.bin")]
+    refused = api.client.post("/api/uploads", data={"files": without}, headers=ORIGIN)
+    assert "cloth.png" in refused.text
 
 
 def test_what_is_no_next_version_is_said(api: Api, demo: str) -> None:

@@ -112,7 +112,7 @@ def names(text: str) -> tuple[str, ...]:
 
 def add_file_options(parser: argparse.ArgumentParser) -> None:
     """FILE, camera, timing and joints: what ``tracks`` and ``strobe`` have in common."""
-    parser.add_argument("file", metavar="FILE", help="a .glb, .gltf or .bvh")
+    parser.add_argument("file", metavar="FILE", help="a .glb, .gltf, .bvh, or .usd, .usda, .usdc, .usdz")
     camera = parser.add_argument_group("camera, from the file or by numbers")
     camera.add_argument("--camera", metavar="NAME", help="a camera of the file: its node's name, else its own")
     camera.add_argument("--at", metavar="X,Y,Z", type=checked(vector), help="where the camera stands, metres")

@@ -173,7 +173,7 @@ def bytes_of(path: Path) -> bytes:
     try:
         state = os.stat(path)
         if not stat.S_ISREG(state.st_mode):
-            raise FileError(f"“{path}” is not a file.", "Give the path of a .glb, .gltf or .bvh file.")
+            raise FileError(f"“{path}” is not a file.", "Give the path of a file.")
         if state.st_size > LARGEST_FILE:
             raise FileError(f"“{path}” has {state.st_size:,} bytes.", f"At most {LARGEST_FILE:,} are read.")
         return path.read_bytes()

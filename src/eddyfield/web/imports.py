@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 import uuid
 from dataclasses import replace
+from pathlib import PurePath
 
 import numpy as np
 
@@ -30,11 +31,13 @@ from eddyfield.formats.gltf.container import embedded
 from eddyfield.formats.gltf.read import animation_names
 from eddyfield.formats.stand_in import StandIn
 from eddyfield.formats.stand_in import write as write_stand_in
-from eddyfield.formats.table import format_named, format_of, read_rig
+from eddyfield.formats.table import FORMATS, format_named, format_of, read_rig
 
 from .answers import Inspection
 from .requests import MakeScene, MakeStandIn
 
+BESIDE = (".bin", ".png", ".jpg", ".jpeg", ".webp")
+"""What may come beside a .gltf."""
 SCALES = (1.0, 0.1, 0.01, 0.001, 0.0254, 0.3048)
 FEWEST_JOINTS = 6
 LARGEST_PROP_M = 3.0
@@ -44,12 +47,11 @@ BELIEVABLE_M = (0.4, 4.0)
 
 
 def self_contained(files: dict[str, bytes]) -> tuple[str, bytes]:
-    """The main file of an upload, with the buffers that came beside it put inside. Raises ``FileError``."""
-    main = [name for name in files if not name.lower().endswith(".bin")]
+    """The main file of an upload, with the buffers and images that came beside it put inside. Raises ``FileError``."""
+    main = [name for name in files if PurePath(name).suffix.lower() not in BESIDE]
     if len(main) != 1:
-        raise FileError(
-            "Bring in one rig at a time.", "Drop one .glb, .gltf or .bvh (with the .bin that belongs to it)."
-        )
+        known = ", ".join(suffix for kind in FORMATS for suffix in kind.suffixes)
+        raise FileError("Bring in one file at a time.", f"Drop one of {known}; beside a .gltf what belongs to it.")
     name = main[0]
     if format_of(name).name != "gltf" or files[name][:4] == b"glTF":
         return name, files[name]

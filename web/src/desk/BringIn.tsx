@@ -16,9 +16,9 @@ export function BringIn({ onMade }: { onMade: (id: string) => void }) {
         inputProps={{ "aria-label": "Rig file", onChange: forget }}
         my={12}
       >
-        <b>Drop a .glb, .gltf or .bvh here, or click to choose one</b>
+        <b>Drop a .glb, .gltf, .bvh or USD file here, or click to choose one</b>
         <div className="soft">
-          A .gltf together with its .bin. It becomes a scene with a shot camera that fits.
+          A .gltf together with its .bin and images. It becomes a scene with a shot camera that fits.
         </div>
       </Dropzone>
       <Arriving {...bringing} />

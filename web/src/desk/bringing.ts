@@ -4,9 +4,9 @@ import { upload } from "../api/client";
 import type { Inspection } from "../api/generated";
 
 export const LARGEST_BYTES = 256 * 2 ** 20;
-export const TOO_LARGE = "That is larger than 256 MB, or no file. Drop a .glb, .gltf or .bvh.";
+export const TOO_LARGE = "That is larger than 256 MB, or no file. Drop a .glb, .gltf, .bvh or a USD file.";
 
-const BESIDE = /\.bin$/i;
+const BESIDE = /\.(bin|png|jpe?g|webp)$/i;
 
 /** One for every file that stands for itself, each with what may belong to it. */
 export function together(files: File[]): File[][] {
