@@ -12,7 +12,9 @@ from selenium.webdriver.common.keys import Keys
 
 from eddyfield.demo import mill_race
 from eddyfield.formats.stand_in import StandIn, write
+from tests.core.scenery import SCENE
 from tests.formats.test_looks_and_shapes import image, quad
+from tests.formats.test_usd import usda, walker
 
 from .card import choose, drag, handle, number, type_number
 from .conftest import App
@@ -199,6 +201,27 @@ def test_several_files_are_settled_one_after_the_other(app: App, tmp_path: Path)
     app.button("Leave it").click()
     app.saved(start + 1)
     app.wait(lambda: app.all(".thing-card"), "the card of the crate")
+
+
+def test_a_usd_file_comes_in_with_its_camera(app: App, tmp_path: Path) -> None:
+    file = tmp_path / "walker.usda"
+    file.write_bytes(usda(walker()))
+    app.keys("3")
+    app.go_to(1013)
+    before, start = app.picture(), app.revision
+    files(app, file)
+    app.wait(lambda: app.text(".comes-in h2").startswith("walker.usda"), "what it is to be", 20)
+    app.wait(lambda: differs(app.picture(), before) > ANOTHER, "as it would stand")
+    assert "With its camera: Lens" in app.text(".comes-in")
+    app.button("Bring it in").click()
+    app.saved(start + 2)
+    app.script("document.activeElement.blur()")
+    app.keys(*["j"] * (len(SCENE.cameras) - 2))  # from the third on to the last
+    app.wait(lambda: app.caption.startswith("CAMERA · Lens"), "its camera, last on the Bench")
+    stand_in(app, "Steps")
+    app.driver.switch_to.active_element.send_keys(Keys.ESCAPE)
+    app.wait(lambda: not app.all(".comes-in"), "left by its key")
+    assert app.revision == start + 2
 
 
 def test_another_character_comes_in_where_it_was_let_go_and_can_be_judged(app: App, tmp_path: Path) -> None:

@@ -36,7 +36,8 @@ from eddyfield.core.readings.scene_readings import scene_readings
 from eddyfield.core.rig.source import RigSource
 from eddyfield.core.scene import Scene
 from eddyfield.demo import mill_race
-from eddyfield.formats import stand_in
+from eddyfield.formats import gltf, stand_in
+from tests.formats.test_looks_and_shapes import quad
 
 from .scenery import DIGESTS, SCENE, baker
 
@@ -191,6 +192,29 @@ def test_what_is_hidden_hides_nobody_and_is_not_judged() -> None:
         Showing(hidden=((1, 5), (5, 9)))
     with pytest.raises(DomainError, match="not in the scene"):
         ShowThing(thing_id=PROP, showing=Showing(cameras=("nobody",))).apply(scene)
+
+
+@pytest.mark.parametrize("points", [4, 400])
+def test_a_piece_that_its_file_moves_hides_by_its_limbs_if_it_has_any(points: int) -> None:
+    g = quad()
+    (one,) = g.json["meshes"][0]["primitives"]
+    grid = np.stack(np.meshgrid(np.linspace(-2, 2, int(points**0.5)), np.linspace(0, 4, int(points**0.5))), axis=-1)
+    places = np.column_stack([grid.reshape(-1, 2), np.zeros(points)])
+    one["attributes"] = {"POSITION": g.accessor(places)}
+    one["indices"] = g.accessor([n for n in range(points - 2) for n in (n, n + 1, n + 2)], "<u4")
+    g.animate((0, "translation", [0, 4], [[0, 0, 0], [0, 0, 1e-6]], "LINEAR"))
+    waving = gltf.read(g.glb(), with_mesh=True)
+    path = working(SCENE).camera_path(SCENE.cameras[0])
+    eye, oda = path.world_from_camera[0, :3, 3], working(SCENE).joint_positions(ODA)[0].mean(axis=0)
+    x, _, z = eye + (oda - eye) * 0.4
+    scene = brought("set piece", x=float(x), z=float(z), turn=90.0)
+
+    def rig_of(source: RigSource) -> object:
+        return waving if source == POST else mill_race.demo_rig(DIGESTS[source.digest])
+
+    judged = scene_readings(Baker(scene, rig_of, {}), None, None, fail)  # type: ignore[arg-type]
+    hidden = {r.kind for r in judged if r.character_id == ODA.id}
+    assert ("body_hidden" in hidden) == (points > 8)
 
 
 def test_a_double_stands_beside_it_and_the_start_moves_the_motion() -> None:

@@ -38,7 +38,9 @@ def hidden_points(baker: Baker, camera: Camera, character: Character, points: Fl
     for piece in pieces:
         shown, there = baker.shown_piece(piece), rows & piece.showing.there(scene.frames)
         if baker.rig(piece).motion.curves:
-            hidden |= behind_ellipsoids(origins, points, _piece_ellipsoids(baker, piece), there)
+            limbs = _piece_ellipsoids(baker, piece)
+            if limbs.shape[1]:
+                hidden |= behind_ellipsoids(origins, points, limbs, there)
         elif len(shown.carried) == 1 and not piece.showing.hidden:
             standing.append(transforms.apply(shown.carried[0], baker.piece_triangles(piece)))
         else:  # seen from the piece, it is the line of sight that moves

@@ -56,7 +56,15 @@ export function ComesIn({ arriving, more }: { arriving: Arriving; more: number }
   const mayBe = KINDS.filter((kind) => (kind === "character" ? found.joints : found.triangles));
   const tall = found.height_units * wanted.scale;
   return (
-    <section aria-label="Bring in" className="comes-in">
+    <section
+      aria-label="Bring in"
+      className="comes-in"
+      onKeyDown={(event) => {
+        if (event.key !== "Escape") return;
+        event.stopPropagation();
+        leave();
+      }}
+    >
       <h2>
         {found.file_name} <small>{more ? `${more} more after it` : found.format_title}</small>
       </h2>
@@ -78,7 +86,7 @@ export function ComesIn({ arriving, more }: { arriving: Arriving; more: number }
         maxLength={120}
         error={wanted.name.trim() ? null : "Type at least one letter."}
         onChange={(event) => change({ name: event.currentTarget.value })}
-        data-autofocus
+        autoFocus
       />
       {standIn && !standIn.shape.endsWith("figure") && (
         <Fields columns={3}>
