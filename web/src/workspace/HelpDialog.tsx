@@ -4,7 +4,7 @@ import { setSession, useSession } from "../state/session";
 import type { Shortcut } from "./shortcut";
 import { SHORTCUTS } from "./shortcuts";
 
-const COLUMNS: Shortcut["group"][][] = [["Time", "Looking", "Judging"], ["Moving"], ["Camera", "Window"]];
+const COLUMNS: Shortcut["group"][][] = [["Time", "Camera"], ["Looking"], ["Moving"], ["Judging", "Window"]];
 const GESTURES: [string, string][] = [
   ["Go round the joint or character", "drag"],
   ["Slide", "Shift drag"],
@@ -23,7 +23,7 @@ export function HelpDialog() {
       opened={open}
       onClose={() => setSession({ helpOpen: false })}
       title="Keys and gestures"
-      size={1140}
+      size={1240}
     >
       <div className="help-columns">
         {COLUMNS.map((groups) => (
@@ -35,7 +35,7 @@ export function HelpDialog() {
                 rows={SHORTCUTS.filter((s) => s.group === group).map((s) => [s.label, s.keys])}
               />
             ))}
-            {groups.includes("Moving") && <Group title="With the pointer" rows={GESTURES} />}
+            {groups.includes("Looking") && <Group title="With the pointer" rows={GESTURES} />}
           </div>
         ))}
       </div>
