@@ -58,7 +58,7 @@ class Stage:
         out[:, 1, 3] = 1.0
         return out, float(np.sqrt(3))
 
-    def front_of_character(self, character_id: str) -> Floats:
+    def front_of_character(self, owner_id: str) -> Floats:
         return np.array(self.front)
 
 

@@ -13,9 +13,11 @@ from hypothesis import strategies as st
 
 from eddyfield.core.bake import Baker
 from eddyfield.core.cameras.aim import Aim
+from eddyfield.core.cameras.focus import Focus
+from eddyfield.core.cameras.framing import Framing
 from eddyfield.core.cameras.mounts import Free
 from eddyfield.core.cameras.subjects import Subject, Target, place_of
-from eddyfield.core.edits import BringNextVersion, SaveView
+from eddyfield.core.edits import AimCamera, BringNextVersion, CarryCamera, FocusCamera, FrameCamera, SaveView
 from eddyfield.core.edits.contents import (
     BringIn,
     DoubleThing,
@@ -30,11 +32,15 @@ from eddyfield.core.edits.placing_things import DeleteThingKeys, HoldProp, KeyTh
 from eddyfield.core.errors import DomainError
 from eddyfield.core.performance.exposure import Stepping
 from eddyfield.core.performance.holding import Hold
+from eddyfield.core.performance.performance import Performance
+from eddyfield.core.performance.piece import Piece
+from eddyfield.core.performance.placing import placing
 from eddyfield.core.performance.ride import Ride
 from eddyfield.core.performance.showing import Showing
 from eddyfield.core.readings.scene_readings import scene_readings
 from eddyfield.core.rig.source import RigSource
 from eddyfield.core.scene import Scene
+from eddyfield.core.time.channels import Channel
 from eddyfield.demo import mill_race
 from eddyfield.formats import gltf, stand_in
 from tests.formats.test_looks_and_shapes import quad
@@ -255,6 +261,26 @@ def test_who_is_gone_by_is_not_taken_out_unless_all_let_go() -> None:
         for view in now.views:
             assert isinstance(view.mount, Free)
     assert scene_readings(after, None, None, fail), "and it can be judged"
+
+
+def test_cameras_go_by_a_prop_and_by_a_joint_of_it_as_by_a_characters() -> None:
+    """A heron as a prop: aimed at, held, orbited and carried by, and by one of its joints."""
+    heron = QUILL.performance.source
+    prop = Piece(PROP, "Stuffed heron", Performance(heron, FIRST), "prop", placing(x=Channel(1.0), turn=Channel(90.0)))
+    scene = replace(SCENE, pieces=(*SCENE.pieces, prop))
+    camera = mill_race.TWO
+    for subject in (Subject("joint", PROP, "head"), Subject("object", PROP)):
+        for edit in (
+            AimCamera(camera_id=camera, aim=Aim((Target((subject,)),)), frame=1020),
+            FocusCamera(camera_id=camera, focus=Focus((Target((subject,)),)), frame=1020),
+            FrameCamera(camera_id=camera, framing=Framing((subject,)), frame=1020, keep_place=True, keep_size=True),
+            CarryCamera(camera_id=camera, mount="carried", frame=1020, subject=subject, afresh=True),
+            CarryCamera(camera_id=camera, mount="orbit", frame=1020, subject=subject, afresh=True),
+        ):
+            changed = edit.apply(scene, working(scene))
+            judged = scene_readings(working(changed), None, changed.camera(camera), fail)
+            assert judged is not None, edit
+    assert np.allclose(working(scene).front_of_character(PROP), [1, 0, 0], atol=1e-9), "its front is turned with it"
 
 
 def test_what_nobody_goes_by_is_taken_out_at_once() -> None:

@@ -27,6 +27,7 @@ from .readings.arc_figures import ArcTrack, JudgedArc
 from .readings.strobing import Strobing
 from .rig import transforms
 from .rig.rig import Rig
+from .scene import Thing
 from .scene_parts import SceneParts
 from .time.frames import seconds_at
 
@@ -36,9 +37,9 @@ class Baker(SceneParts, ByThing):
 
     # --- characters ---
 
-    def world(self, character: Character) -> Floats:
+    def world(self, thing: Thing) -> Floats:
         """The unstepped motion: ``world_from_node`` (frames, nodes, 4, 4)."""
-        return self.value(self.motion_part(character))
+        return self.value(self.motion_part(thing))
 
     def joint_positions(self, character: Character) -> Floats:
         """Places of the joints, unstepped, (frames, joints, 3)."""
@@ -114,8 +115,9 @@ class Baker(SceneParts, ByThing):
                 return self.value(self.followed_piece_part(piece))
         return None
 
-    def front_of_character(self, character_id: str) -> Floats:
-        return self.front(self.scene.character(character_id))
+    def front_of_character(self, owner_id: str) -> Floats:
+        character = next((c for c in self.scene.characters if c.id == owner_id), None)
+        return super().front_of_character(owner_id) if character is None else self.front(character)
 
     # --- cameras, the cut, arcs ---
 

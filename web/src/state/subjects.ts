@@ -52,7 +52,7 @@ export function subjectTitle(scene: SceneView, subject: Subject): string {
   if (subject.kind === "point") return `point ${subject.offset.map((v) => v.toFixed(2)).join(", ")}`;
   if (subject.kind === "object") return scene.pieces.find((p) => p.id === subject.owner_id)?.name ?? "object";
   const character = scene.characters.find((c) => c.id === subject.owner_id);
-  const name = character?.name ?? "character";
+  const name = character?.name ?? scene.pieces.find((p) => p.id === subject.owner_id)?.name ?? "character";
   if (subject.kind === "body") return `${name}, whole`;
   const isFace = subject.axes === "joint" && subject.radius_m > 0 && subject.joint === character?.face_joint;
   return isFace ? `${name}, face` : `${name} ${subject.joint}`;
@@ -87,11 +87,14 @@ export function subjectChoices(
     ];
     return { group: character.name, items };
   });
-  const pieces = scene.pieces.map((piece) => ({
-    value: `object ${piece.id}`,
-    label: piece.name,
-    subject: objectSubject(piece.id),
-  }));
+  const pieces = scene.pieces.flatMap((piece) => [
+    { value: `object ${piece.id}`, label: piece.name, subject: objectSubject(piece.id) },
+    ...[...new Set(part<RigPart>(state, piece.rig)?.joints ?? [])].map((joint) => ({
+      value: `joint ${piece.id} ${joint}`,
+      label: `${piece.name} ${joint}`,
+      subject: jointSubject(piece.id, joint),
+    })),
+  ]);
   return pieces.length ? [...groups, { group: "Props and set", items: pieces }] : groups;
 }
 

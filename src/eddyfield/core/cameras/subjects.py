@@ -116,8 +116,8 @@ class Surroundings(Protocol):
         """The middle of a prop or set piece and how it is turned, (frames, 4, 4), and how far it reaches around its middle."""
         ...
 
-    def front_of_character(self, character_id: str) -> Floats:
-        """Level unit vector that a character faces, (3,)."""
+    def front_of_character(self, owner_id: str) -> Floats:
+        """Level unit vector that a character (or a prop, by +Z of its file) faces, (3,)."""
         ...
 
 

@@ -152,9 +152,12 @@ class ByThing(ABC):
         middle, radius = character.sphere
         return middle[character.rows(follows)], radius
 
-    def front_of_character(self, character_id: str) -> Floats:
-        """Level unit vector that a character faces, (3,)."""
-        return self.followed(character_id).front
+    def front_of_character(self, owner_id: str) -> Floats:
+        """Level unit vector that a character faces, or that +Z of a piece's file comes to on the first frame, (3,)."""
+        piece = self.followed_piece(owner_id)
+        if piece is not None:
+            return transforms.normalized(piece.carrier[0, :3, 2] * [1.0, 0.0, 1.0], (0.0, 0.0, 1.0))
+        return self.followed(owner_id).front
 
 
 @dataclass(frozen=True, eq=False)

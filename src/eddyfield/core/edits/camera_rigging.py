@@ -21,6 +21,7 @@ from ..cameras.subjects import Subject, group_of, place_of
 from ..errors import DomainError
 from ..optics.camera_path import CameraPath
 from ..optics.lens import inside_frame
+from ..performance.character import Character
 from ..rig import transforms
 from ..scene import Scene
 from ..shots import face_of
@@ -134,13 +135,14 @@ def _at_its_size(baker: Baker, camera: Camera, framing: Framing, frame: int) -> 
 def _with_reach(baker: Baker, subject: Subject, row: int) -> Subject:
     if subject.kind != "joint" or subject.radius_m > 0:
         return subject
-    character = baker.scene.character(subject.owner_id or "")
-    face = face_of(baker, character)
-    if face.joint == subject.joint:
-        return replace(subject, radius_m=face.height_m / 2)
-    rig = baker.rig(character)
+    owner = baker.scene.thing(subject.owner_id or "")
+    if isinstance(owner, Character):
+        face = face_of(baker, owner)
+        if face.joint == subject.joint:
+            return replace(subject, radius_m=face.height_m / 2)
+    rig = baker.rig(owner)
     node = rig.index_of[subject.joint or ""]
-    places = baker.world(character)[row, :, :3, 3]
+    places = baker.world(owner)[row, :, :3, 3]
     near = [other for other in range(len(rig.parents)) if rig.parents[other] == node or rig.parents[node] == other]
     bones = [float(np.linalg.norm(places[other] - places[node])) for other in near]
     return replace(subject, radius_m=max(bones, default=0.0))

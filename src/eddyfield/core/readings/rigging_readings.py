@@ -81,9 +81,9 @@ def _judge(
     baker: Baker, camera: Camera, subject: Subject, still: ReadingKind, bobs: ReadingKind, share: float = 1.0
 ) -> list[Reading]:
     """Of a subject of whose rise and fall a ``share`` comes along."""
-    if subject.kind != "joint":
+    character = next((c for c in baker.scene.characters if c.id == subject.owner_id), None)
+    if subject.kind != "joint" or character is None:  # of a prop nothing is better to go by than what was chosen
         return []
-    character = baker.scene.character(subject.owner_id or "")
     rig, frames = baker.rig(character), baker.scene.frames
     places = baker.joint_frames(character.id, subject.joint or "", "motion")[:, :3, 3]
     calm = calm_joint(rig)
