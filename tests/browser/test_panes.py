@@ -93,6 +93,7 @@ def settling(app: App) -> None:
 
 
 def thing(app: App) -> None:
+    settling(app)
     app.button("Bring it in").click()
     app.find(".thing-card")
 
