@@ -17,13 +17,22 @@ from eddyfield.core.cameras.focus import Focus
 from eddyfield.core.cameras.framing import Framing
 from eddyfield.core.cameras.mounts import Free
 from eddyfield.core.cameras.subjects import Subject, Target, place_of
-from eddyfield.core.edits import AimCamera, BringNextVersion, CarryCamera, FocusCamera, FrameCamera, SaveView
+from eddyfield.core.edits import (
+    AimCamera,
+    BringNextVersion,
+    CarryCamera,
+    DeleteCamera,
+    FocusCamera,
+    FrameCamera,
+    SaveView,
+)
 from eddyfield.core.edits.contents import (
     BringIn,
     DoubleThing,
     RenameThing,
     ReplaceFile,
     ScaleThing,
+    SetPieceKind,
     StartThing,
     TakeOut,
     ThingKind,
@@ -221,6 +230,19 @@ def test_a_piece_that_its_file_moves_hides_by_its_limbs_if_it_has_any(points: in
     judged = scene_readings(Baker(scene, rig_of, {}), None, None, fail)  # type: ignore[arg-type]
     hidden = {r.kind for r in judged if r.character_id == ODA.id}
     assert ("body_hidden" in hidden) == (points > 8)
+
+
+def test_a_camera_that_goes_is_forgotten_by_what_it_saw_and_a_held_prop_stays_one() -> None:
+    gone, kept = SCENE.cameras[-1].id, SCENE.cameras[1].id
+    scene = ShowThing(thing_id=QUILL.id, showing=Showing(cameras=(gone, kept))).apply(SCENE)
+    after = DeleteCamera(camera_id=gone).apply(scene)
+    assert after.character(QUILL.id).showing.cameras == (kept,)
+    again = ShowThing(thing_id=QUILL.id, showing=replace(after.character(QUILL.id).showing, roam_only=True))
+    assert again.apply(after).character(QUILL.id).showing.roam_only
+    held = HoldProp(piece_id=PROP, holds=(Hold(1010, ODA.id, "hand_r"),)).apply(brought(), working(SCENE))
+    with pytest.raises(DomainError, match="Take its hand-overs away first"):
+        SetPieceKind(piece_id=PROP, kind="set piece").apply(held)
+    assert held.going_by(ODA.id)[-1] == "Crate"
 
 
 def test_a_double_stands_beside_it_and_the_start_moves_the_motion() -> None:

@@ -104,6 +104,11 @@ class Scene:
         vars(changed)["camera_indices"] = self.camera_indices  # the same, and not to be looked for again
         return changed
 
+    def going_by(self, thing_id: str) -> tuple[str, ...]:
+        """Names of the cameras that go by a thing, and of the props that it holds."""
+        cameras = (c.name for c in self.cameras if any(s.owner_id == thing_id for s, _ in c.followed()))
+        return *cameras, *(p.name for p in self.pieces if any(h.character_id == thing_id for h in p.holds))
+
     def with_thing(self, thing: Thing) -> Scene:
         """The scene with this character, prop or set piece in the place of the one with its id."""
         if isinstance(thing, Character):

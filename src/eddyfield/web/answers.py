@@ -157,6 +157,8 @@ class CharacterView(Answer):
     placing: str
     showing: Showing
     file_cameras: list[str]
+    gone_by: list[str]
+    """Names of the cameras that go by it, and of the props that it holds."""
     versions: list[Version]
     changed: str | None
     """Name of the part that says what this version changed; None where there is none before it. It follows after an edit."""
@@ -179,6 +181,7 @@ class PieceView(Answer):
     showing: Showing
     file_cameras: list[str]
     """Cameras that came with its file, by their names."""
+    gone_by: list[str]
     holds: list[Hold]
     rig: str
     motion: str | None

@@ -143,6 +143,7 @@ def _character(
         source=character.performance.source, start=character.performance.start,
         placing=offer_placing(character, baker.frames, offer), showing=character.showing,
         file_cameras=[c.name for c in rig.cameras], versions=list(character.versions.all),
+        gone_by=list(baker.scene.going_by(character.id)),
         changed=offer_changed(baker, character, offer, judged),
         rig=offer_rig(baker, character.performance.source, offer),
         motion=offer(baker.motion_part(character).key, lambda: _motion_part(baker, character, rig)),

@@ -40,6 +40,7 @@ def piece_view(baker: Baker, piece: Piece, offer: Offer) -> answers.PieceView:
         id=piece.id, name=piece.name, kind=piece.kind, source=source, start=piece.performance.start,
         placing=offer_placing(piece, baker.frames, offer), showing=piece.showing,
         file_cameras=[c.name for c in baker.rig(piece).cameras], holds=list(piece.holds),
+        gone_by=list(baker.scene.going_by(piece.id)),
         rig=offer_rig(baker, source, offer), motion=motion,
         placed=offer(baker.shown_piece_part(piece).key, lambda: _carried_part(baker, piece)),
     )  # fmt: skip

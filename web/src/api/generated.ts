@@ -1714,6 +1714,7 @@ export interface CharacterView {
   placing: string;
   showing: Showing;
   file_cameras: string[];
+  gone_by: string[];
   versions: Version[];
   changed: string | null;
   rig: string;
@@ -2051,6 +2052,7 @@ export interface PieceView {
   placing: string;
   showing: Showing;
   file_cameras: string[];
+  gone_by: string[];
   holds: Hold[];
   rig: string;
   motion: string | null;

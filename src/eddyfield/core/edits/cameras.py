@@ -69,6 +69,10 @@ class DeleteCamera(Edit):
             if other.id == self.camera_id:
                 raise DomainError(f"“{camera.name}” cannot take its own place.", "Choose another camera.")
             scene = replace(scene, cut=scene.cut.with_camera_replaced(self.camera_id, other.id))
+        for thing in scene.things:
+            showing = thing.showing.without(self.camera_id)
+            if showing is not thing.showing:
+                scene = scene.with_thing(replace(thing, showing=showing))
         return replace(scene, cameras=tuple(c for c in scene.cameras if c.id != self.camera_id))
 
 

@@ -42,9 +42,7 @@ class BringIn(Edit):
         return (self.source,)
 
     def apply(self, scene: Scene, baker: Baker) -> Scene:
-        check_new_id(self.thing_id)
-        if any(thing.id == self.thing_id for thing in scene.things):
-            raise DomainError("That is in the scene already.", "Give what comes in an id of its own.")
+        check_fresh(scene, self.thing_id)
         rig = baker.rig_of(self.source)
         name = free_name(scene, usable_name(self.name, self.kind))
         placed = placing(**{n: Channel(checked_value(n, v)) for n, v in self.values.items()})
@@ -87,9 +85,7 @@ class DoubleThing(Edit):
     BESIDE_M: ClassVar[float] = 1.0
 
     def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
-        check_new_id(self.new_id)
-        if any(thing.id == self.new_id for thing in scene.things):
-            raise DomainError("That is in the scene already.", "Give the new one an id of its own.")
+        check_fresh(scene, self.new_id)
         thing = scene.thing(self.thing_id)
         x = thing.placing["x"]
         beside = Channel(x.default + self.BESIDE_M, tuple(replace(k, value=k.value + self.BESIDE_M) for k in x.keys))
@@ -112,8 +108,7 @@ class TakeOut(Edit):
 
     def apply(self, scene: Scene, baker: Baker) -> Scene:
         thing = scene.thing(self.thing_id)
-        by_it = [c.name for c in scene.cameras if any(s.owner_id == thing.id for s, _ in c.followed())]
-        by_it += [p.name for p in scene.pieces if any(hold.character_id == thing.id for hold in p.holds)]
+        by_it = scene.going_by(thing.id)
         if by_it and not self.lets_go:
             names = ", ".join(f"“{name}”" for name in by_it[:3]) + (
                 f" and {len(by_it) - 3} more" if len(by_it) > 3 else ""
@@ -200,7 +195,17 @@ class SetPieceKind(Edit):
     kind: PieceKind
 
     def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
-        return scene.with_thing(replace(scene.piece(self.piece_id), kind=self.kind))
+        piece = scene.piece(self.piece_id)
+        if piece.holds and self.kind != "prop":
+            raise DomainError(f"{piece.name} is held by hands.", "Take its hand-overs away first.")
+        return scene.with_thing(replace(piece, kind=self.kind))
+
+
+def check_fresh(scene: Scene, new_id: str) -> None:
+    """Raise ``DomainError`` for what cannot be the id of something that comes into the scene."""
+    check_new_id(new_id)
+    if any(thing.id == new_id for thing in scene.things):
+        raise DomainError("That is in the scene already.", "Give what comes in an id of its own.")
 
 
 def check_rigged(rig: Rig) -> None:

@@ -27,7 +27,8 @@ def piece_carrier(
 
 def piece_world(rig: Rig, start: int, frames: FrameRange, rate: Rate, carrier: Floats) -> Floats:
     """``world_from_node`` (frames, nodes, 4, 4), on ones."""
-    return np.asarray(carrier[:, None] @ piece_in_file(rig, start, frames, rate)) + np.zeros((frames.count, 1, 1, 1))
+    world = carrier[:, None] @ piece_in_file(rig, start, frames, rate)
+    return np.broadcast_to(world, (frames.count, *world.shape[1:]))
 
 
 def piece_in_file(rig: Rig, start: int, frames: FrameRange, rate: Rate) -> Floats:

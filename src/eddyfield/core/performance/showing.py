@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import pairwise
 
 import numpy as np
@@ -33,6 +33,12 @@ class Showing:
 
     def seen_by(self, camera_id: str) -> bool:
         return not self.roam_only and (self.cameras is None or camera_id in self.cameras)
+
+    def without(self, camera_id: str) -> Showing:
+        """Once a camera is gone; the very same where it did not matter. What only that one saw is seen by none."""
+        if camera_id not in (self.cameras or ()):
+            return self
+        return replace(self, cameras=tuple(c for c in self.cameras or () if c != camera_id))
 
     def within(self, first: int, last: int) -> list[tuple[int, int]]:
         """The spans of these frames, first and last of each, on which it is there.

@@ -7,17 +7,15 @@ The process reads a pickled list of compressed meshes, and writes plain arrays: 
 from __future__ import annotations
 
 import io
-import os
 import pickle
 import resource
-import subprocess
 import sys
 
 import numpy as np
 from numpy.typing import NDArray
 
-from ..errors import DamagedFile, FileError
 from ..limits import MOST_INDICES, MOST_VERTICES
+from ..own_process import arrays_from
 
 SECONDS, MEMORY_BYTES = 30, 3 * 2**30
 Unpacked = tuple[NDArray[np.uint32], dict[int, NDArray[np.generic]]]
@@ -26,22 +24,12 @@ Unpacked = tuple[NDArray[np.uint32], dict[int, NDArray[np.generic]]]
 
 def unpacked(meshes: list[bytes]) -> list[Unpacked]:
     """Raises ``FileError`` for what cannot be unpacked, takes too long, or comes to too much."""
-    try:
-        done = subprocess.run(
-            [sys.executable, "-m", __name__],
-            input=pickle.dumps(meshes),
-            capture_output=True,
-            timeout=SECONDS,
-            check=False,
-            env={**os.environ, "PYTHONPATH": os.pathsep.join(sys.path)},
-        )
-    except subprocess.TimeoutExpired:
-        raise FileError("Its compressed meshes take too long to unpack.", "Export it without compression.") from None
-    if done.returncode:
-        raise DamagedFile("a compressed mesh that cannot be unpacked (KHR_draco_mesh_compression)")
-    arrays = np.load(io.BytesIO(done.stdout), allow_pickle=False)
+    arrays = arrays_from(
+        __name__, data=pickle.dumps(meshes), seconds=SECONDS,
+        what="a compressed mesh that cannot be unpacked (KHR_draco_mesh_compression)",
+    )  # fmt: skip
     out: list[Unpacked] = [(arrays[f"{index} indices"], {}) for index in range(len(meshes))]
-    for name in arrays.files:
+    for name in arrays:
         index, attribute = name.split()
         if attribute != "indices":
             out[int(index)][1][int(attribute)] = arrays[name]

@@ -2,11 +2,7 @@
 
 from __future__ import annotations
 
-import io
 import json
-import os
-import subprocess
-import sys
 import tempfile
 from pathlib import Path
 from typing import Any
@@ -25,6 +21,7 @@ from ..errors import DamagedFile, FileError
 from ..format import Resolver
 from ..limits import DEEPEST_NODES, check_depth
 from ..names import unique_names
+from ..own_process import arrays_from
 
 SECONDS = 120
 PLAIN = (0.62, 0.58, 0.52)
@@ -79,20 +76,9 @@ def _taken_apart(data: bytes) -> Arrays:
     with tempfile.TemporaryDirectory() as folder:
         file = Path(folder) / f"stage{suffix}"
         file.write_bytes(data)
-        try:
-            done = subprocess.run(
-                [sys.executable, "-m", "eddyfield.formats.usd.stage", str(file)],
-                capture_output=True,
-                timeout=SECONDS,
-                check=False,
-                env={**os.environ, "PYTHONPATH": os.pathsep.join(sys.path)},
-            )
-        except subprocess.TimeoutExpired:
-            raise FileError("The file takes too long to read.", "Bring in a shorter or simpler one.") from None
-    if done.returncode:
-        raise DamagedFile("a USD stage that cannot be taken apart")
-    arrays = np.load(io.BytesIO(done.stdout), allow_pickle=False)
-    out = {name: arrays[name] for name in arrays.files}
+        out = arrays_from(
+            "eddyfield.formats.usd.stage", str(file), seconds=SECONDS, what="a USD stage that cannot be taken apart"
+        )
     if any(not np.isfinite(values).all() for values in out.values()):
         raise DamagedFile("numbers that are none, in a USD stage")
     return out

@@ -117,11 +117,11 @@ class Stage:
         )
 
     def _node(self, prim: Any) -> int:
-        xform = self.geom.Xformable(prim)
-        codes = self.codes(xform.GetTimeSamples()) if xform.TransformMightBeTimeVarying() else []
+        movable = self.geom.Xformable(prim)
+        codes = self.codes(movable.GetTimeSamples()) if movable.TransformMightBeTimeVarying() else []
         parent = prim.GetParent()
-        above = -1 if xform.GetResetXformStack() else self.index_of.get(str(parent.GetPath()), -1)
-        local = [np.array(xform.GetLocalTransformation(code)) for code in codes or [self.usd.TimeCode.Default()]]
+        above = -1 if movable.GetResetXformStack() else self.index_of.get(str(parent.GetPath()), -1)
+        local = [np.array(movable.GetLocalTransformation(code)) for code in codes or [self.usd.TimeCode.Default()]]
         return self._add(prim.GetName(), above, np.stack(local), codes, str(prim.GetPath()))
 
     def _add(

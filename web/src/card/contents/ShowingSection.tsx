@@ -66,7 +66,7 @@ export function ShowingSection({ thing }: { thing: Thing }) {
       ))}
       <MultiSelect
         label="Seen by"
-        placeholder={showing.cameras ? "" : "every camera"}
+        placeholder={showing.cameras ? (showing.cameras.length ? "" : "no camera") : "every camera"}
         data={cameras.map((c) => ({ value: c.id, label: c.name }))}
         value={showing.cameras ?? []}
         disabled={showing.roam_only}

@@ -136,12 +136,7 @@ function ThingHead({ thing }: { thing: Thing }) {
 
 /** Where cameras or props go by it, it says so, and offers to have them let go first. */
 function TakeOut({ thing }: { thing: Thing }) {
-  const scene = useSession((s) => s.scene)!;
-  const goesBy = JSON.stringify(
-    scene.cameras.map(({ mount, aim, focus, framing }) => [mount, aim, focus, framing]),
-  );
-  const isUsed =
-    goesBy.includes(thing.id) || scene.pieces.some((p) => p.holds.some((h) => h.character_id === thing.id));
+  const isUsed = thing.gone_by.length > 0;
   const takeOut = () => {
     chooseThing(null);
     edit({ edit: "take out", thing_id: thing.id, frame: session().frame, lets_go: isUsed });
@@ -152,8 +147,9 @@ function TakeOut({ thing }: { thing: Thing }) {
     );
   };
   const label = isUsed ? "Let go and take out" : "Take out";
+  const title = isUsed ? `${label}: ${thing.gone_by.join(", ")}` : label;
   return (
-    <ActionIcon variant="subtle" color="gray" aria-label={label} title={label} onClick={takeOut}>
+    <ActionIcon variant="subtle" color="gray" aria-label={label} title={title} onClick={takeOut}>
       <IconTrash size={16} />
     </ActionIcon>
   );
