@@ -229,7 +229,7 @@ def test_another_character_comes_in_where_it_was_let_go_and_can_be_judged(app: A
     heron.write_bytes(mill_race.quill_glb())
     start = app.revision
     files(app, heron)
-    app.wait(lambda: "performs already" in app.text("[role=dialog]"), "that Quill is it already")
+    app.wait(lambda: "is already" in app.text("[role=dialog]"), "that Quill is it already")
     app.button("One more in this scene").click()
     app.wait(lambda: app.text(".comes-in h2").startswith("heron.glb"), "what it is to be")
     app.button("Bring it in").click()

@@ -44,7 +44,8 @@ def test_files_are_brought_in_and_what_cannot_be_is_said_in_one_line(app: App, v
     app.wait(lambda: "Shed" in app.text("[aria-label='What is in the scene']"), "the shed on the Card")
     crate.write_bytes(write(StandIn("ball")))
     status, told = said(var, "bring", str(crate), "--scene", "Crossing", "--next", "--name", "shed")
-    assert (status, told) == (0, "Shed: what crate.standin holds\n")
+    assert (status, told.split("\n")[0]) == (0, "Shed is what crate.standin holds: 2 gone")
+    assert "gone  body hidden  Oda" in told, "a ball hides less of her than a shed of three metres"
     for words, why in (
         (("--scene", "Crosing"), "There is no scene “Crosing”. Scenes are “"),
         (("--scene", "Crossing", "--next", "--name", "Bo"), "Nothing in “Crossing” is called “Bo”."),
@@ -75,7 +76,7 @@ def test_an_exporters_next_version_is_shown_by_itself_with_what_it_changes(
             file.flush()
             time.sleep(0.1)  # an exporter that takes its time
             file.write(data[len(data) // 2 :])
-        assert watching.stdout.readline() == "Oda performs oda.glb: 1 gone\n"
+        assert watching.stdout.readline() == "Oda is what oda.glb holds: 1 gone\n"
         app.wait(lambda: "off the arc" not in app.text(".readings"), "the kink gone")
         app.wait(lambda: "watch: next version of a performance. Oda: 1 gone" in app.text(".header"), "what it changed")
         (tmp_path / "oda.glb").write_bytes(b"glTF but not really")

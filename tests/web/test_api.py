@@ -359,7 +359,7 @@ def test_a_next_version_is_judged_before_it_is_brought_in(api: Api, demo: str, m
     asked = {"digest": found["digest"], "format": found["format"]}
     before = api.view(demo)["scene"]
     told = api.post(f"/api/scenes/{demo}/next-version", asked).json
-    assert told["character_id"] == before["characters"][0]["id"]
+    assert told["thing_id"] == before["characters"][0]["id"]
     kinks = [c for c in told["changes"] if c["reading"]["subject"] == "lantern" and c["reading"]["kind"] == "off_arc"]
     assert [(c["status"], c["was"]["size"] < c["reading"]["size"]) for c in kinks] == [("worse", True)]
     assert api.view(demo)["scene"]["revision"] == before["revision"], "nothing is stored by judging"
@@ -390,15 +390,15 @@ def test_what_is_no_next_version_is_said(api: Api, demo: str) -> None:
     walk = bring_in(api, (BVH.encode(), "walk.bvh")).json
     asked = {"digest": walk["digest"], "format": walk["format"]}
     assert api.post(f"/api/scenes/{demo}/next-version", asked).json == {
-        "character_id": None, "changes": [], "edit": None,
+        "thing_id": None, "changes": [], "edit": None,
         "joints_added": [], "joints_lost": [], "last_before": 0, "last_after": 0,
     }  # fmt: skip
-    forced = api.post(f"/api/scenes/{demo}/next-version", asked | {"character_id": oda})
+    forced = api.post(f"/api/scenes/{demo}/next-version", asked | {"thing_id": oda})
     assert forced.status_code == 422
     assert "goes by" in forced.json["message"]
     same = bring_in(api, (mill_race.oda_glb(), "oda.glb")).json
     again = api.post(f"/api/scenes/{demo}/next-version", {"digest": same["digest"], "format": "gltf"})
-    assert (again.status_code, "performs already" in again.json["message"]) == (422, True)
+    assert (again.status_code, "is already" in again.json["message"]) == (422, True)
     gone = api.post(f"/api/scenes/{demo}/next-version", {"digest": "f" * 64, "format": "gltf"})
     assert (gone.status_code, "not there any more" in gone.json["message"]) == (422, True)
     source = {"digest": "f" * 64, "format": "gltf"}
@@ -406,3 +406,16 @@ def test_what_is_no_next_version_is_said(api: Api, demo: str) -> None:
         demo, api.view(demo)["scene"]["revision"], edit="bring next version", character_id=oda, source=source
     )
     assert refused.status_code == 422
+
+
+def test_the_next_version_of_a_set_piece_is_judged_too(api: Api, demo: str) -> None:
+    mill = api.view(demo)["scene"]["pieces"][0]
+    file = {"files": (io.BytesIO(mill_race.quill_glb() + b"  "), "mill_v2.glb")}
+    found = api.client.post("/api/uploads", data=file, headers=ORIGIN).json
+    assert found is not None
+    asked = {"digest": found["digest"], "format": "gltf", "file_name": "mill_v2.glb", "thing_id": mill["id"]}
+    told = api.post(f"/api/scenes/{demo}/next-version", asked).json
+    assert told is not None
+    assert (told["thing_id"], told["edit"]["edit"]) == (mill["id"], "replace file")
+    assert told["edit"]["source"]["scale"] == mill["source"]["scale"], "read as the one before"
+    assert "head" in told["joints_added"]

@@ -57,28 +57,21 @@ def brought(server: RunningServer, scene_id: str, file: Path, options: argparse.
 def _next(
     server: RunningServer, scene_id: str, scene: dict[str, Any], found: dict[str, Any], file: Path, name: str | None
 ) -> list[str]:
-    wanted = (name or file.stem).lower()
-    piece = next((p for p in scene["pieces"] if p["name"].lower() == wanted), None)
-    if piece is not None:
-        same = found["format"] == piece["source"]["format"]
-        scale = piece["source"]["scale"] if same else found["proposed_scale"]
-        source = {"digest": found["digest"], "format": found["format"], "scale": scale}
-        server.edit(scene_id, {"edit": "replace file", "piece_id": piece["id"], "source": source}, file.name)
-        return [f"{piece['name']}: what {file.name} holds"]
-    character = next((c for c in scene["characters"] if c["name"].lower() == wanted), None)
-    if name and character is None:
-        there = ", ".join(t["name"] for t in (*scene["characters"], *scene["pieces"]))
+    wanted, things = (name or file.stem).lower(), [*scene["characters"], *scene["pieces"]]
+    thing = next((t for t in things if t["name"].lower() == wanted), None)
+    if name and thing is None:
+        there = ", ".join(t["name"] for t in things)
         raise DomainError(f"Nothing in “{scene['name']}” is called “{name}”.", f"There are {there or 'none'}.")
-    told = server.next_version(scene_id, found, character and character["id"])
+    told = server.next_version(scene_id, found, thing and thing["id"])
     if told["edit"] is None:
         raise DomainError(f"“{file.name}” is like nobody in “{scene['name']}”.", "Say whose it is with --name.")
-    whose = next(c["name"] for c in scene["characters"] if c["id"] == told["character_id"])
+    whose = next(t["name"] for t in things if t["id"] == told["thing_id"])
     counts = Counter(change["status"] for change in told["changes"])
     summary = (
         ", ".join(f"{counts[status]} {word}" for status, word in WORDS.items() if counts[status]) or "nothing changed"
     )
     server.edit(scene_id, told["edit"], f"{whose}: {summary}")
-    lines = [f"{whose} performs {file.name}: {summary}"]
+    lines = [f"{whose} is what {file.name} holds: {summary}"]
     lines += [f"  {_in_words(change)}" for change in told["changes"][:MOST_TOLD]]
     if len(told["changes"]) > MOST_TOLD:
         lines.append(f"  and {len(told['changes']) - MOST_TOLD} more")

@@ -82,13 +82,13 @@ class RunningServer:
         found: dict[str, Any] = self._ask("POST", "/api/uploads", files=files).json()
         return found
 
-    def next_version(self, scene_id: str, found: dict[str, Any], character_id: str | None) -> dict[str, Any]:
+    def next_version(self, scene_id: str, found: dict[str, Any], thing_id: str | None) -> dict[str, Any]:
         """Whose next version a file is, what that makes better and worse, and the edit that brings it in."""
         request = {
             "digest": found["digest"],
             "format": found["format"],
             "file_name": found["file_name"],
-            "character_id": character_id,
+            "thing_id": thing_id,
         }
         told: dict[str, Any] = self._ask("POST", f"/api/scenes/{scene_id}/next-version", json=request).json()
         return told

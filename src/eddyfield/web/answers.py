@@ -233,9 +233,9 @@ class ChangeView(Answer):
 
 
 class NextVersionView(Answer):
-    """What bringing in a file as a character's next version would change; without a ``character_id`` it is like none."""
+    """What bringing in a file as something's next version would change; without a ``thing_id`` it is like none."""
 
-    character_id: str | None
+    thing_id: str | None
     changes: list[ChangeView]
     edit: EditSent | None
     joints_added: list[str] = []

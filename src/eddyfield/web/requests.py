@@ -119,12 +119,12 @@ class MakeScene(Request):
 
 
 class NextVersion(Request):
-    """An uploaded file that may be the next version of a performance: of a character, or (None) of the one it is most like."""
+    """An uploaded file that may be the next version of a thing of the scene, or (None) of the character it is most like."""
 
     digest: Digest
     format: Annotated[str, Field(max_length=40)]
     file_name: Annotated[str, Field(max_length=200)] = ""
-    character_id: Id | None = None
+    thing_id: Id | None = None
 
 
 class MakeStandIn(Request):

@@ -4,8 +4,11 @@ from __future__ import annotations
 
 from datetime import UTC, datetime
 
-from eddyfield.core.edits import BringNextVersion, version_of
+from eddyfield.core.edits import BringNextVersion, Edit, version_of
+from eddyfield.core.edits.contents import ReplaceFile
+from eddyfield.core.edits.versions import joints_added_and_lost, read_alike
 from eddyfield.core.errors import DomainError
+from eddyfield.core.performance.piece import Piece
 from eddyfield.core.readings.compared import Change, compared, readings_to_compare
 from eddyfield.core.rig.source import RigSource
 from eddyfield.core.scene import Scene
@@ -20,33 +23,31 @@ from .scene_views import SceneViews, reading_view, write_down
 def next_version(request: NextVersion, scene: Scene, views: SceneViews) -> answers.NextVersionView:
     """Both states are judged through the cut; nothing is stored. Raises ``DomainError`` for what could not be brought in."""
     before = views.baker(scene)
-    character = scene.character(request.character_id) if request.character_id else None
+    thing = scene.thing(request.thing_id) if request.thing_id else None
     kind = format_named(request.format)
-    if character is None:
-        character = version_of(scene, before, before.rig_of(RigSource(request.digest, kind.name)))
-    if character is None:
-        return answers.NextVersionView(character_id=None, changes=[], edit=None)
-    own = character.performance.source
-    is_alike = own.format == kind.name
-    source = RigSource(
-        request.digest, kind.name, own.scale if is_alike else kind.default_scale, own.animation if is_alike else None,
-        own.offsets,
-    )  # fmt: skip
-    now = datetime.now(UTC).isoformat(timespec="seconds")
-    edit = BringNextVersion(character_id=character.id, source=source, name=request.file_name, brought_at=now)
+    if thing is None:
+        thing = version_of(scene, before, before.rig_of(RigSource(request.digest, kind.name)))
+    if thing is None:
+        return answers.NextVersionView(thing_id=None, changes=[], edit=None)
+    source = read_alike(thing.performance.source, request.digest, kind.name, kind.default_scale)
+    edit: Edit
+    if isinstance(thing, Piece):
+        edit = ReplaceFile(piece_id=thing.id, source=source)
+    else:
+        now = datetime.now(UTC).isoformat(timespec="seconds")
+        edit = BringNextVersion(character_id=thing.id, source=source, name=request.file_name, brought_at=now)
     after_scene = edit.apply(scene, before)
-    if after_scene is scene:
-        raise DomainError(f"That is what {character.name} performs already.", "Export the next version first.")
+    if after_scene == scene:
+        raise DomainError(f"That is what {thing.name} is already.", "Export the next version first.")
     after = views.baker(after_scene)
     told = [readings_to_compare(baker, write_down) for baker in (before, after)]
     changes = [_change_view(change) for change in compared(*told) if change.status != "same"]
-    rigs = [before.rig(character), after.rig(after_scene.character(character.id))]
-    names = [set(rig.joint_names) for rig in rigs]
-    ends = [last_frame_of(rig.motion.duration_seconds, character.performance.start, scene.rate) for rig in rigs]
+    rigs = before.rig(thing), after.rig(after_scene.thing(thing.id))
+    added, lost = joints_added_and_lost(*rigs)
+    ends = [last_frame_of(rig.motion.duration_seconds, thing.performance.start, scene.rate) for rig in rigs]
     return answers.NextVersionView(
-        character_id=character.id, changes=changes, edit=edit, last_before=ends[0], last_after=ends[1],
-        joints_added=[n for n in rigs[1].joint_names if n not in names[0]],
-        joints_lost=[n for n in rigs[0].joint_names if n not in names[1]],
+        thing_id=thing.id, changes=changes, edit=edit, last_before=ends[0], last_after=ends[1],
+        joints_added=list(added), joints_lost=list(lost),
     )  # fmt: skip
 
 

@@ -1260,7 +1260,7 @@ export interface MakeStandIn {
   depth_m?: number;
 }
 /**
- * An uploaded file that may be the next version of a performance: of a character, or (None) of the one it is most like.
+ * An uploaded file that may be the next version of a thing of the scene, or (None) of the character it is most like.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "NextVersion".
@@ -1269,7 +1269,7 @@ export interface NextVersion {
   digest: string;
   format: string;
   file_name?: string;
-  character_id?: string | null;
+  thing_id?: string | null;
 }
 /**
  * An edit while it is in the hand: worked out and shown, not stored.
@@ -1847,13 +1847,13 @@ export interface MotionPart {
   shapes: Float32Array;
 }
 /**
- * What bringing in a file as a character's next version would change; without a ``character_id`` it is like none.
+ * What bringing in a file as something's next version would change; without a ``thing_id`` it is like none.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "NextVersionView".
  */
 export interface NextVersionView {
-  character_id: string | null;
+  thing_id: string | null;
   changes: ChangeView[];
   edit: EditRequest["edit"] | null;
   joints_added: string[];

@@ -5,8 +5,7 @@ import { Dropzone } from "@mantine/dropzone";
 import { useEffect, useRef } from "react";
 import type { Inspection } from "../api/generated";
 import { groundAt, settle } from "../state/contents";
-import { edit } from "../state/edits";
-import { notify, session, setSession, useSession } from "../state/session";
+import { session, setSession, useSession } from "../state/session";
 import { Arriving } from "./Arriving";
 import { NextVersion } from "./NextVersion";
 import { Settle } from "./Settle";
@@ -98,16 +97,9 @@ function inPicture(event: DragEvent): { x: number; y: number } | null {
 
 /** What was asked for decides, else what the file looks like. */
 function take(found: Inspection, dropped: { x: number; y: number } | null): void {
-  const { replacing, scene } = session();
+  const { replacing } = session();
   setSession({ replacing: null });
-  const piece = scene?.pieces.find((p) => p.id === replacing);
-  if (piece) {
-    const { digest, format, proposed_scale } = found;
-    const scale = format === piece.source.format ? piece.source.scale : proposed_scale;
-    const source = { digest, format, scale, animation: null, offsets: "auto" as const };
-    edit({ edit: "replace file", piece_id: piece.id, source });
-    notify(`${piece.name} is what ${found.file_name} holds. Ctrl Z goes back to the file before.`);
-  } else if (found.likely === "character" && found.format !== "stand-in")
+  if (replacing || found.likely === "character")
     setSession({ versionAsked: { found, characterId: replacing } });
   else settle(found, dropped ? groundAt(dropped) : undefined);
 }

@@ -6,6 +6,7 @@ import type { ChangeView, Inspection, NextVersionView, ReadingView } from "../ap
 import { READING_TITLES } from "../api/tables";
 import { edit } from "../state/edits";
 import { amountOf, figuresOf } from "../state/readingText";
+import { thingsOf } from "../marks/thingHandles";
 import { cameraNamed, notify, useSession } from "../state/session";
 
 const WORDS: Record<ChangeView["status"], string> = {
@@ -30,7 +31,8 @@ interface NextVersionProps {
 
 export function NextVersion(props: NextVersionProps) {
   const { found, sceneId, characterId, onClose, onApart, onBeside } = props;
-  const characters = useSession((s) => s.scene?.characters ?? []);
+  const scene = useSession((s) => s.scene);
+  const things = thingsOf(scene);
   const [asked, setAsked] = useState<string | null>(characterId);
   const [told, setTold] = useState<NextVersionView | null>(null);
   const [failure, setFailure] = useState<string | null>(null);
@@ -38,10 +40,10 @@ export function NextVersion(props: NextVersionProps) {
   const { digest, format, file_name } = found;
   useEffect(() => {
     let isCurrent = true;
-    nextVersion(sceneId, { digest, format, character_id: asked, file_name })
+    nextVersion(sceneId, { digest, format, thing_id: asked, file_name })
       .then((answer) => {
         if (!isCurrent) return;
-        if (answer.character_id === null && asked === null) besides.current();
+        if (answer.thing_id === null && asked === null) besides.current();
         else setTold(answer);
       })
       .catch((error: Error) => isCurrent && setFailure(error.message));
@@ -52,13 +54,13 @@ export function NextVersion(props: NextVersionProps) {
   const { first, last } = useSession((s) => s.scene!);
   const [lasts, setLasts] = useState(true);
   const endsOtherwise = told?.edit && told.last_after !== told.last_before && told.last_after !== last;
-  const whose = asked ?? told?.character_id ?? null;
-  const name = characters.find((c) => c.id === whose)?.name;
+  const whose = asked ?? told?.thing_id ?? null;
+  const name = things.find((t) => t.id === whose)?.name;
   const bring = () => {
     if (!told?.edit) return;
     edit(told.edit);
     if (endsOtherwise && lasts) edit({ edit: "set play range", first, last: told.last_after });
-    notify(`${name} performs the next version. Ctrl Z goes back to the one before.`);
+    notify(`${name} is the next version now. Ctrl Z goes back to the one before.`);
     onClose();
   };
   const choose = (id: string | null) => {
@@ -70,15 +72,15 @@ export function NextVersion(props: NextVersionProps) {
     <Modal opened onClose={onClose} title={`${found.file_name}, ${found.format_title}`} size="lg">
       <Select
         label="The next version of"
-        placeholder="no character of the scene is like it"
-        data={characters.map((c) => ({ value: c.id, label: c.name }))}
+        placeholder="nothing of the scene is like it"
+        data={things.map((t) => ({ value: t.id, label: t.name }))}
         value={whose}
         allowDeselect={false}
         onChange={choose}
       />
       <p className="why">
-        {name ? `What ${name} performs is replaced; ` : "What it performs would be replaced; "}cameras, cut,
-        exposures and Ride stay.
+        {name ? `The file of ${name} is replaced; ` : "A file would be replaced; "}cameras, cut, exposures,
+        places and Ride stay.
       </p>
       {failure && (
         <div className="bar" role="alert">

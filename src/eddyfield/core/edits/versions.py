@@ -98,3 +98,17 @@ def version_of(scene: Scene, baker: Baker, rig: Rig) -> Character | None:
 
     best = max(scene.characters, key=alike, default=None)
     return best if best is not None and alike(best) >= ALIKE else None
+
+
+def read_alike(own: RigSource, digest: str, format_name: str, usual_scale: float) -> RigSource:
+    """How a next file is read: as the one before where it is of the same format, else as is usual for its own."""
+    if own.format == format_name:
+        return replace(own, digest=digest)
+    return RigSource(digest, format_name, usual_scale, None, own.offsets)
+
+
+def joints_added_and_lost(before: Rig, after: Rig) -> tuple[tuple[str, ...], tuple[str, ...]]:
+    """Names of the joints that only the one has that is to come, and that only the one has that is there."""
+    then, now = set(before.joint_names), set(after.joint_names)
+    added = tuple(name for name in after.joint_names if name not in then)
+    return added, tuple(name for name in before.joint_names if name not in now)
