@@ -10,7 +10,7 @@ import pytest
 
 from eddyfield.core.rig import transforms
 from eddyfield.core.rig.rig import Rig
-from eddyfield.demo import mill_race, mill_set, oda_crossing, oda_model
+from eddyfield.demo import mill_race, mill_set, oda_crossing, oda_face, oda_model
 from eddyfield.demo.modelling import Model, Ring, linear_color
 from eddyfield.formats import gltf
 
@@ -61,12 +61,60 @@ def test_making_her_twice_gives_the_same_bytes() -> None:
 
 
 def test_every_part_of_her_follows_joints_that_there_are() -> None:
-    model = oda_model.model()
-    used = {name for weights in model.weights for name in weights}
+    models = (oda_model.model(), oda_model.face())
+    weights = [w for model in models for w in model.weights]
+    used = {name for w in weights for name in w}
     assert used <= set(oda_model.NAMES)
-    assert all(sum(w.values()) > 0.99 for w in model.weights)
+    assert all(sum(w.values()) > 0.99 for w in weights)
     assert {"jaw", "lid_l", "brow_r", "eye_l", "toe_r", "fingers_2_l", "lantern"} <= used
-    assert len(model.triangles) < 6000, "a low-polygon figure"
+    assert sum(len(model.triangles) for model in models) < 8000, "a low-polygon figure"
+
+
+def test_what_is_smooth_has_the_normals_of_the_ball_that_it_is() -> None:
+    ball = Model()
+    ball.ball((0, 0, 0), (1, 1, 1), "#808080", {"a": 1}, sides=40, rows=20)
+    smooth = ball.arrays(["a"], crease_deg=60)
+    assert smooth.normals is not None
+    assert np.einsum("vi,vi->v", smooth.normals, smooth.positions).min() > 0.995
+    box = Model()
+    box.box((0, 0, 0), (2, 2, 2), "#808080", {"a": 1})
+    hard = box.arrays(["a"], crease_deg=60)
+    assert hard.normals is not None
+    assert len(hard.positions) == 24, "every corner once for every side"
+    assert np.abs(hard.normals).max(axis=1).min() == pytest.approx(1)
+
+
+def test_her_face_speaks_and_blinks(oda: Rig) -> None:
+    assert oda.mesh is not None
+    names = [shape.name for shape in oda.mesh.shapes]
+    assert len(names) >= 12
+    weights = oda_crossing.face_weights()
+    assert weights.shape == (96, len(names))
+    assert (weights.max(axis=0) > 0.1).all(), "every shape has its moment"
+    assert weights.min() >= 0
+    baked = oda.motion.shape_weights(np.arange(96) / 24)
+    rows = oda_crossing.key_rows("face")
+    assert baked[rows] == pytest.approx(weights[rows], abs=1e-6)
+    face = oda_model.face()
+    apart = face.shapes["lips apart"][:, 1]
+    assert apart.min() < -0.008, "the lower lip goes down"
+    assert apart.max() > 0.002, "the upper one up"
+
+
+def test_her_lids_close_over_her_eyes(oda: Rig) -> None:
+    """At the deepest of each blink the edge of the upper lid comes down to the lower one."""
+    face = oda_model.face()
+    lash = [n for n, w in enumerate(face.weights) if "lid_l" in w]
+    lower = [n for n, tone in enumerate(face.colors) if tuple(tone) == tuple(linear_color(oda_face.LASH)) and n in lash]
+    eye = oda_model.PLACE["eye_l"]
+    world = oda.world_matrices(np.array([32, 76]) / 24)
+    head, lid = world[:, oda.find("head")], world[:, oda.find("lid_l")]
+    edge = np.array(face.positions)[lower] - eye
+    for f in range(2):
+        in_head = np.linalg.inv(head[f]) @ lid[f]
+        places = edge @ in_head[:3, :3].T
+        front = places[np.argmax(places[:, 2])]
+        assert np.degrees(np.arctan2(front[1], front[2])) < -28
 
 
 def test_she_is_as_high_as_a_person_and_stands_on_the_ground(oda: Rig) -> None:

@@ -54,7 +54,7 @@ def oda_glb(second: bool = False) -> bytes:
     return rigged_glb(
         Performer(
             "Oda", "crossing", oda_model.NAMES, oda_model.PARENT, oda_model.PLACE, oda_model.model(), rotations, hips,
-            oda_crossing.key_rows,
+            oda_crossing.key_rows, oda_model.CREASE_DEG, oda_model.face(), oda_crossing.face_weights(),
         )
     )  # fmt: skip
 
@@ -66,7 +66,7 @@ def quill_glb() -> bytes:
     return rigged_glb(
         Performer(
             "Quill", "watch", quill_model.NAMES, quill_model.PARENT, quill_model.PLACE, quill_model.model(), rotations,
-            body, quill_watch.key_rows,
+            body, quill_watch.key_rows, quill_model.CREASE_DEG, quill_model.face(), quill_watch.face_weights(),
         )
     )  # fmt: skip
 

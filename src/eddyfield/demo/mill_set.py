@@ -9,7 +9,7 @@ from .oda_crossing import FIRST_FOOTPRINT, STRIDE
 
 WATER, WATER_DARK, FOAM = "#84a9a9", "#74999b", "#b7cdc7"
 STONE, STONE_SIDE, GRASS, EARTH = "#a39c8c", "#7c7567", "#a3a687", "#7f6f58"
-WALL, WALL_DARK, ROOF, WINDOW, FRAME, TIMBER = "#ab957f", "#97826d", "#7d564b", "#ecc878", "#6a4b41", "#5b4a3b"
+WALL, WALL_DARK, ROOF, FRAME, TIMBER = "#ab957f", "#97826d", "#7d564b", "#6a4b41", "#5b4a3b"
 WATER_Y = -0.24
 STILL: Weights = {"world": 1.0}
 
@@ -84,9 +84,10 @@ def _mill(m: Model) -> None:
     _gables(m, x, z)
     for dz, dy in ((-1.5, 1.75), (1.2, 1.75)):
         m.box((x - 2.53, dy, z + dz), (0.10, 1.0, 0.86), FRAME, STILL)
-        m.box((x - 2.57, dy, z + dz), (0.08, 0.84, 0.70), WINDOW, STILL)
-        m.box((x - 2.60, dy, z + dz), (0.08, 0.84, 0.05), FRAME, STILL)
-        m.box((x - 2.60, dy, z + dz), (0.08, 0.05, 0.70), FRAME, STILL)
+        m.look = "window"
+        face, low, high, left, right = x - 2.59, dy - 0.42, dy + 0.42, z + dz - 0.35, z + dz + 0.35
+        m.picture(((face, low, left), (face, low, right), (face, high, right), (face, high, left)), STILL)
+        m.look = ""
     # The wheel, half in the water, and its axle.
     centre = (x - 2.95, 0.55, z - 2.1)
     for spoke in range(10):
@@ -117,7 +118,7 @@ def _roof(m: Model, x: float, z: float, side: float) -> None:
     a, b, c, d, e, f, g, h = (m.vertex(np.array(p), tint, STILL) for p in places)
     faces = [(a, b, c, d), (h, g, f, e), (a, e, f, b), (b, f, g, c), (d, h, e, a)]
     for p, q, r, s in faces:
-        m.triangles += [(p, q, r), (p, r, s)] if side < 0 else [(p, r, q), (p, s, r)]
+        m.face(*((p, q, r, s) if side < 0 else (p, s, r, q)))
 
 
 def _gables(m: Model, x: float, z: float) -> None:
@@ -128,7 +129,7 @@ def _gables(m: Model, x: float, z: float) -> None:
             for p in ((x - 2.5, 3.3, z + dz), (x + 2.5, 3.3, z + dz), (x, 4.68, z + dz))
         ]
         a, b, c = corners
-        m.triangles.append((a, c, b) if dz < 0 else (a, b, c))
+        m.face(*((a, c, b) if dz < 0 else (a, b, c)))
 
 
 def _post(m: Model) -> None:

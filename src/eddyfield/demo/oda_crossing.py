@@ -11,8 +11,9 @@ import numpy as np
 from eddyfield.core.arrays import Floats
 from eddyfield.core.rig import transforms
 
-from .oda_model import GRIP_FROM_BUTT, LEFT_GRIP_FROM_BUTT, NAMES, PARENT, PLACE
+from .oda_model import GRIP_FROM_BUTT, LEFT_GRIP_FROM_BUTT, NAMES, PARENT, PLACE, face
 from .posing import RATE, bump, continuous, rotation, smooth
+from .rigged_glb import FACE
 
 FRAMES = 96
 STEP_FRAMES, STRIDE = 16, 0.62
@@ -143,12 +144,51 @@ def _legs(pose: _Pose, row: Floats) -> None:
 def _face(pose: _Pose, row: Floats) -> None:
     blink = np.maximum(bump(row, 29, 34, 2.5), bump(row, 74, 79, 2.5))
     wonder = bump(row, 52, 86, 8)
-    pose.follow("jaw", rotation(9 * wonder + 1.5 * np.sin(row / 9), 0 * row, 0 * row))
+    talks = sum(open_deg * bump(row, at - 3, at + 3, 3) for at, open_deg in SPOKEN_OPEN)
+    pose.follow("jaw", rotation(4 * wonder + talks, 0 * row, 0 * row))
     look = 9 * bump(row, 46, 88, 6)
+    glad = 9 * smooth((row - 78) / 10)
     for side, sign in (("l", 1.0), ("r", -1.0)):
         pose.follow(f"brow_{side}", rotation(-7 * wonder, 0 * row, sign * 5 * wonder))
         pose.follow(f"eye_{side}", rotation(2 - 4 * wonder, look, 0 * row))
-        pose.follow(f"lid_{side}", rotation(-14 - 16 * wonder + 62 * blink, 0 * row, 0 * row))
+        pose.follow(f"lid_{side}", rotation((4 - 13 * wonder + glad) * (1 - blink) + 62 * blink, 0 * row, 0 * row))
+
+
+# “There you are.”: on which row the jaw is open by how many degrees, and what the mouth forms.
+SPOKEN_OPEN = ((63, 5.0), (69, 6.5), (76, 9.0))
+SPOKEN: dict[str, tuple[tuple[float, float], ...]] = {
+    "wide": ((63, 0.8), (73, 0.3)),
+    "lips apart": ((63, 0.8), (66, 0.5), (70, 0.6), (76, 1.0)),
+    "rounded": ((70, 1.0), (79, 0.5)),
+    "pressed": ((60, 0.7), (82, 0.8)),
+    "upper lip up": ((65, 0.6),),
+    "lower lip in": ((61.5, 0.35),),
+}
+
+
+def face_weights() -> Floats:
+    """How much of every shape of her face on every frame (rows, shapes): careful on the stones, wonder at the heron, what she
+    says to it, and a smile that comes from one corner of the mouth."""
+    row = np.arange(FRAMES, dtype=np.float64)
+    wonder, glad = bump(row, 50, 64, 5), smooth((row - 78) / 10)
+    careful = 1 - smooth((row - 44) / 8)
+    weights: dict[str, Floats] = {
+        "brows together": 0.55 * careful,
+        "lower lids up": 0.25 * careful + 0.6 * glad,
+        "corners down": 0.45 * careful,
+        "pressed": 0.5 * bump(row, 8, 26, 6) + 0.4 * bump(row, 34, 46, 5),
+        "brows up in the middle": 0.9 * bump(row, 48, 88, 6),
+        "lips apart": 0.55 * wonder,
+        "nostrils wide": 0.7 * wonder + 0.4 * bump(row, 4, 18, 6),
+        "left corner up": 0.7 * bump(row, 74, 86, 5),
+        "right corner up": 0.35 * bump(row, 80, 88, 4),
+        "smile": 0.85 * glad,
+        "cheeks full": 0.8 * bump(row, 12, 24, 6),
+    }
+    for shape, moments in SPOKEN.items():
+        for at, much in moments:
+            weights[shape] = weights.get(shape, 0 * row) + much * bump(row, at - 3.5, at + 3.5, 3.5)
+    return np.stack([np.clip(weights.get(name, 0 * row), 0, 1) for name in face().shapes], axis=1)
 
 
 def _arms(pose: _Pose, row: Floats, phase: Floats, lift: Floats, kink_deg: float) -> None:
@@ -256,7 +296,7 @@ def _local(pose: _Pose) -> Floats:
 
 def key_rows(joint: str) -> np.ndarray:
     """Rows on which a joint is keyed: key poses and breakdowns, the last frame, more on hips and legs, and what is planted."""
-    every = LEG_KEY_EVERY if joint in LEGS or joint == "hips" else KEY_EVERY
+    every = LEG_KEY_EVERY if joint in (*LEGS, "hips", "jaw", "lid_l", "lid_r", FACE) else KEY_EVERY
     rows = set(range(0, FRAMES, every)) | {FRAMES - 1}
     if joint == "pole":
         rows |= {KINK_ROW - 1, KINK_ROW, KINK_ROW + 1}

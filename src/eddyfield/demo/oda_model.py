@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
+from functools import cache
+
 import numpy as np
 
+from . import oda_face
 from .modelling import Model, Ring, Weights
 
 COAT, CAPE, TROUSERS, BOOT = "#3f5866", "#2f4552", "#3a3846", "#4a3a30"
-SKIN, HAIR, SCARF, LINING = "#e3b793", "#9c5230", "#b98a3a", "#22303a"
-EYE_WHITE, EYE, MOUTH = "#f3ece0", "#2b2a30", "#8a4538"
-POLE, IRON, GLOW = "#6d4d33", "#3c3a3d", "#f0c766"
+SKIN, SCARF, LINING = oda_face.SKIN, "#b98a3a", "#22303a"
+POLE, IRON = "#6d4d33", "#3c3a3d"
 POLE_LENGTH, GRIP_FROM_BUTT, LEFT_GRIP_FROM_BUTT = 1.7, 0.52, 0.2
 
 # name, parent, place in the bind pose (every joint's own axes are the world's)
@@ -27,9 +29,9 @@ _MIDDLE = [
     ("coat_back", "hips", (0, 0.84, -0.12)),
 ]
 _SIDES = [
-    ("brow", "head", (0.042, 1.495, 0.115)),
-    ("eye", "head", (0.042, 1.462, 0.105)),
-    ("lid", "head", (0.042, 1.462, 0.105)),
+    ("brow", "head", (0.043, 1.501, 0.110)),
+    ("eye", "head", (0.042, 1.466, 0.0865)),
+    ("lid", "head", (0.042, 1.466, 0.0865)),
     ("clavicle", "chest", (0.035, 1.285, 0)),
     ("upper_arm", "clavicle", (0.145, 1.265, -0.005)),
     ("forearm", "upper_arm", (0.325, 1.085, -0.01)),
@@ -69,8 +71,19 @@ PARENT = {name: parent for name, parent, _ in JOINTS}
 PLACE = {name: place for name, _, place in JOINTS}
 
 
+CREASE_DEG = 48.0
+"""What meets at more than this has a hard edge."""
+
+
+@cache
+def face() -> Model:
+    """Her face, with its shapes."""
+    places = [{side: PLACE[f"{part}_{side}"] for side in ("l", "r")} for part in ("eye", "brow")]
+    return oda_face.model(*places)
+
+
 def model() -> Model:
-    """Her mesh with its skin weights."""
+    """Her mesh, but for the face, with its skin weights."""
     m = Model()
     _legs(m)
     _coat(m)
@@ -128,14 +141,16 @@ def _coat(m: Model) -> None:
         Ring((0, 1.35, 0.004), 0.098, 0.100, {"neck": 0.7, "chest": 0.3}),
         Ring((0, 1.325, 0.0), 0.090, 0.092, {"neck": 0.5, "chest": 0.5}),
     ]
-    m.loft(scarf, SCARF, sides=12)
+    m.look = "woven cloth"
+    m.loft(scarf, "#ffffff", sides=14, repeat=(5, 1))
     tail = [
         Ring((0.05, 1.33, -0.08), 0.036, 0.014, {"chest": 0.5, "scarf_1": 0.5}),
         Ring((0.055, 1.25, -0.145), 0.042, 0.013, {"scarf_1": 1}),
         Ring((0.06, 1.16, -0.178), 0.046, 0.012, {"scarf_1": 0.4, "scarf_2": 0.6}),
         Ring((0.065, 1.07, -0.188), 0.048, 0.011, {"scarf_2": 1}),
     ]
-    m.loft(tail, SCARF, sides=6)
+    m.loft(tail, "#ffffff", sides=8, repeat=(2, 4))
+    m.look = ""
 
 
 def _arms(m: Model) -> None:
@@ -209,47 +224,8 @@ def _legs(m: Model) -> None:
         m.loft(boot, BOOT, sides=10, deep=(0, 1, 0))
 
 
-def _jaw_weights(place: np.ndarray) -> Weights:
-    low = float(np.clip((1.432 - place[1]) / 0.03, 0, 1)) * float(np.clip((place[2] - 0.01) / 0.04, 0, 1))
-    return {"jaw": 0.9 * low, "head": 1 - 0.9 * low}
-
-
 def _head(m: Model) -> None:
     head: Weights = {"head": 1.0}
-    m.ball((0, 1.455, 0.012), (0.112, 0.128, 0.118), SKIN, _jaw_weights, sides=14, rows=10)
-    nose = [
-        Ring((0, 1.475, 0.122), 0.009, 0.008, head),
-        Ring((0, 1.452, 0.138), 0.014, 0.015, head),
-        Ring((0, 1.437, 0.140), 0.019, 0.018, head),
-        Ring((0, 1.430, 0.128), 0.012, 0.010, head),
-    ]
-    m.loft(nose, "#d9a47e", sides=6)
-    m.box((0, 1.398, 0.116), (0.042, 0.007, 0.014), MOUTH, {"jaw": 0.6, "head": 0.4})
-    for side, sign in (("l", 1.0), ("r", -1.0)):
-        eye = PLACE[f"eye_{side}"]
-        m.ball(eye + [0, 0, 0.002], (0.021, 0.019, 0.016), EYE_WHITE, {f"eye_{side}": 1}, sides=10, rows=6)
-        m.ball(eye + [0.0, 0, 0.014], (0.010, 0.011, 0.006), EYE, {f"eye_{side}": 1}, sides=8, rows=4)
-        lid_middle = eye + [0, 0, 0.002]
-        m.ball(
-            lid_middle, (0.0235, 0.0215, 0.0195), "#d3a27c", {f"lid_{side}": 1}, sides=12, rows=8,
-            keep=lambda p, c=lid_middle: bool(p[1] > c[1] + 0.006 and p[2] > c[2] - 0.012),  # type: ignore[misc]
-        )  # fmt: skip
-        brow = PLACE[f"brow_{side}"]
-        x, y, z = (float(v) for v in brow)
-        follows = {f"brow_{side}": 1.0}
-        arch = [
-            Ring((x - sign * 0.024, y - 0.004, z + 0.004), 0.004, 0.007, follows),
-            Ring((x, y + 0.003, z + 0.002), 0.005, 0.008, follows),
-            Ring((x + sign * 0.024, y - 0.006, z - 0.014), 0.003, 0.006, follows),
-        ]
-        m.loft(arch, HAIR, sides=6, across=(0, 1, 0), deep=(0, 0, 1))
-    for x, drop, lean in ((-0.07, 0.045, -0.02), (-0.028, 0.03, -0.012), (0.02, 0.034, 0.012), (0.066, 0.05, 0.02)):
-        lock = [
-            Ring((x, 1.568, 0.062), 0.030, 0.018, head),
-            Ring((x + lean * 0.5, 1.540, 0.104), 0.026, 0.014, head),
-            Ring((x + lean, 1.545 - drop, 0.116 - abs(x) * 0.25), 0.006, 0.006, head),
-        ]
-        m.loft(lock, HAIR, sides=6)
     tip: Weights = {"hood_tip": 1.0}
     hood = [
         Ring((0, 1.515, -0.235), 0.012, 0.012, tip),
@@ -288,10 +264,13 @@ def _lantern(m: Model) -> None:
         Ring((x, y + 0.01, z), 0.012, 0.012, carried, IRON),
         Ring((x, y - 0.035, z), 0.066, 0.066, carried, IRON),
         Ring((x, y - 0.046, z), 0.066, 0.066, carried, IRON),
-        Ring((x, y - 0.047, z), 0.050, 0.050, carried),
-        Ring((x, y - 0.10, z), 0.056, 0.056, carried),
-        Ring((x, y - 0.15, z), 0.050, 0.050, carried),
+        Ring((x, y - 0.047, z), 0.040, 0.040, carried, IRON),
+        Ring((x, y - 0.15, z), 0.040, 0.040, carried, IRON),
         Ring((x, y - 0.151, z), 0.062, 0.062, carried, IRON),
         Ring((x, y - 0.172, z), 0.060, 0.060, carried, IRON),
     ]
-    m.loft(body, GLOW, sides=8)
+    m.loft(body, IRON, sides=8)
+    glass = [Ring((x, y - 0.047, z), 0.052, 0.052, carried), Ring((x, y - 0.15, z), 0.054, 0.054, carried)]
+    m.look = "lantern glass"
+    m.loft(glass, "#ffffff", sides=8, caps=(False, False), repeat=(8, 1))
+    m.look = ""

@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+from functools import cache
+
 import numpy as np
 
+from .eyes import dome, sparkle
 from .modelling import Model, Ring, Weights
 
 SLATE, PALE, DARK, WHITE = "#74879a", "#a9b6be", "#39434f", "#e4e2d8"
@@ -51,8 +54,12 @@ SOLE_M = 0.02
 """Height of the foot joints above what the bird stands on."""
 
 
+CREASE_DEG = 50.0
+"""What meets at more than this has a hard edge."""
+
+
 def model() -> Model:
-    """Its mesh with its skin weights."""
+    """Its mesh, but for the face, with its skin weights."""
     m = Model()
     _body(m)
     _neck_and_head(m)
@@ -102,7 +109,6 @@ def _neck_and_head(m: Model) -> None:
     ]
     m.loft(neck[::-1], SLATE, sides=9)
     head: Weights = {"head": 1.0}
-    m.ball((0, 1.008, 0.132), (0.036, 0.034, 0.056), WHITE, head, sides=12, rows=8)
     cap = [
         Ring((0, 1.022, 0.175), 0.014, 0.006, head),
         Ring((0, 1.036, 0.145), 0.028, 0.010, head),
@@ -124,15 +130,55 @@ def _neck_and_head(m: Model) -> None:
         Ring((0, 0.990, 0.308), 0.002, 0.002, {"beak": 1}),
     ]
     m.loft(lower[::-1], "#b98531", sides=6, deep=(0, 1, 0))
+
+
+@cache
+def face() -> Model:
+    """Its face with its shapes: the lower lids, the feathers of the cheeks, and the throat that swallows."""
+    m = Model()
+    head: Weights = {"head": 1.0}
+    m.ball((0, 1.008, 0.132), (0.036, 0.034, 0.056), WHITE, head, sides=20, rows=14)
+    m.ball((0, 0.982, 0.140), (0.020, 0.016, 0.030), PALE, {"head": 0.7, "neck_4": 0.3}, sides=14, rows=10)
+    skin = len(m.positions)
+    lids: list[int] = []
     for side in ("l", "r"):
         eye = PLACE[f"eye_{side}"]
-        m.ball(eye, (0.009, 0.011, 0.011), EYE_RING, {f"eye_{side}": 1}, sides=8, rows=6)
-        out = np.array([np.sign(eye[0]) * 0.005, 0.0, 0.002])
-        m.ball(eye + out, (0.006, 0.006, 0.007), EYE, {f"eye_{side}": 1}, sides=8, rows=4)
+        outward = np.array([np.sign(eye[0]), 0.05, 0.42])
+        turned: Weights = {f"eye_{side}": 1.0}
+        dome(
+            m,
+            eye,
+            0.0118,
+            [(0, ""), (20, EYE), (24, EYE), (40, EYE_RING), (52, EYE_RING), (64, DARK), (100, DARK)],
+            turned,
+            outward,
+        )
+        m.new_part()
+        light = np.array([np.sign(eye[0]) * 0.75, 0.45, 0.55])
+        sparkle(m, eye, 0.0122, light, 0.0016, head)
         m.ball(
-            eye, (0.011, 0.0125, 0.0125), DARK, {f"lid_{side}": 1}, sides=8, rows=6,
-            keep=lambda p, c=eye: bool(p[1] > c[1] + 0.005),  # type: ignore[misc]
+            eye, (0.0125, 0.0135, 0.0135), DARK, {f"lid_{side}": 1}, sides=14, rows=10,
+            keep=lambda p, c=eye: bool(p[1] > c[1] + 0.006),  # type: ignore[misc]
         )  # fmt: skip
+        first = len(m.positions)
+        m.ball(
+            eye, (0.0122, 0.0130, 0.0130), SLATE, head, sides=14, rows=10,
+            keep=lambda p, c=eye: bool(p[1] < c[1] - 0.007),  # type: ignore[misc]
+        )  # fmt: skip
+        lids += range(first, len(m.positions))
+    places = np.array(m.positions)
+    lid, rest = np.zeros(len(places), bool), np.arange(len(places)) < skin
+    lid[lids] = True
+    eye_y = PLACE["eye_l"][1]
+    cheek = rest * np.exp(-(((places[:, 1] - 0.996) / 0.012) ** 2) - ((places[:, 2] - 0.125) / 0.03) ** 2)
+    throat = rest * np.exp(-(((places[:, 1] - 0.972) / 0.012) ** 2) - ((places[:, 2] - 0.145) / 0.02) ** 2)
+    nothing = np.zeros(len(places))
+    m.shapes = {
+        "lower lids up": np.stack([nothing, lid * 0.006 * (places[:, 1] > eye_y - 0.012), nothing], axis=1),
+        "cheeks full": np.stack([cheek * 0.006 * np.sign(places[:, 0]), nothing, nothing], axis=1),
+        "throat": np.stack([nothing, throat * -0.008, throat * 0.004], axis=1),
+    }
+    return m
 
 
 def _plate(

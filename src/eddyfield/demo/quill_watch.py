@@ -9,7 +9,7 @@ from eddyfield.core.arrays import Floats
 from eddyfield.core.rig import transforms
 
 from .posing import bump, continuous, rotation, smooth
-from .quill_model import NAMES, PLACE, SOLE_M
+from .quill_model import NAMES, PLACE, SOLE_M, face
 
 FRAMES, KEY_EVERY = 96, 4
 POST_TOP = np.array([1.7, 1.5, 4.0])
@@ -76,3 +76,16 @@ def key_rows(joint: str) -> NDArray[np.int64]:
     """Rows on which a joint is keyed: every fourth, more on the legs so that the feet stay, and the last."""
     every = 2 if joint == "body" or joint.startswith(("thigh", "shank", "foot", "wing", "lid")) else KEY_EVERY
     return np.array(sorted({*range(0, FRAMES, every), FRAMES - 1}))
+
+
+def face_weights() -> Floats:
+    """How much of every shape of its face on every frame (rows, shapes)."""
+    row = np.arange(FRAMES, dtype=np.float64)
+    blink = np.maximum(bump(row, 18, 24, 2.5), bump(row, 44, 49, 2.2))
+    swallow = bump(row, 30, 38, 4)
+    weights = {
+        "lower lids up": blink,
+        "cheeks full": bump(row, 52, 78, 8),
+        "throat": np.maximum(swallow, 0.8 * bump(row, 56, 74, 6)),
+    }
+    return np.stack([weights[name] for name in face().shapes], axis=1)

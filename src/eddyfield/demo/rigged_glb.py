@@ -13,7 +13,12 @@ from eddyfield.formats.gltf import GltfWriter
 from eddyfield.formats.gltf.write import ARRAY_TARGET, INDEX_TARGET
 
 from .modelling import Model
+from .pictures import add_look
 from .posing import RATE, tangents
+
+FACE = "face"
+"""What the rows on which shapes are keyed are asked by."""
+FACE_CREASE_DEG = 80.0
 
 
 @dataclass(frozen=True)
@@ -30,6 +35,11 @@ class Performer:
     rotations: Floats
     root_places: Floats
     key_rows: Callable[[str], NDArray[np.int64]]
+    crease_deg: float
+    face: Model
+    """The part of the mesh that has shapes."""
+    weights: Floats
+    """How much of every shape (rows, shapes)."""
 
 
 def rigged_glb(performer: Performer) -> bytes:
@@ -49,29 +59,55 @@ def rigged_glb(performer: Performer) -> bytes:
         matrices[index, :3, 3] = -performer.place[name]
     inverse = writer.accessor(matrices.transpose(0, 2, 1).reshape(-1, 16))
     skin = writer.add("skins", {"joints": list(range(len(names))), "inverseBindMatrices": inverse, "skeleton": 0})
-    mesh = add_mesh(writer, performer.model, names)
-    body = writer.add("nodes", {"name": performer.name, "mesh": mesh, "skin": skin})
-    writer.add("scenes", {"name": performer.action, "nodes": [0, body]})
+    skinned = []
+    parts = (
+        (performer.name, performer.model, performer.crease_deg),
+        (f"{performer.name} face", performer.face, FACE_CREASE_DEG),
+    )
+    for name, model, crease_deg in parts:
+        mesh = add_mesh(writer, model, names, crease_deg)
+        skinned.append(writer.add("nodes", {"name": name, "mesh": mesh, "skin": skin}))
+    writer.add("scenes", {"name": performer.action, "nodes": [0, *skinned]})
     writer.root["scene"] = 0
-    _add_motion(writer, performer)
+    _add_motion(writer, performer, skinned[-1])
     return writer.to_glb()
 
 
-def add_mesh(writer: GltfWriter, model: Model, joints: list[str] | None) -> int:
-    """A mesh of the file, skinned where ``joints`` are given."""
-    positions, colors, slots, weights, triangles = model.arrays(joints or ["world"])
+def add_mesh(writer: GltfWriter, model: Model, joints: list[str] | None, crease_deg: float | None = None) -> int:
+    """A mesh of the file, skinned where ``joints`` are given, smooth where a ``crease_deg`` is; one primitive a look."""
+    mesh = model.arrays(joints or ["world"], crease_deg)
     attributes = {
-        "POSITION": writer.accessor(positions, ARRAY_TARGET, bounds=True),
-        "COLOR_0": writer.accessor(colors, ARRAY_TARGET),
+        "POSITION": writer.accessor(mesh.positions, ARRAY_TARGET, bounds=True),
+        "COLOR_0": writer.accessor(mesh.colors, ARRAY_TARGET),
     }
+    if mesh.normals is not None:
+        attributes["NORMAL"] = writer.accessor(mesh.normals, ARRAY_TARGET)
+    if any(mesh.triangles):
+        attributes["TEXCOORD_0"] = writer.accessor(mesh.uvs, ARRAY_TARGET)
     if joints:
-        attributes["JOINTS_0"] = writer.accessor(slots, ARRAY_TARGET)
-        attributes["WEIGHTS_0"] = writer.accessor(weights, ARRAY_TARGET)
-    indices = writer.accessor(triangles.reshape(-1), INDEX_TARGET)
-    return writer.add("meshes", {"primitives": [{"attributes": attributes, "indices": indices}]})
+        attributes["JOINTS_0"] = writer.accessor(mesh.slots, ARRAY_TARGET)
+        attributes["WEIGHTS_0"] = writer.accessor(mesh.shares, ARRAY_TARGET)
+    targets = [
+        {"POSITION": writer.sparse(moves, bounds=True), "NORMAL": writer.sparse(turns)}
+        for moves, turns in mesh.shapes.values()
+    ]
+    primitives: list[dict[str, object]] = []
+    for look, triangles in mesh.triangles.items():
+        primitive: dict[str, object] = {
+            "attributes": attributes, "indices": writer.accessor(triangles.reshape(-1), INDEX_TARGET),
+        }  # fmt: skip
+        if look:
+            primitive["material"] = add_look(writer, look)
+        if targets:
+            primitive["targets"] = targets
+        primitives.append(primitive)
+    item: dict[str, object] = {"primitives": primitives}
+    if targets:
+        item |= {"weights": [0.0] * len(targets), "extras": {"targetNames": list(mesh.shapes)}}
+    return writer.add("meshes", item)
 
 
-def _add_motion(writer: GltfWriter, performer: Performer) -> None:
+def _add_motion(writer: GltfWriter, performer: Performer, face: int) -> None:
     samplers: list[dict[str, object]] = []
     channels: list[dict[str, object]] = []
     times: dict[bytes, int] = {}
@@ -81,7 +117,7 @@ def _add_motion(writer: GltfWriter, performer: Performer) -> None:
         seconds = (rows / RATE).astype(np.float32)
         if seconds.tobytes() not in times:
             times[seconds.tobytes()] = writer.accessor(seconds, bounds=True)
-        triples = np.stack([slopes, values, slopes], axis=1).reshape(-1, values.shape[1])
+        triples = np.stack([slopes, values, slopes], axis=1).reshape(-1, 1 if path == "weights" else values.shape[1])
         output = writer.accessor(triples)
         samplers.append({"input": times[seconds.tobytes()], "output": output, "interpolation": "CUBICSPLINE"})
         channels.append({"sampler": len(samplers) - 1, "target": {"node": node, "path": path}})
@@ -91,4 +127,6 @@ def _add_motion(writer: GltfWriter, performer: Performer) -> None:
         key(node, "rotation", rows, performer.rotations[rows, node])
     rows = performer.key_rows(performer.joints[0])
     key(0, "translation", rows, performer.root_places[rows])
+    rows = performer.key_rows(FACE)
+    key(face, "weights", rows, performer.weights[rows])
     writer.add("animations", {"name": performer.action, "channels": channels, "samplers": samplers})

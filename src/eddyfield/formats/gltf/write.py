@@ -51,6 +51,30 @@ class GltfWriter:
             accessor["min"], accessor["max"] = flat.min(axis=0).tolist(), flat.max(axis=0).tolist()
         return self.add("accessors", accessor)
 
+    def sparse(self, array: NDArray[np.float64], bounds: bool = False) -> int:
+        """Store an array (count, components) that is zero in most rows: only the others are written."""
+        flat = array.astype(np.float32)
+        rows = np.flatnonzero(np.any(flat, axis=1)).astype(np.uint32)
+        accessor: dict[str, Any] = {
+            "componentType": _COMPONENTS["f4"], "count": len(flat), "type": _TYPES[flat.shape[1]],
+        }  # fmt: skip
+        if len(rows):
+            accessor["sparse"] = {
+                "count": len(rows),
+                "indices": {"bufferView": self.view(rows.tobytes()), "componentType": _COMPONENTS["u4"]},
+                "values": {"bufferView": self.view(flat[rows].tobytes())},
+            }
+        if bounds:
+            accessor["min"], accessor["max"] = flat.min(axis=0).tolist(), flat.max(axis=0).tolist()
+        return self.add("accessors", accessor)
+
+    def view(self, data: bytes) -> int:
+        """Store bytes as they are, an image for instance; returns the buffer view's index."""
+        at = len(self._binary)
+        self._binary += data
+        self._binary += b"\x00" * (-len(self._binary) % 4)
+        return self.add("bufferViews", {"buffer": 0, "byteOffset": at, "byteLength": len(data)})
+
     def to_glb(self) -> bytes:
         document = dict(self.root)
         document["buffers"] = [{"byteLength": len(self._binary)}]
