@@ -49,7 +49,7 @@ class Client:
         self.parts: dict[str, Any] = {}
         self._view: dict[str, object] = {}
         self._keep(self._take(self._ask("POST", f"/api/scenes/{self.scene_id}/view", {"view": {}})))
-        self._view = {"character_id": self.scene["characters"][0]["id"], "joint": "hips" if scene_id else "lantern"}
+        self._view = {"thing_id": self.scene["characters"][0]["id"], "joint": "hips" if scene_id else "lantern"}
 
     @property
     def cameras(self) -> list[dict[str, Any]]:

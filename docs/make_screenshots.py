@@ -75,8 +75,8 @@ def take(app: App) -> None:
     with saving(app):
         app.keys("p")
     shoot(app, "moved-not-keyed")
-    app.keys("q", "q", "q")
-    app.keys("0")
+    app.go_to(1071)
+    app.keys("q", "q", "q", "2")
     shoot(app, "reviewing")
     app.keys("q", "1")
     app.stage("time")

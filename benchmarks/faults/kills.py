@@ -10,6 +10,9 @@ import signal
 import threading
 import time
 import uuid
+from typing import cast
+
+import orjson
 
 from benchmarks.served import Client, Refused, Served, served_in
 
@@ -45,21 +48,44 @@ def first_starts(count: int, seed: int = 1, within: float = FIRST_START_SECONDS)
 
 
 class _Stream:
-    """Renames one after the other; what was acknowledged last is known."""
+    """Renames one after the other, and a file that comes in beside each third; what was acknowledged last is known."""
 
     def __init__(self, client: Client) -> None:
         self.client, self.number = client, 0
         self.acknowledged = (client.scene["revision"], client.scene["name"])
+        self.pieces = len(client.scene["pieces"])
 
     def edit(self) -> None:
         self.number += 1
+        if self.number % 3 == 0:
+            self._bring_in()
         name = f"Named {uuid.uuid4()}"
         self.client.edit(edit="rename scene", name=name)
         self.acknowledged = (self.client.scene["revision"], name)
 
+    def _bring_in(self) -> None:
+        """A file that was not there before, and with it a prop."""
+        shape = {"shape": "box", "width_m": 0.2 + random.random(), "height_m": 0.5, "depth_m": 0.5}
+        file = orjson.loads(self.client._ask("POST", "/api/stand-ins", shape))
+        source = {"digest": file["digest"], "format": file["format"]}
+        self.client.edit(edit="bring in", thing_id=str(uuid.uuid4()), kind="prop", name="Box", source=source, start=1)
+        self.acknowledged = (self.client.scene["revision"], self.client.scene["name"])
+        self.pieces += 1
+
     def check(self, scene: dict[str, object], report: Report) -> None:
-        """The scene is as acknowledged, or one edit farther: one under way may have been stored, unacknowledged."""
+        """The scene is as acknowledged, or one edit farther: one under way may have been stored, unacknowledged. What has come in
+        is wholly there, its file too, or not at all."""
         revision, name = self.acknowledged
+        pieces = cast(list[dict[str, str]], scene["pieces"])
+        if len(pieces) not in (self.pieces, self.pieces + 1):
+            report.wrong.append(f"{len(pieces)} props after {self.pieces} were acknowledged")
+        report.wrong += [
+            f"{piece['name']} came in without {part}"
+            for piece in pieces
+            for part in ("rig", "placed")
+            if piece[part] not in self.client.parts
+        ]
+        self.pieces = len(pieces)
         if scene["revision"] not in (revision, revision + 1):
             report.wrong.append(f"revision {scene['revision']} after {revision} was acknowledged")
         elif scene["revision"] == revision and scene["name"] != name:

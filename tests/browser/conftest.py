@@ -307,7 +307,13 @@ def app(driver: webdriver.Chrome, address: str) -> Iterator[App]:
     """The demo scene in the browser; afterwards the page must not have reported an error."""
     app = App(driver, address)
     app.open_demo()
+    window = driver.current_window_handle
     yield app
+    # A test that failed between two windows leaves one behind, and the next would look at the wrong one.
+    for other in set(driver.window_handles) - {window}:
+        driver.switch_to.window(other)
+        driver.close()
+    driver.switch_to.window(window)
     severe = [e["message"] for e in driver.get_log("browser") if e["level"] == "SEVERE"]
     assert not [m for m in severe if not any(known in m for known in ("thumbnail", "422", "favicon.ico"))], severe
 

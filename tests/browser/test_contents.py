@@ -181,8 +181,21 @@ def test_cloth_with_holes_and_a_face_that_changes_are_seen_as_their_file_has_the
     blue = of_color(0, 0, 255)
     app.keys("h")
     app.wait(lambda: of_color(255, 0, 0) == 0, "form alone")
-    app.keys("h")
+    app.keys("h", "h")
     app.wait(lambda: of_color(0, 0, 255) == blue, "as it comes")
+
+
+def test_characters_are_shown_as_plain_bodies_in_the_same_pose(app: App) -> None:
+    app.keys("3")
+    app.go_to(1043)
+    before = app.picture()
+    app.keys("h", "h")
+    app.wait(lambda: "plain body" in app.text(".notice"), "that it is said")
+    plain = app.picture()
+    share = differs(plain, before)
+    assert 0.005 < share < 0.2, "her and the heron, and nothing else"
+    app.keys("h")
+    app.wait(lambda: differs(app.picture(), before) < 0.0005, "as it comes")
 
 
 def test_several_files_are_settled_one_after_the_other(app: App, tmp_path: Path) -> None:
@@ -236,7 +249,7 @@ def test_another_character_comes_in_where_it_was_let_go_and_can_be_judged(app: A
     app.saved(start + 1)
     app.wait(lambda: "heron" in app.text("[aria-label='What is in the scene']"), "a third character")
     app.stage("judge")
-    assert app.field("Character").get_attribute("value") == "heron"
+    assert app.field("Character or prop").get_attribute("value") == "heron"
     app.choose_joint("head")
     app.by_id("arc")
 

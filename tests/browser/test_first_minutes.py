@@ -11,6 +11,7 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
 from eddyfield.demo import mill_race, oda_crossing
+from eddyfield.demo.load import SECOND
 from tests.formats.builders import BVH
 
 from .card import drag
@@ -98,10 +99,11 @@ def test_a_next_version_says_what_becomes_better_and_takes_the_place_of_the_one_
     app.wait(lambda: app.text(".version + .version").startswith("oda_v2.glb"), "both versions")
     app.wait(lambda: "frames differ from the version before; most, " in app.text(".thing-card"), "what it changed")
     kinked = app.picture()
-    app.find(".version .toggle").click()  # look at the first one
-    app.wait(lambda: app.find(".version .toggle").get_attribute("aria-pressed") == "true", "looking")
+    look = next(b for b in app.all(".version .toggle") if b.text == "look")  # at the first one
+    look.click()
+    app.wait(lambda: look.get_attribute("aria-pressed") == "true", "looking")
     app.go_to(1043)
-    app.find(".version .toggle").click()
+    look.click()
     assert app.revision == start + 1, "looking changes nothing"
     app.go_to(1001)
     app.wait(lambda: differs(app.picture(), kinked) < 0.001, "as it was")
@@ -109,6 +111,59 @@ def test_a_next_version_says_what_becomes_better_and_takes_the_place_of_the_one_
     app.hold(Keys.CONTROL, "z")
     app.saved(start + 2)
     app.wait(lambda: "off the arc" in app.text(".readings"), "the version before")
+
+
+def test_a_joint_with_another_name_is_shown_for_approval_and_one_that_is_lost_is_stood_in_for(
+    app: App, tmp_path: Path
+) -> None:
+    file = tmp_path / "oda_kopf.glb"
+    file.write_bytes(mill_race.oda_glb().replace(b'"name":"head"', b'"name":"kopf"'))
+    start = app.revision
+    app.keys("2")
+    face = app.picture()
+    app.find("input[aria-label='Rig file dropped on the scene']").send_keys(str(file))
+    renamed = app.by_id("renamed-joints")
+    assert "head is now kopf" in renamed.text
+    renamed.find_element(By.CSS_SELECTOR, "input").click()
+    lost = app.by_id("goes-by-lost").text
+    assert "Face Oda 85 goes by head" in lost
+    assert "hips stands in" in lost
+    app.button("Bring it in").click()
+    app.saved(start + 1)
+    app.wait(lambda: "joint is lost" in app.text(".readings"), "that it is told")
+    assert differs(app.picture(), face) > 0.05, "it goes by her hips"
+    app.keys("2")
+    app.hold(Keys.CONTROL, "z")
+    app.saved(start + 2)
+    app.find("input[aria-label='Rig file dropped on the scene']").send_keys(str(file))
+    app.by_id("renamed-joints")
+    app.button("Bring it in").click()
+    app.saved(start + 3)
+    app.wait(lambda: differs(app.picture(), face) < 0.001, "the face is held under its new name")
+
+
+def test_the_version_before_is_seen_beside_and_flipped_by_a_key(app: App, var: Path) -> None:
+    start = app.revision
+    app.find("input[aria-label='Rig file dropped on the scene']").send_keys(str(var / "demo" / SECOND))
+    app.by_id("version-changes")
+    app.button("Bring it in").click()
+    app.saved(start + 1)
+    app.choose_joint("lantern")
+    app.go_to(1043)
+    alone, arc = app.picture(), app.by_id("arc-line").get_attribute("d")
+    app.keys("s")
+    app.by_id("arc-beside")
+    assert "first version as a ghost" in app.caption
+    beside = app.find("[data-testid=arc-beside] path").get_attribute("d")
+    assert beside != arc, "the kink is in one of the two alone"
+    with_ghost = app.picture()
+    assert differs(with_ghost, alone) > 0.0005
+    app.hold(Keys.SHIFT, "s")
+    app.wait(lambda: "first version solid" in app.caption, "flipped")
+    assert differs(app.picture(), with_ghost) > 0.0005
+    app.keys("s")
+    app.wait(lambda: not app.all("[data-testid=arc-beside]"), "without")
+    app.wait(lambda: differs(app.picture(), alone) < 0.0005, "as it was")
 
 
 # --- from what is seen to what can be done ---

@@ -155,3 +155,24 @@ def test_the_shot_is_taken_out(app: App) -> None:
 
 
 # --- around it ---
+
+
+def test_a_point_on_the_mesh_is_clicked_and_followed(app: App) -> None:
+    app.keys("2")
+    app.stage("judge")
+    app.go_to(1061)
+    app.button("Point on the mesh").click()
+    picture = app.by_id("picture")
+    app.hand().move_to_element_with_offset(picture, 4, -10).click().perform()
+    app.wait(lambda: app.text(".card h2").startswith("point "), "a point of the mesh")
+    app.by_id("arc-line")
+    box, cross = picture.rect, app.by_id("arc-now").rect
+    away = np.hypot(
+        cross["x"] + cross["width"] / 2 - (box["x"] + box["width"] / 2 + 4),
+        cross["y"] + cross["height"] / 2 - (box["y"] + box["height"] / 2 - 10),
+    )
+    assert away < 12, "where it was clicked"
+    assert "px spacing" in app.text(".card")
+    app.field("Character or prop").click()
+    app.option("Mill race").click()
+    app.wait(lambda: app.text(".card h2").startswith("Mill race"), "the set piece")

@@ -135,7 +135,7 @@ def test_signed_out_elsewhere_edits_wait_for_signing_in(app: App) -> None:
     app.wait(lambda: "signed out · 1 kept here" in app.text(".header [role=status]"), "that it is told")
     first = app.driver.current_window_handle
     app.driver.switch_to.new_window("tab")
-    app.driver.get(app.address)
+    app.driver.get(app.renewed or app.address)
     app.driver.close()
     app.driver.switch_to.window(first)
     app.wait(lambda: "saved" in app.text(".header [role=status]"), "that it is sent")

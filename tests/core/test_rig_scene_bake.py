@@ -318,6 +318,13 @@ def test_a_rig_without_a_mesh_gets_a_body_that_follows_its_joints() -> None:
     assert body.mesh is not None
     assert body.skinning is not None
     assert with_body(ODA) is ODA
+    assert ODA.mesh is not None
+    token = replace(ODA, mesh=replace(ODA.mesh, triangles=ODA.mesh.triangles[:60]))
+    told = with_body(token)
+    assert told.mesh is not None
+    assert np.array_equal(told.mesh.positions, body.mesh.positions), "as if there were none"
+    assert told.notes[-1] == "Its mesh has 60 triangles for 47 joints: a plain body is drawn in its place."
+    assert told.motion.shape_weights(np.zeros(1)).shape == (1, 0)
     time = np.array([1.0])
     skin = body.world_matrices(time, body.skinning.nodes)[0] @ body.skinning.joint_from_mesh
     drawn = transforms.apply(skin[body.mesh.slots[:, 0]], body.mesh.positions.astype(float))

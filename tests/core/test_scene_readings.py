@@ -98,10 +98,11 @@ def test_every_kind_has_a_title_and_no_two_the_same() -> None:
 
 def test_a_judgement_that_is_marked_is_asked_and_parallel_views_are_spared_what_needs_perspective() -> None:
     judges = all_judges()
-    assert {judge.__name__ for judge in judges.of_parallel} == {"lock_readings"}
+    assert {judge.__name__ for judge in judges.of_parallel} == {"lock_readings", "lost_joint_readings"}
     assert {judge.__name__ for judge in judges.of_camera} == {
         "focus_readings",
         "lock_readings",
+        "lost_joint_readings",
         "no_head_readings",
         "wrong_joint_readings",
     }

@@ -1,4 +1,4 @@
-"""The next version of a performance: what stays, what is refused, and what it makes better and worse."""
+"""The next version of a performance: what stays, what is lost or renamed, and what it makes better and worse."""
 
 from __future__ import annotations
 
@@ -11,12 +11,19 @@ from hypothesis import strategies as st
 
 from eddyfield.core import edits
 from eddyfield.core.bake import Baker
+from eddyfield.core.cameras.aim import Aim
+from eddyfield.core.cameras.subjects import Subject, Target
+from eddyfield.core.edits.versions import going_by_lost_joints
 from eddyfield.core.errors import DomainError
+from eddyfield.core.performance.holding import Hold
 from eddyfield.core.performance.ride import Ride
+from eddyfield.core.performance.version import Version, Versions
 from eddyfield.core.readings import compared as module
+from eddyfield.core.readings.camera_readings import camera_readings
 from eddyfield.core.readings.changed_poses import changed_poses, joint_pairs, version_before
 from eddyfield.core.readings.compared import MOST_JUDGED, NEAR_FRAMES, compared, readings_to_compare
 from eddyfield.core.readings.reading import Reading
+from eddyfield.core.rig.joint_matching import renamed_joints
 from eddyfield.core.rig.rig import Rig
 from eddyfield.core.rig.source import RigSource
 from eddyfield.core.scene import Scene
@@ -119,12 +126,79 @@ def test_everything_but_the_performance_stays(monkeypatch: pytest.MonkeyPatch) -
     assert same.apply(SCENE, baker()) is SCENE
 
 
-def test_a_version_without_a_joint_that_a_camera_goes_by_is_refused() -> None:
+def without(rig: Rig, name: str, other: str) -> Rig:
+    """The rig with another name for a joint."""
+    return replace(rig, names=tuple(other if n == name else n for n in rig.names))
+
+
+def test_what_goes_by_a_joint_that_is_lost_keeps_it_and_the_body_stands_in() -> None:
+    headless = without(mill_race.demo_rig("oda"), "head", "skull")
+    edit = edits.BringNextVersion(character_id=ODA.id, source=NEXT, renamed=())
+    scene = edit.apply(SCENE, working(SCENE, headless))
+    assert scene.cameras == SCENE.cameras, "nothing is lost"
+    gone_by = going_by_lost_joints(scene, ODA.id, headless)
+    assert ("Face Oda 85", "head") in gone_by
+    work = working(scene, headless)
+    stood_in = work.joint_frames(ODA.id, "head", "motion")
+    assert np.array_equal(stood_in, work.joint_frames(ODA.id, "hips", "motion"))
+    told = [r for r in camera_readings(work, scene.camera(mill_race.FACE)) if r.kind == "joint_is_lost"]
+    assert [(r.subject, r.note) for r in told] == [("head", "Oda’s file has no head any more; hips stands in.")]
+    back = edits.BringNextVersion(character_id=ODA.id, source=ODA.performance.source).apply(scene, work)
+    assert back.cameras == SCENE.cameras
+    assert not going_by_lost_joints(back, ODA.id, mill_race.demo_rig("oda"))
+    aim = Aim((Target((Subject("joint", ODA.id, "skull"),)),))
+    aimed = edits.AimCamera(camera_id=mill_race.CRANE, aim=aim, frame=1001)
+    with pytest.raises(DomainError, match="no joint “skull”"):
+        aimed.apply(SCENE, baker())
+
+
+def test_a_joint_with_another_name_is_known_by_where_it_hangs() -> None:
     rig = mill_race.demo_rig("oda")
-    headless = replace(rig, names=tuple("skull" if name == "head" else name for name in rig.names))
-    with pytest.raises(DomainError, match=r"lacks the joint “head”, which “Face Oda 85” goes by") as refused:
-        brought(headless)
-    assert "export the file with them" in refused.value.remedy
+    names = {"head": "Kopf", "hand_r": "Hand rechts", "hand_l": "Hand links", "fingers_1_r": "f", "hips": "Becken"}
+    other = replace(rig, names=tuple(names.get(n, n) for n in rig.names))
+    assert dict(renamed_joints(rig, other)) == names
+    assert renamed_joints(rig, rig) == ()
+    held = replace(SCENE.pieces[0], kind="prop", holds=(Hold(1010, ODA.id, "hand_r"),))
+    scene = brought(other, SCENE.with_thing(held))
+    assert scene.pieces[0].holds == (Hold(1010, ODA.id, "Hand rechts"),)
+    assert not going_by_lost_joints(scene, ODA.id, other)
+    joints = {s.joint for c in scene.cameras for s, _ in c.followed() if s.owner_id == ODA.id}
+    assert "Kopf" in joints
+    assert not joints & set(names)
+    before, after = baker(), working(scene, other)
+    for camera in SCENE.cameras:  # the same picture, under other names
+        own, new = before.camera_path(camera), after.camera_path(scene.camera(camera.id))
+        assert np.allclose(own.world_from_camera, new.world_from_camera, atol=1e-12)
+    back = edits.BringNextVersion(character_id=ODA.id, source=ODA.performance.source).apply(scene, after)
+    assert back.cameras == SCENE.cameras, "and taken up again, under those of before"
+
+
+@given(st.lists(st.sampled_from(mill_race.demo_rig("oda").joint_names), unique=True, max_size=12))
+def test_whatever_joints_are_renamed_none_is_taken_for_two_or_for_one_that_is_there(names: list[str]) -> None:
+    rig = mill_race.demo_rig("oda")
+    found = renamed_joints(rig, replace(rig, names=tuple(f"{n} 2" if n in names else n for n in rig.names)))
+    assert dict(found) == {name: f"{name} 2" for name in names}
+
+
+def test_a_joint_that_branches_otherwise_is_another_one() -> None:
+    rig = mill_race.demo_rig("oda")
+    cut = rig.index_of["hand_r"]
+    moved = rig.parents.copy()
+    moved[rig.index_of["thumb_1_r"]] = rig.index_of["forearm_r"]
+    assert renamed_joints(rig, replace(without(rig, "hand_r", "paw"), parents=moved)) == ()
+    far = rig.rest_matrices.copy()
+    far[cut, :3, 3] *= -1
+    assert renamed_joints(rig, replace(without(rig, "hand_r", "paw"), rest_matrices=far)) == ()
+
+
+def test_a_version_is_looked_at_beside_the_one_before_it() -> None:
+    sources = [RigSource(letter * 64, "gltf") for letter in "abc"]
+    versions = (
+        Versions().having(Version(sources[1], "two"), sources[0]).having(Version(sources[2], "three"), sources[1])
+    )
+    assert [v and v.source for v in map(versions.before, sources)] == [None, *sources[:2]]
+    assert [v and v.source for v in map(versions.compared_with, sources)] == [sources[1], *sources[:2]]
+    assert Versions().compared_with(sources[0]) is None
 
 
 def test_feet_and_anchor_that_are_no_longer_there_are_let_go() -> None:
@@ -132,7 +206,8 @@ def test_feet_and_anchor_that_are_no_longer_there_are_let_go() -> None:
     renamed = {"foot_l": "Left foot", "foot_r": "Right foot", "pole": "rod"}
     other = replace(rig, names=tuple(renamed.get(name, name) for name in rig.names))
     anchored = SCENE.with_character(replace(ODA, ride=Ride("rigid", 1.0, "pole")))
-    character = brought(other, anchored).character(ODA.id)
+    edit = edits.BringNextVersion(character_id=ODA.id, source=NEXT, renamed=())
+    character = edit.apply(anchored, working(anchored, other)).character(ODA.id)
     assert set(character.feet) == {"Left foot", "Right foot"}
     assert character.ride.anchor is None
 

@@ -368,6 +368,15 @@ BROKEN: dict[str, Gltf] = {
     "meshopt of an odd stride": meshopted(byteStride=7),
     "meshopt of odd triangles": meshopted(mode="TRIANGLES", byteStride=2, count=4),
     "meshopt of no known mode": meshopted(mode="POINTS"),
+    "a JPEG of 60,000 pixels a side": with_image(
+        b"\xff\xd8\xff\xc0\x00\x11\x08\xea\x60\xea\x60\x03" + bytes(9) + b"\xff\xd9"
+    ),
+    "a shape of more points": (lambda g: (g.json["accessors"][0].update(count=10**9), g)[1])(targeted({"POSITION": 0})),
+    "a PNG with a head of no size": with_image(png()[:16] + bytes(8) + png()[24:]),
+    "a JPEG that ends in its head": with_image(b"\xff\xd8\xff\xc0\x00\x11\x08"),
+    "a WebP of no known kind": with_image(b"RIFF\x20\0\0\0WEBPVP9 " + b"\0" * 24),
+    "draco of terabytes": (lambda g: (g.json["accessors"][0].update(count=2**40), g)[1])(draco(quad())),
+    "draco in a view beyond its buffer": (lambda g: (g.json["bufferViews"][-1].update(byteOffset=10**9), g)[1])(draco(quad())),
 }  # fmt: skip
 
 

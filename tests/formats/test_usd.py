@@ -212,6 +212,10 @@ BROKEN: dict[str, bytes | Callable[[], bytes]] = {
     "faces that do not fit": meshed(faceVertexIndices=Vt.IntArray([0, 1, 2, 3, 3, 2, 99])),
     "faces of a count below nothing": meshed(faceVertexCounts=Vt.IntArray([-4, 3])),
     "fewer corners than counted": meshed(faceVertexCounts=Vt.IntArray([400, 3])),
+    "a layer that has itself below it": text("", "subLayers = [@./scene.usda@]"),
+    "a reference in a ring": text('def "A" (references = </B>) {}\ndef "B" (references = </A>) {}'),
+    "a layer of a million levels": text('def "A" {' * 20_000 + "}" * 20_000),
+    "faces of more corners than can be counted": meshed(faceVertexCounts=Vt.IntArray([2**31 - 1, 2**31 - 1])),
     "points that are no numbers": meshed(points=Vt.Vec3fArray([Gf.Vec3f(float("nan"), 0, 0)] * 5)),
 }
 

@@ -42,6 +42,24 @@ test("a preview of what another window has stored does not count as held", async
   expect(server.asked.at(-1)!.body.view.cameras_of_revision).toBe(9);
 });
 
+test("an answer that counts on what was let go meanwhile is asked for once more, with all of it", async () => {
+  const lacking = sceneAnswer({ revision: 8 }, {});
+  lacking.scene.cameras = ["camera view of another"];
+  const whole = sceneAnswer(
+    { revision: 8 },
+    { "camera view of another": cameraView({ id: "another", name: "Lens" }) },
+  );
+  whole.scene.cameras = ["camera view of another"];
+  server.answers = ({ body }) => ({
+    status: 200,
+    body: body.view.cameras_of_revision === null ? whole : lacking,
+  });
+  await refreshView();
+  await settled();
+  expect(session().scene!.cameras.map((c) => c.name)).toEqual(["Lens"]);
+  expect(server.asked).toHaveLength(2);
+});
+
 test("of many parts those of the cameras and those that came last are kept", async () => {
   const parts = (first: number) =>
     Object.fromEntries(

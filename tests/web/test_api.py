@@ -77,10 +77,10 @@ def test_the_view_brings_each_part_once(api: Api, demo: str) -> None:
     frames, joints = scene["last"] - scene["first"] + 1, len(parts[character["rig"]]["joints"])
     assert parts[character["motion"]]["joints"].size == frames * joints * 3
     assert parts[character["motion"]]["skin"].size == frames * parts[character["rig"]]["slot_count"] * 16
-    again = api.view(demo, known_parts=list(parts), character_id=character["id"], joint="lantern")
+    again = api.view(demo, known_parts=list(parts), thing_id=character["id"], joint="lantern")
     assert [p["kind"] for p in again["parts"].values()] == ["arc", "arc judgement"]
     judgement = again["parts"][again["scene"]["arc_judgement"]]
-    frozen = api.view(demo, known_parts=list(parts), character_id=character["id"], joint="lantern", frozen_frame=1030)
+    frozen = api.view(demo, known_parts=list(parts), thing_id=character["id"], joint="lantern", frozen_frame=1030)
     arc, still = (next(iter(a["parts"].values())) for a in (again, frozen))
     assert np.allclose(arc["pixels"][58:60], still["pixels"][58:60])
     assert not np.allclose(arc["pixels"], still["pixels"])
@@ -109,7 +109,7 @@ def test_an_edit_answers_with_what_it_changed_and_nothing_else(api: Api, demo: s
 def test_judging_follows_an_edit_of_the_cut(api: Api, demo: str) -> None:
     first = api.view(demo)
     scene, camera = first["scene"], first["parts"][first["scene"]["cameras"][0]]
-    looked = {"character_id": scene["characters"][0]["id"], "joint": "lantern"}
+    looked = {"thing_id": scene["characters"][0]["id"], "joint": "lantern"}
     before = api.view(demo, **looked)
     body = {
         "revision": scene["revision"], "request_id": str(uuid.uuid4()),
@@ -145,7 +145,7 @@ def test_the_parts_of_cameras_need_not_be_named_by_who_was_answered(api: Api, de
     undone = api.unpacked(api.post(f"/api/scenes/{demo}/undo", {"revision": saved["scene"]["revision"],
         "view": {"known_parts": others, "cameras_of_revision": saved["scene"]["revision"]}}))  # fmt: skip
     assert len(undone["parts"]) == 2
-    unknown = api.view(demo, known_parts=others, cameras_of_revision=9_999, character_id=oda)
+    unknown = api.view(demo, known_parts=others, cameras_of_revision=9_999, thing_id=oda)
     assert sum(p["kind"] == "camera" for p in unknown["parts"].values()) == len(scene["cameras"])
 
 
@@ -297,17 +297,17 @@ def test_csv_out(api: Api, demo: str) -> None:
     scene = api.view(demo)["scene"]
     character = scene["characters"][0]["id"]
     slip = list(csv.DictReader(io.StringIO(
-        api.client.get(f"/api/scenes/{demo}/exports/slip.csv?character={character}").text)))  # fmt: skip
+        api.client.get(f"/api/scenes/{demo}/exports/slip.csv?thing={character}").text)))  # fmt: skip
     assert len(slip) == 96
     assert slip[0]["slip_px"] == "0.000000"
     assert float(slip[41]["slip_px"]) > 5
-    path = f"/api/scenes/{demo}/exports/arc.csv?character={character}&joint=lantern"
+    path = f"/api/scenes/{demo}/exports/arc.csv?thing={character}&joint=lantern"
     arc = list(csv.DictReader(io.StringIO(api.client.get(path).text)))
     assert arc[0]["spacing_px"] == ""
     step = np.hypot(*(float(arc[9][k]) - float(arc[8][k]) for k in ("x_px", "y_px")))
     assert float(arc[9]["spacing_px"]) == pytest.approx(step, abs=1e-4)
     assert float(arc[9]["subject_share_px"]) + float(arc[9]["camera_share_px"]) == pytest.approx(step, abs=1e-4)
-    assert api.client.get(f"/api/scenes/{demo}/exports/arc.csv?character={character}&joint=nobody").status_code == 422
+    assert api.client.get(f"/api/scenes/{demo}/exports/arc.csv?thing={character}&joint=nobody").status_code == 422
 
 
 def test_the_shot_as_glb_holds_its_holds_and_rides(api: Api, database: Database, demo: str) -> None:
@@ -392,10 +392,11 @@ def test_what_is_no_next_version_is_said(api: Api, demo: str) -> None:
     assert api.post(f"/api/scenes/{demo}/next-version", asked).json == {
         "thing_id": None, "changes": [], "edit": None,
         "joints_added": [], "joints_lost": [], "last_before": 0, "last_after": 0,
+        "renamed": [], "goes_by_lost": [], "stands_in": "",
     }  # fmt: skip
     forced = api.post(f"/api/scenes/{demo}/next-version", asked | {"thing_id": oda})
-    assert forced.status_code == 422
-    assert "goes by" in forced.json["message"]
+    assert {"Face Oda 85", "Crane up 28"} <= {who for who, _ in forced.json["goes_by_lost"]}
+    assert forced.json["stands_in"] == "Hips"
     same = bring_in(api, (mill_race.oda_glb(), "oda.glb")).json
     again = api.post(f"/api/scenes/{demo}/next-version", {"digest": same["digest"], "format": "gltf"})
     assert (again.status_code, "is already" in again.json["message"]) == (422, True)
@@ -419,3 +420,45 @@ def test_the_next_version_of_a_set_piece_is_judged_too(api: Api, demo: str) -> N
     assert (told["thing_id"], told["edit"]["edit"]) == (mill["id"], "replace file")
     assert told["edit"]["source"]["scale"] == mill["source"]["scale"], "read as the one before"
     assert "head" in told["joints_added"]
+
+
+def test_a_version_beside_is_sent_with_its_own_arc_through_the_same_camera(api: Api, demo: str) -> None:
+    second = bring_in(api, (mill_race.oda_glb(second=True), "oda-crossing-2.glb")).json
+    source = {"digest": second["digest"], "format": "gltf"}
+    view = api.view(demo)
+    oda = next(c for c in view["scene"]["characters"] if c["id"] == mill_race.ODA)
+    api.unpacked(
+        api.edit(
+            demo,
+            view["scene"]["revision"],
+            edit="bring next version",
+            character_id=mill_race.ODA,
+            source=source,
+            name="2",
+        )
+    )
+    beside = {"character_id": mill_race.ODA, "source": oda["source"]}
+    shown = api.view(demo, thing_id=mill_race.ODA, joint="lantern_ring", beside=beside)
+    was, now = shown["scene"]["beside"], shown["scene"]["arc"]
+    apart = np.hypot(*(shown["parts"][was["arc"]]["pixels"] - shown["parts"][now]["pixels"]).reshape(-1, 2).T)
+    first = api.view(demo, thing_id=mill_race.ODA, joint="lantern_ring")
+    changed = next(c for c in first["scene"]["characters"] if c["id"] == mill_race.ODA)["changed"]
+    px = first["parts"][changed]["px"]
+    assert apart[42] > 5, "the kink of the first"
+    assert apart[42] <= px[42] + 1e-3, "no joint is further off than the one that is furthest"
+    assert shown["parts"][was["rig"]]["kind"] == "rig"
+    unknown = {"character_id": mill_race.ODA, "source": {"digest": "0" * 64, "format": "gltf"}}
+    told = api.view(demo, beside=unknown)["scene"]
+    assert told["beside"] is None
+    assert "not known any more" in told["fallbacks"][0]
+
+
+def test_points_on_the_mesh_and_props_are_looked_at_like_joints(api: Api, demo: str) -> None:
+    for thing, followed in ((mill_race.ODA, "point 5000"), (mill_race.MILL, "Mill race"), (mill_race.MILL, "point 7")):
+        shown = api.view(demo, thing_id=thing, joint=followed)
+        assert shown["parts"][shown["scene"]["arc"]]["joint"] == followed
+        assert shown["scene"]["arc_judgement"] in shown["parts"]
+        assert shown["scene"]["fallbacks"] == []
+        table = api.client.get(f"/api/scenes/{demo}/exports/arc.csv?thing={thing}&joint={followed}").text
+        assert len(table.splitlines()) == 97
+    assert api.view(demo, thing_id=mill_race.ODA, joint="point 99999999")["scene"]["arc"] is None

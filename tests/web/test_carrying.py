@@ -166,12 +166,12 @@ def test_answers_count_as_what_they_hold(api: Api, demo: str) -> None:
 @pytest.mark.parametrize("joint", ["nobody", "", "lantern'; DROP TABLE scene; --", "x" * 1500])
 def test_a_view_of_a_joint_that_there_is_not_falls_back_and_says_so(api: Api, demo: str, joint: str) -> None:
     character = api.view(demo)["scene"]["characters"][0]["id"]
-    scene = api.view(demo, character_id=character, joint=joint)["scene"]
+    scene = api.view(demo, thing_id=character, joint=joint)["scene"]
     assert scene["arc"] is None
     assert "no joint" in scene["fallbacks"][0]
     edited = api.edit(demo, scene["revision"], edit="rename scene", name="Kept all the same")
     assert edited.status_code == 200
-    gone = api.view(demo, character_id=str(uuid.uuid4()), joint=joint)["scene"]
+    gone = api.view(demo, thing_id=str(uuid.uuid4()), joint=joint)["scene"]
     assert (gone["arc"], len(gone["fallbacks"])) == (None, 1)
     assert api.post(f"/api/scenes/{demo}/view", {"view": {"joint": "x" * 5000}}).status_code == 400
 

@@ -184,7 +184,7 @@ def test_what_cannot_be_shown_is_not_stored(api: Api, demo: str) -> None:
     body = {
         "revision": scene["revision"], "request_id": "22222222-2222-4222-8222-222222222222",
         "edit": {"edit": "rename scene", "name": "Stored and answered"},
-        "view": {"character_id": oda, "joint": "no such joint"},
+        "view": {"thing_id": oda, "joint": "no such joint"},
     }  # fmt: skip
     answered = api.unpacked(api.post(f"/api/scenes/{demo}/edits", body))["scene"]
     assert answered["name"] == "Stored and answered"

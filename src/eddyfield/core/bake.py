@@ -26,6 +26,7 @@ from .performance.ride import Ride
 from .readings.arc_figures import ArcTrack, JudgedArc
 from .readings.strobing import Strobing
 from .rig import transforms
+from .rig.mesh_points import MeshPoint
 from .rig.rig import Rig
 from .scene import Thing
 from .scene_parts import SceneParts
@@ -136,15 +137,18 @@ class Baker(SceneParts, ByThing):
         """The camera of the cut at each frame."""
         return self.value(self.path_part(None))
 
-    def arc(self, character: Character, node: int, camera: Camera | None, frozen_row: int | None = None) -> ArcTrack:
-        """The track of a node's unstepped motion through a camera (None: the cut), or frozen on one row's camera."""
-        return self.value(self.arc_part(character, node, camera, frozen_row))
+    def arc(
+        self, thing: Thing, node: int | MeshPoint, camera: Camera | None, frozen_row: int | None = None
+    ) -> ArcTrack:
+        """The track of the unstepped motion of a node, or of a point on the mesh, through a camera (None: the cut), or frozen on
+        one row's camera."""
+        return self.value(self.arc_part(thing, node, camera, frozen_row))
 
     def judged_arc(
-        self, character: Character, node: int, camera: Camera | None, frozen_row: int | None = None
+        self, thing: Thing, node: int | MeshPoint, camera: Camera | None, frozen_row: int | None = None
     ) -> JudgedArc:
         """The judgement of that track."""
-        return self.value(self.arc_judgement_part(character, node, camera, frozen_row))
+        return self.value(self.arc_judgement_part(thing, node, camera, frozen_row))
 
 
 def _triangles(rig: Rig) -> Floats:

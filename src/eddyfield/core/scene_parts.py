@@ -13,7 +13,7 @@ from typing import Any, Concatenate, ParamSpec, Self, TypeVar, cast
 from .arrays import Floats, Ints
 from .cameras.camera import Camera
 from .cameras.camera_frames import CameraFrames, camera_frames
-from .cameras.placement import front_of
+from .cameras.placement import front_of, joint_or_stand_in
 from .cameras.subjects import Follows
 from .cameras.surroundings import FollowedCharacter, FollowedPiece, FollowedSurroundings
 from .content import content_key
@@ -31,10 +31,11 @@ from .performance.placing import AS_IN_FILE, turn_at_first
 from .performance.ride import Ride
 from .readings.arc_figures import ArcTrack, JudgedArc, arc_track, judged_arc
 from .readings.strobing import Strobing, nothing_slips, strobing
+from .rig.mesh_points import MeshPoint, mesh_point_world
 from .rig.rig import Rig
 from .rig.source import RigSource
 from .scene import Scene, Thing
-from .time.frames import FrameRange, Rate
+from .time.frames import FrameRange, Rate, seconds_at
 
 Value = TypeVar("Value")
 More = ParamSpec("More")
@@ -125,7 +126,7 @@ class SceneParts:
 
     def _hand_part(self, character_id: str, joint: str) -> Part[Hand]:
         character = self.scene.character(character_id)
-        inputs = (self.motion_part(character), self.rig(character).find(joint), self.rows_part(character))
+        inputs = (self.motion_part(character), joint_or_stand_in(self.rig(character), joint), self.rows_part(character))
         return Part("hand", _hand, inputs, kept=False)
 
     @_made_once
@@ -249,20 +250,29 @@ class SceneParts:
         return Part("contacts", contact_price, inputs)
 
     def arc_part(
-        self, character: Character, node: int, camera: Camera | None, frozen_row: int | None = None
+        self, thing: Thing, node: int | MeshPoint, camera: Camera | None, frozen_row: int | None = None
     ) -> Part[ArcTrack]:
-        spans = self._arc_spans(camera, frozen_row)
-        return Part("arc", arc_track, (self.path_part(camera), self.motion_part(character), node, frozen_row, spans))
+        spans, (world, row, _) = self._arc_spans(camera, frozen_row), self._tracked(thing, node)
+        return Part("arc", arc_track, (self.path_part(camera), world, row, frozen_row, spans))
 
     def arc_judgement_part(
-        self, character: Character, node: int, camera: Camera | None, frozen_row: int | None = None
+        self, thing: Thing, node: int | MeshPoint, camera: Camera | None, frozen_row: int | None = None
     ) -> Part[JudgedArc]:
-        parent = int(self.rig(character).parents[node])
+        world, row, parent = self._tracked(thing, node)
         inputs = (
-            self.arc_part(character, node, camera, frozen_row), self.path_part(camera), self.motion_part(character),
-            node, parent, frozen_row, self._arc_spans(camera, frozen_row),
+            self.arc_part(thing, node, camera, frozen_row), self.path_part(camera), world,
+            row, parent, frozen_row, self._arc_spans(camera, frozen_row),
         )  # fmt: skip
         return Part("arc judgement", judged_arc, inputs)
+
+    def _tracked(self, thing: Thing, node: int | MeshPoint) -> tuple[Part[Floats], int, int]:
+        """Matrices of the unstepped motion, and which of them is tracked and which it hangs on (-1: none)."""
+        motion = self.motion_part(thing)
+        if not isinstance(node, MeshPoint):
+            return motion, node, int(self.rig(thing).parents[node])
+        rig = _rig_of(thing)
+        weights = Part("shape weights", shape_weights, (rig, thing.performance.start, self.frames, self.rate))
+        return Part("mesh point", mesh_point_world, (rig, motion, weights, node.vertex)), 0, 1
 
     def _arc_spans(self, camera: Camera | None, frozen_row: int | None) -> tuple[int, ...]:
         return (0,) if camera or frozen_row is not None else self.span_start_rows()
@@ -309,6 +319,11 @@ def _hand(world: Floats, node: int, shown_rows: Ints) -> Hand:
 
 def _places(world: Floats) -> Floats:
     return world[..., :3, 3]
+
+
+def shape_weights(rig: Rig, start: int, frames: FrameRange, rate: Rate) -> Floats:
+    """Weights of the shapes of a rig, on ones, (frames, shapes)."""
+    return rig.motion.shape_weights(seconds_at(frames.frames(), start, rate))
 
 
 def _rows(frames_shown: Ints, frames: FrameRange) -> Ints:

@@ -160,6 +160,8 @@ class CharacterView(Answer):
     gone_by: list[str]
     """Names of the cameras that go by it, and of the props that it holds."""
     versions: list[Version]
+    compared_with: Version | None
+    """The version that this one is looked at beside."""
     changed: str | None
     """Name of the part that says what this version changed; None where there is none before it. It follows after an edit."""
     rig: str
@@ -238,11 +240,28 @@ class NextVersionView(Answer):
     thing_id: str | None
     changes: list[ChangeView]
     edit: EditSent | None
+    renamed: list[tuple[str, str]] = []
+    """Joints that seem to be the same under another name: before, after."""
+    goes_by_lost: list[tuple[str, str]] = []
+    """Cameras and props, each with a joint that it goes by and that is lost: the body would stand in for it."""
+    stands_in: str = ""
     joints_added: list[str] = []
     joints_lost: list[str] = []
     last_before: int = 0
     """The frame on which the performance ends, as it is."""
     last_after: int = 0
+
+
+class BesideView(Answer):
+    """Another version of a performance, seen through the same cameras as the one that is performed."""
+
+    character_id: str
+    source: RigSource
+    rig: str
+    motion: str
+    shown: str
+    arc: str | None
+    """Of the joint that is looked at; None where that version has none of its name."""
 
 
 class SceneHead(Answer):
@@ -264,6 +283,7 @@ class SceneHead(Answer):
     characters: list[CharacterView]
     pieces: list[PieceView]
     cut: list[Span]
+    beside: BesideView | None
     arc: str | None
     arc_judgement: str | None
     """Name of the part that judges the arc. Like what strobes and the readings, it follows after an edit."""

@@ -194,7 +194,8 @@ def _install_scenes(app: Flask, scenes: Scenes, views: SceneViews, disk: Disk) -
         disk.check()
         with turns:
             standing = scenes.get(str(scene_id))
-            baker = views.edit_baker(standing, body.edit.brings(standing.scene))
+            beside = (body.view.beside.source,) if body.view.beside else ()
+            baker = views.edit_baker(standing, (*body.edit.brings(standing.scene), *beside))
             baked: Baker | None = None
 
             def change(scene: Scene) -> Scene:
@@ -261,14 +262,14 @@ def _install_exports(app: Flask, scenes: Scenes, views: SceneViews) -> None:
     def export(scene_id: object, what: str) -> Response:
         scene = scenes.get(str(scene_id)).scene
         baker = views.baker(scene)
-        character = request.args.get("character", "")
+        thing_id = request.args.get("thing", "")
         if what == "shot.glb":
             data, kind = exports.shot_glb(baker), "model/gltf-binary"
         elif what == "arc.csv":
             frozen = request.args.get("frozen", type=int)
-            data, kind = exports.arc_csv(baker, character, request.args.get("joint", ""), frozen).encode(), "text/csv"
+            data, kind = exports.arc_csv(baker, thing_id, request.args.get("joint", ""), frozen).encode(), "text/csv"
         else:
-            data, kind = exports.slip_csv(baker, character).encode(), "text/csv"
+            data, kind = exports.slip_csv(baker, thing_id).encode(), "text/csv"
         name = "".join(c if c.isalnum() and c.isascii() else "-" for c in scene.name) or "scene"
         return Response(
             data, content_type=kind, headers={"Content-Disposition": f'attachment; filename="{name}-{what}"'}

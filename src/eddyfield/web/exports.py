@@ -5,20 +5,22 @@ from __future__ import annotations
 import numpy as np
 
 from eddyfield.core.bake import Baker
+from eddyfield.core.performance.character import Character
 from eddyfield.core.performance.placing import AS_IN_FILE, world_from_file
+from eddyfield.core.rig.mesh_points import followed_on
 from eddyfield.formats.csv_tables import table
 from eddyfield.formats.gltf.shot import ShotCamera, ShotCharacter, notes_on, write_shot
 
 
-def arc_csv(baker: Baker, character_id: str, joint: str, frozen_frame: int | None = None) -> str:
-    """The track of a joint through the cut, or frozen on one frame's camera: a row a frame."""
-    character = baker.scene.character(character_id)
-    node = baker.rig(character).find(joint)
+def arc_csv(baker: Baker, thing_id: str, joint: str, frozen_frame: int | None = None) -> str:
+    """The track of a joint, or a point on the mesh, through the cut, or frozen on one frame's camera: a row a frame."""
+    thing = baker.scene.thing(thing_id)
+    node = followed_on(baker.rig(thing), joint)
     frames = baker.scene.frames
     frozen = None if frozen_frame is None or frozen_frame not in frames else frozen_frame - frames.first
-    arc = baker.arc(character, node, None, frozen)
-    judgement = baker.judged_arc(character, node, None, frozen).judgement
-    starts = baker.exposure_starts(character)
+    arc = baker.arc(thing, node, None, frozen)
+    judgement = baker.judged_arc(thing, node, None, frozen).judgement
+    starts = baker.exposure_starts(thing) if isinstance(thing, Character) else frames.frames()
     return table(
         {
             "frame": frames.frames(),

@@ -10,7 +10,7 @@ from pydantic import AfterValidator, BaseModel, BeforeValidator, ConfigDict, Fie
 
 from eddyfield.core.cameras.mounts import Mount
 from eddyfield.core.edits import BY_KIND, Edit
-from eddyfield.core.rig.source import OffsetReading
+from eddyfield.core.rig.source import OffsetReading, RigSource
 from eddyfield.core.time.frames import FrameTime
 from eddyfield.formats.stand_in import Metres, Shape
 
@@ -56,17 +56,27 @@ class Request(BaseModel):
     model_config = ConfigDict(extra="forbid", allow_inf_nan=False, str_max_length=LONGEST_TEXT)
 
 
+class Beside(Request):
+    """Another version of a character's performance, to be shown beside the one that is performed."""
+
+    character_id: Id
+    source: RigSource
+
+
 class View(Request):
     """What the browser shows, and what it holds already: parts by their names, and all those of the cameras as they were
-    at a revision. ``camera_id`` is the camera that is looked through or worked on, None for the cut's. Not ``judged``, the
-    answer brings the picture and no readings. ``window_id`` is the window that asks: undo is of its own edits."""
+    at a revision. ``joint`` is one of the character, prop or set piece ``thing_id``, or a ``point N`` on its mesh, whose way over
+    the screen is looked at. ``camera_id`` is the camera that is looked through or worked on, None for the cut's. Not
+    ``judged``, the answer brings the picture and no readings. ``window_id`` is the window that asks: undo is of its own
+    edits."""
 
     window_id: Id | None = None
-    character_id: Id | None = None
+    thing_id: Id | None = None
     joint: str | None = None
     frozen_frame: Frame | None = None
     camera_id: Id | None = None
     judged: bool = True
+    beside: Beside | None = None
     cameras_of_revision: Annotated[int, Field(ge=1, lt=2**31)] | None = None
     known_parts: Annotated[list[Annotated[str, Field(max_length=64)]], Field(max_length=6000)] = Field(
         default_factory=list
@@ -96,8 +106,8 @@ class PreviewRequest(Request):
 
 
 class ReplayRequest(Request):
-    """Undo or redo on a revision. ``request_id`` keeps one that is sent twice from being done twice. Undo takes back what
-    others did, where it has to, only if ``of_others`` says so."""
+    """Undo or redo on a revision, which a window's own edits do not go by. ``request_id`` keeps one that is sent twice from being
+    done twice. Undo takes back what others did, where it has to, only if ``of_others`` says so."""
 
     revision: int
     request_id: Id | None = None
@@ -125,6 +135,8 @@ class NextVersion(Request):
     format: Annotated[str, Field(max_length=40)]
     file_name: Annotated[str, Field(max_length=200)] = ""
     thing_id: Id | None = None
+    lost: Annotated[list[str], Field(max_length=4096)] = Field(default_factory=list)
+    """Joints that are not to be taken for ones of another name."""
 
 
 class MakeStandIn(Request):

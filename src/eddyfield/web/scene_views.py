@@ -15,6 +15,8 @@ from eddyfield.core.bake import Baker
 from eddyfield.core.cameras.camera import Camera
 from eddyfield.core.cameras.placement import calm_joint
 from eddyfield.core.edits import title_of
+from eddyfield.core.edits.versions import performing
+from eddyfield.core.errors import DomainError
 from eddyfield.core.performance.character import Character
 from eddyfield.core.performance.exposure import lost_key_poses
 from eddyfield.core.performance.ride import Ride
@@ -25,9 +27,10 @@ from eddyfield.core.readings.ride_prices import ride_prices, ride_prices_key
 from eddyfield.core.readings.scene_readings import scene_readings, seen_through
 from eddyfield.core.readings.strobing import Strobing
 from eddyfield.core.readings.unframed import undetectable
+from eddyfield.core.rig.mesh_points import MeshPoint, followed_on
 from eddyfield.core.rig.rig import Rig
 from eddyfield.core.rig.source import RigSource
-from eddyfield.core.scene import Scene
+from eddyfield.core.scene import Scene, Thing
 from eddyfield.core.shots import face_of
 from eddyfield.store.scenes import Standing
 
@@ -109,6 +112,7 @@ class SceneViews:
         pieces = [piece_view(baker, piece, offer) for piece in scene.pieces]
         fallbacks: list[str] = []
         arc, arc_judgement = (None, None) if in_hand else _arc(baker, view, through, offer, fallbacks)
+        beside = _beside(baker, view, through, offer, fallbacks, in_hand)
         readings = _readings(baker, view, through) if view.judged and not in_hand else None
         subjects = None
         if through is not None:
@@ -120,7 +124,7 @@ class SceneViews:
                 width=scene.delivery.width, height=scene.delivery.height, pixel_aspect=scene.delivery.pixel_aspect,
                 room=scene.room,
                 cameras=list(cameras.views), characters=characters, pieces=pieces,
-                cut=list(scene.cut.spans(scene.frames)),
+                cut=list(scene.cut.spans(scene.frames)), beside=beside,
                 arc=arc, arc_judgement=arc_judgement, subjects=subjects, readings=readings, fallbacks=fallbacks,
             ),
             parts=sent,
@@ -143,6 +147,7 @@ def _character(
         source=character.performance.source, start=character.performance.start,
         placing=offer_placing(character, baker.frames, offer), showing=character.showing,
         file_cameras=[c.name for c in rig.cameras], versions=list(character.versions.all),
+        compared_with=character.versions.compared_with(character.performance.source),
         gone_by=list(baker.scene.going_by(character.id)),
         changed=offer_changed(baker, character, offer, judged),
         rig=offer_rig(baker, character.performance.source, offer),
@@ -157,32 +162,32 @@ def _title(kind: str | None) -> str | None:
     return kind and title_of(kind)
 
 
-def _chosen(baker: Baker, view: View) -> tuple[Character, int] | None:
-    """The character and the node whose arc is looked at."""
-    chosen = next((c for c in baker.scene.characters if c.id == view.character_id), None)
+def _chosen(baker: Baker, view: View) -> tuple[Thing, int | MeshPoint] | None:
+    """The thing and what of it is followed, whose arc is looked at."""
+    chosen = next((t for t in baker.scene.things if t.id == view.thing_id), None)
     if chosen is None or view.joint is None:
         return None
-    node = baker.rig(chosen).index_of.get(view.joint)
-    return None if node is None else (chosen, node)
+    try:
+        return chosen, followed_on(baker.rig(chosen), view.joint)
+    except DomainError:
+        return None
 
 
 def _arc(
     baker: Baker, view: View, through: Camera | None, offer: Offer, fallbacks: list[str]
 ) -> tuple[str | None, str | None]:
     """The arc that is looked at and its judgement, by the names of their parts; what of it is not there is told."""
-    scene, frames = baker.scene, baker.scene.frames
-    character = next((c for c in scene.characters if c.id == view.character_id), None)
-    if view.character_id is not None and character is None:
-        fallbacks.append("The character that was looked at is not in the scene any more.")
+    thing = next((t for t in baker.scene.things if t.id == view.thing_id), None)
+    if view.thing_id is not None and thing is None:
+        fallbacks.append("What was looked at is not in the scene any more.")
     found = _chosen(baker, view)
     if found is None:
-        if character is not None and view.joint is not None:
-            fallbacks.append(f"{character.name} has no joint “{view.joint[:80]}”, so no arc is shown.")
+        if thing is not None and view.joint is not None:
+            fallbacks.append(f"{thing.name} has no joint “{view.joint[:80]}”, so no arc is shown.")
         return None, None
     chosen, node = found
-    frozen = None if view.frozen_frame is None else view.frozen_frame - frames.first
-    if frozen is not None and not 0 <= frozen < frames.count:
-        frozen = None
+    frozen = _frozen_row(baker, view)
+    if frozen is None and view.frozen_frame is not None:
         fallbacks.append(f"Frame {view.frozen_frame} is not in the scene, so the arc is not frozen on it.")
     camera, joint = seen_through(baker, through), view.joint or ""
     of = chosen, node, camera, frozen
@@ -190,6 +195,36 @@ def _arc(
         offer(baker.arc_part(*of).key, lambda: _arc_part(baker.arc(*of), joint)),
         offer(baker.arc_judgement_part(*of).key, lambda: _arc_judgement_part(baker, *of), view.judged),
     )
+
+
+def _frozen_row(baker: Baker, view: View) -> int | None:
+    """The row of the scene's frames on whose camera the arc is frozen; None where on none."""
+    row = None if view.frozen_frame is None else view.frozen_frame - baker.frames.first
+    return row if row is not None and 0 <= row < baker.frames.count else None
+
+
+def _beside(
+    baker: Baker, view: View, through: Camera | None, offer: Offer, fallbacks: list[str], in_hand: bool
+) -> answers.BesideView | None:
+    """The other version that is shown beside a performance: its figure, and the arc of the same joint."""
+    if view.beside is None:
+        return None
+    source = view.beside.source
+    now = next((c for c in baker.scene.characters if c.id == view.beside.character_id), None)
+    if now is None or all(version.source != source for version in now.versions.all):
+        fallbacks.append("The version that was shown beside is not known any more.")
+        return None
+    rig = baker.rig_of(source)
+    other = performing(now, source, rig)
+    arc, node = None, rig.index_of.get(view.joint or "")
+    if node is not None and view.thing_id == now.id and not in_hand:
+        of = other, node, seen_through(baker, through), _frozen_row(baker, view)
+        arc = offer(baker.arc_part(*of).key, lambda: _arc_part(baker.arc(*of), view.joint or ""))
+    return answers.BesideView(
+        character_id=now.id, source=source, rig=offer_rig(baker, source, offer),
+        motion=offer(baker.motion_part(other).key, lambda: _motion_part(baker, other, rig)),
+        shown=offer(baker.shown_key(other), lambda: _shown_part(baker, other)), arc=arc,
+    )  # fmt: skip
 
 
 def _readings(baker: Baker, view: View, through: Camera | None) -> list[answers.ReadingView]:
@@ -289,9 +324,9 @@ def _arc_part(arc: ArcTrack, joint: str) -> parts.ArcPart:
 
 
 def _arc_judgement_part(
-    baker: Baker, character: Character, node: int, camera: Camera | None, frozen: int | None
+    baker: Baker, thing: Thing, node: int | MeshPoint, camera: Camera | None, frozen: int | None
 ) -> parts.ArcJudgementPart:
-    judged, scene = baker.judged_arc(character, node, camera, frozen).judgement, baker.scene
+    judged, scene = baker.judged_arc(thing, node, camera, frozen).judgement, baker.scene
     return parts.ArcJudgementPart(
         off_arc_px=floats(judged.off_arc),
         off_spacing_px=floats(judged.off_spacing),

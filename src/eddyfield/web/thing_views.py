@@ -20,7 +20,8 @@ from eddyfield.core.readings.changed_poses import changed_poses, joint_pairs, ve
 from eddyfield.core.rig.rig import Rig
 from eddyfield.core.rig.source import RigSource
 from eddyfield.core.scene import Thing
-from eddyfield.core.time.frames import FrameRange, seconds_at
+from eddyfield.core.scene_parts import shape_weights as weights_of_shapes
+from eddyfield.core.time.frames import FrameRange
 
 from . import answers, parts
 from .camera_views import columns
@@ -96,8 +97,7 @@ def _piece_motion_part(baker: Baker, piece: Piece) -> parts.PieceMotionPart:
 
 def shape_weights(rig: Rig, thing: Thing, baker: Baker) -> NDArray[np.float32]:
     """Weights of the shapes of a thing, on ones, (frames, shapes)."""
-    seconds = seconds_at(baker.frames.frames(), thing.performance.start, baker.rate)
-    return rig.motion.shape_weights(seconds).astype(np.float32)
+    return weights_of_shapes(rig, thing.performance.start, baker.frames, baker.rate).astype(np.float32)
 
 
 def offer_rig(baker: Baker, source: RigSource, offer: Offer) -> str:

@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from datetime import UTC, datetime
 
+from eddyfield.core.cameras.placement import calm_joint
 from eddyfield.core.edits import BringNextVersion, Edit, version_of
 from eddyfield.core.edits.contents import ReplaceFile
-from eddyfield.core.edits.versions import joints_added_and_lost, read_alike
+from eddyfield.core.edits.versions import going_by_lost_joints, joints_added_and_lost, read_alike
 from eddyfield.core.errors import DomainError
 from eddyfield.core.performance.piece import Piece
 from eddyfield.core.readings.compared import Change, compared, readings_to_compare
+from eddyfield.core.rig.joint_matching import renamed_joints
 from eddyfield.core.rig.source import RigSource
 from eddyfield.core.scene import Scene
 from eddyfield.core.time.frames import last_frame_of
@@ -30,12 +32,17 @@ def next_version(request: NextVersion, scene: Scene, views: SceneViews) -> answe
     if thing is None:
         return answers.NextVersionView(thing_id=None, changes=[], edit=None)
     source = read_alike(thing.performance.source, request.digest, kind.name, kind.default_scale)
+    rig = before.rig_of(source)
+    names: tuple[tuple[str, str], ...] = ()
     edit: Edit
     if isinstance(thing, Piece):
         edit = ReplaceFile(piece_id=thing.id, source=source)
     else:
         now = datetime.now(UTC).isoformat(timespec="seconds")
-        edit = BringNextVersion(character_id=thing.id, source=source, name=request.file_name, brought_at=now)
+        names = tuple(pair for pair in renamed_joints(before.rig(thing), rig) if pair[0] not in request.lost)
+        edit = BringNextVersion(
+            character_id=thing.id, source=source, name=request.file_name, brought_at=now, renamed=names
+        )
     after_scene = edit.apply(scene, before)
     if after_scene == scene:
         raise DomainError(f"That is what {thing.name} is already.", "Export the next version first.")
@@ -47,7 +54,10 @@ def next_version(request: NextVersion, scene: Scene, views: SceneViews) -> answe
     ends = [last_frame_of(rig.motion.duration_seconds, thing.performance.start, scene.rate) for rig in rigs]
     return answers.NextVersionView(
         thing_id=thing.id, changes=changes, edit=edit, last_before=ends[0], last_after=ends[1],
-        joints_added=list(added), joints_lost=list(lost),
+        joints_added=[name for name in added if name not in dict(names).values()],
+        joints_lost=[name for name in lost if name not in dict(names)], renamed=list(names),
+        goes_by_lost=list(going_by_lost_joints(after_scene, thing.id, rigs[1])),
+        stands_in=calm_joint(rigs[1]) if len(rigs[1].joints) else "",
     )  # fmt: skip
 
 

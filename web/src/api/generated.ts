@@ -77,6 +77,29 @@ export interface BakeCamera {
   error_px?: number | null;
 }
 /**
+ * Another version of a character's performance, to be shown beside the one that is performed.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Beside".
+ */
+export interface Beside {
+  character_id: string;
+  source: RigSource;
+}
+/**
+ * Which file a rig comes from and how it is read. ``digest`` names the file's bytes in the store.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "RigSource".
+ */
+export interface RigSource {
+  digest: string;
+  format: string;
+  scale: number;
+  animation: string | null;
+  offsets: "auto" | "add" | "replace";
+}
+/**
  * Make a camera of one that came with a thing's file, where that is placed: with as few keys as keep the picture within
  * ``error_px``, or (None) a key on every frame.
  *
@@ -109,21 +132,9 @@ export interface BringIn {
   };
 }
 /**
- * Which file a rig comes from and how it is read. ``digest`` names the file's bytes in the store.
- *
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "RigSource".
- */
-export interface RigSource {
-  digest: string;
-  format: string;
-  scale: number;
-  animation: string | null;
-  offsets: "auto" | "add" | "replace";
-}
-/**
- * Let a character perform what another file holds, or an earlier version held. Raises ``DomainError`` where a camera goes by
- * a joint that the file does not have.
+ * Let a character perform what another file holds, or an earlier version held. What goes by joints that are ``renamed``
+ * (before, after; None: by the shape of the hierarchy) goes by them under their new names; what goes by one that is lost keeps
+ * it, and the body stands in.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "BringNextVersion".
@@ -134,6 +145,7 @@ export interface BringNextVersion {
   source: RigSource;
   name?: string;
   brought_at?: string;
+  renamed?: [string, string][] | null;
 }
 /**
  * A rise of the track: ``height_m`` at ``at`` (0..1 of the rail), over ``length_m`` of track.
@@ -1212,19 +1224,22 @@ export interface Room {
 }
 /**
  * What the browser shows, and what it holds already: parts by their names, and all those of the cameras as they were
- * at a revision. ``camera_id`` is the camera that is looked through or worked on, None for the cut's. Not ``judged``, the
- * answer brings the picture and no readings. ``window_id`` is the window that asks: undo is of its own edits.
+ * at a revision. ``joint`` is one of the character, prop or set piece ``thing_id``, or a ``point N`` on its mesh, whose way over
+ * the screen is looked at. ``camera_id`` is the camera that is looked through or worked on, None for the cut's. Not
+ * ``judged``, the answer brings the picture and no readings. ``window_id`` is the window that asks: undo is of its own
+ * edits.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "View".
  */
 export interface View {
   window_id?: string | null;
-  character_id?: string | null;
+  thing_id?: string | null;
   joint?: string | null;
   frozen_frame?: number | null;
   camera_id?: string | null;
   judged?: boolean;
+  beside?: Beside | null;
   cameras_of_revision?: number | null;
   /**
    * @maxItems 6000
@@ -1270,6 +1285,10 @@ export interface NextVersion {
   format: string;
   file_name?: string;
   thing_id?: string | null;
+  /**
+   * @maxItems 4096
+   */
+  lost?: string[];
 }
 /**
  * An edit while it is in the hand: worked out and shown, not stored.
@@ -1423,6 +1442,7 @@ export interface ArcFaultView {
     | "carried_by_still_joint"
     | "aim_bobs"
     | "carrier_bobs"
+    | "joint_is_lost"
     | "straight_chord"
     | "cannot_be_judged";
   size_px: number;
@@ -1455,6 +1475,20 @@ export interface ArcPart {
   spacing_px: Float32Array;
   subject_px: Float32Array;
   camera_px: Float32Array;
+}
+/**
+ * Another version of a performance, seen through the same cameras as the one that is performed.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "BesideView".
+ */
+export interface BesideView {
+  character_id: string;
+  source: RigSource;
+  rig: string;
+  motion: string;
+  shown: string;
+  arc: string | null;
 }
 /**
  * A frame on which a camera has keys; ``frame`` may lie between frames, ``time`` is exact.
@@ -1608,6 +1642,7 @@ export interface ReadingView {
     | "carried_by_still_joint"
     | "aim_bobs"
     | "carrier_bobs"
+    | "joint_is_lost"
     | "straight_chord"
     | "cannot_be_judged";
   subject: string;
@@ -1716,6 +1751,7 @@ export interface CharacterView {
   file_cameras: string[];
   gone_by: string[];
   versions: Version[];
+  compared_with: Version | null;
   changed: string | null;
   rig: string;
   motion: string;
@@ -1856,6 +1892,9 @@ export interface NextVersionView {
   thing_id: string | null;
   changes: ChangeView[];
   edit: EditRequest["edit"] | null;
+  renamed: [string, string][];
+  goes_by_lost: [string, string][];
+  stands_in: string;
   joints_added: string[];
   joints_lost: string[];
   last_before: number;
@@ -2105,6 +2144,7 @@ export interface SceneSent {
   characters: CharacterView[];
   pieces: PieceView[];
   cut: Span[];
+  beside: BesideView | null;
   arc: string | null;
   arc_judgement: string | null;
   subjects: string | null;
@@ -2168,6 +2208,7 @@ export interface SceneView {
   characters: CharacterView[];
   pieces: PieceView[];
   cut: Span[];
+  beside: BesideView | null;
   arc: string | null;
   arc_judgement: string | null;
   subjects: string | null;

@@ -166,6 +166,7 @@ export const READING_TITLES = {
   carried_by_still_joint: "carried by a still joint",
   aim_bobs: "aim bobs",
   carrier_bobs: "carrier bobs",
+  joint_is_lost: "joint is lost",
   straight_chord: "straight chord",
   cannot_be_judged: "cannot be judged",
 } as const;

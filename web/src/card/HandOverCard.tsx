@@ -2,12 +2,13 @@
 import { Button } from "@mantine/core";
 import { useEffect, useState } from "react";
 import { exportNotes } from "../api/client";
-import { chosenCharacter, useSession } from "../state/session";
+import { chosenCharacter, judgedThing, useSession } from "../state/session";
 
 export function HandOverCard() {
   const scene = useSession((s) => s.scene)!;
   const joint = useSession((s) => s.joint);
   const character = useSession((s) => chosenCharacter(s));
+  const judged = useSession((s) => judgedThing(s));
   const [notes, setNotes] = useState<string[]>([]);
   useEffect(() => {
     let current = true;
@@ -46,14 +47,14 @@ export function HandOverCard() {
       <div className="actions">
         <Button
           component="a"
-          href={href("slip.csv", { character: character?.id ?? "" })}
+          href={href("slip.csv", { thing: character?.id ?? "" })}
           download
           disabled={!character}
         >
           Slip as CSV
         </Button>
         {joint && (
-          <Button component="a" href={href("arc.csv", { character: character?.id ?? "", joint })} download>
+          <Button component="a" href={href("arc.csv", { thing: judged?.id ?? "", joint })} download>
             Arc of {joint} as CSV
           </Button>
         )}

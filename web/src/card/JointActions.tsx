@@ -1,6 +1,6 @@
 /** From a joint to what can be done with it: by the camera that is worked on, and about what its arc shows. */
 import { Button } from "@mantine/core";
-import type { CharacterView, Subject } from "../api/generated";
+import type { CharacterView, PieceView, Subject } from "../api/generated";
 import { READING_TITLES } from "../api/tables";
 import { whyLocked, type LockGroup } from "../state/actions";
 import { edit } from "../state/edits";
@@ -80,10 +80,10 @@ const ACTIONS: Action[] = [
   },
 ];
 
-export function JointActions({ character, joint }: { character: CharacterView; joint: string }) {
+export function JointActions({ thing, joint }: { thing: CharacterView | PieceView; joint: string }) {
   const camera = useSession((s) => workedCamera(s));
   const readings = useSession((s) => s.scene!.readings);
-  const own = readings.filter((r) => r.subject === joint && r.character_id === character.id);
+  const own = readings.filter((r) => r.subject === joint && r.character_id === thing.id);
   return (
     <>
       {own.length > 0 && <h3>What it shows</h3>}
@@ -109,7 +109,7 @@ export function JointActions({ character, joint }: { character: CharacterView; j
                 onClick={() => {
                   const why = whyLocked(camera, [pushes]);
                   if (why) notify(why, "warning");
-                  else edit(doing(camera.id, jointSubject(character.id, joint), session().frame));
+                  else edit(doing(camera.id, jointSubject(thing.id, joint), session().frame));
                 }}
               >
                 {label}

@@ -1,11 +1,14 @@
 /** Judge: one joint's arc and spacing on the screen, at this frame and over the scene. */
-import { Button, Select, Switch } from "@mantine/core";
+import { Button, SegmentedControl, Select, Switch } from "@mantine/core";
 import type { ArcJudgementPart, ArcPart, RigPart } from "../api/generated";
+import { isPiece, thingsOf } from "../marks/thingHandles";
+import { pickInPicture } from "../picture/gestures";
 import { askForFile } from "../state/contents";
 import { edit, refreshView } from "../state/edits";
 import { toggleFreeze } from "../state/looking";
+import { isMeshPoint } from "../state/meshPoints";
 import { useCalmFrame } from "../state/calmFrame";
-import { chosenCharacter, part, setSession, useSession } from "../state/session";
+import { SHOWN_AS, judgedThing, judging, part, setSession, useSession } from "../state/session";
 import { JointActions } from "./JointActions";
 import { Figure, PixelsOf, px } from "../widgets/Figure";
 import { Fields, NumberField } from "../widgets/NumberField";
@@ -17,48 +20,65 @@ function turnFront(characterId: string, degrees: number | null): void {
 export function JudgeCard() {
   const scene = useSession((s) => s.scene)!;
   const looking = useSession((s) => s.looking);
-  const character = useSession((s) => chosenCharacter(s));
-  const rig = useSession((s) => part<RigPart>(s, character?.rig));
+  const thing = useSession((s) => judgedThing(s));
+  const rig = useSession((s) => part<RigPart>(s, thing?.rig));
   const joint = useSession((s) => s.joint);
   const frozen = useSession((s) => s.frozenFrame);
   const showArc = useSession((s) => s.showArc);
+  const shownAs = useSession((s) => s.shownAs);
   const showOnion = useSession((s) => s.showOnion);
   const arc = useSession((s) => part<ArcPart>(s, s.scene?.arc));
-  if (!character || !rig) return <p className="why">The scene has no character.</p>;
+  if (!thing || !rig) return <p className="why">The scene has no character.</p>;
+  const character = isPiece(thing) ? null : thing;
   const choose = (name: string | null) => {
     setSession({ joint: name });
     void refreshView();
   };
-  const chooseCharacter = (id: string | null) => {
-    setSession({ characterId: id, joint: null });
+  const chooseThing = (id: string | null) => {
+    setSession(judging(scene, id!, null));
     void refreshView();
   };
+  const followPoint = () =>
+    pickInPicture({
+      what: "a point on a mesh",
+      take: () => {},
+      takeMesh: ({ thing: { id }, name }) => {
+        setSession({ ...judging(scene, id, name), showArc: true });
+        void refreshView();
+      },
+    });
   return (
     <>
       <h2>
-        {joint ?? character.name} <small>{joint ? character.name : `${rig.joints.length} joints`}</small>
+        {joint ?? thing.name} <small>{joint ? thing.name : `${rig.joints.length} joints`}</small>
       </h2>
       <div className="actions">
         <Button
           title="A file with its motion, as it was exported last; it may also be dropped anywhere here"
-          onClick={() => askForFile(character.id)}
+          onClick={() => askForFile(thing.id)}
         >
           Next version…
         </Button>
+        <Button
+          title="A corner of the mouth, the edge of a lid, the tip of a boot: it is followed like a joint. Click it in the Picture"
+          onClick={followPoint}
+        >
+          Point on the mesh…
+        </Button>
       </div>
-      {scene.characters.length > 1 && (
+      {thingsOf(scene).length > 1 && (
         <Select
-          label="Character"
-          data={scene.characters.map((c) => ({ value: c.id, label: c.name }))}
-          value={character.id}
+          label="Character or prop"
+          data={thingsOf(scene).map((t) => ({ value: t.id, label: t.name }))}
+          value={thing.id}
           allowDeselect={false}
-          onChange={chooseCharacter}
+          onChange={chooseThing}
         />
       )}
       <Select
         label="Joint"
         placeholder="Click one in the Picture, or type"
-        data={[...new Set(rig.joints)]}
+        data={[...new Set([...(joint && isMeshPoint(joint) ? [joint] : []), ...rig.joints])]}
         value={joint}
         onChange={choose}
         searchable
@@ -72,25 +92,35 @@ export function JudgeCard() {
           {looking === "cut" ? "the cut" : "this camera"}.
         </p>
       )}
-      {joint && <JointActions character={character} joint={joint} />}
-      <Fields columns={2}>
-        <NumberField
-          label={`front of ${character.name}`}
-          title="Degrees round from +Z: what front, side and lead room go by"
-          value={
-            character.front_deg ?? (Math.atan2(character.front[0]!, character.front[2]!) * 180) / Math.PI
-          }
-          unit="°"
-          digits={1}
-          onSet={(v) => turnFront(character.id, v)}
-        />
-        {character.front_deg !== null && (
-          <Button mt={22} onClick={() => turnFront(character.id, null)}>
-            As measured
-          </Button>
-        )}
-      </Fields>
+      {joint && !isMeshPoint(joint) && <JointActions thing={thing} joint={joint} />}
+      {character && (
+        <Fields columns={2}>
+          <NumberField
+            label={`front of ${character.name}`}
+            title="Degrees round from +Z: what front, side and lead room go by"
+            value={
+              character.front_deg ?? (Math.atan2(character.front[0]!, character.front[2]!) * 180) / Math.PI
+            }
+            unit="°"
+            digits={1}
+            onSet={(v) => turnFront(character.id, v)}
+          />
+          {character.front_deg !== null && (
+            <Button mt={22} onClick={() => turnFront(character.id, null)}>
+              As measured
+            </Button>
+          )}
+        </Fields>
+      )}
       <h3>Shown in the Picture</h3>
+      <SegmentedControl
+        aria-label="How characters are shown (H)"
+        size="xs"
+        mb={8}
+        data={SHOWN_AS}
+        value={shownAs}
+        onChange={(value) => setSession({ shownAs: value })}
+      />
       <Switch
         label="The arc (A)"
         checked={showArc}
@@ -117,7 +147,7 @@ export function JudgeCard() {
         onChange={() => setSession({ showOnion: !showOnion })}
         size="xs"
       />
-      {joint && <Taking sceneId={scene.id} characterId={character.id} joint={joint} frozen={frozen} />}
+      {joint && <Taking sceneId={scene.id} thingId={thing.id} joint={joint} frozen={frozen} />}
     </>
   );
 }
@@ -159,16 +189,16 @@ function ArcFigures({ arc, first }: { arc: ArcPart; first: number }) {
 
 function Taking({
   sceneId,
-  characterId,
+  thingId,
   joint,
   frozen,
 }: {
   sceneId: string;
-  characterId: string;
+  thingId: string;
   joint: string;
   frozen: number | null;
 }) {
-  const query = new URLSearchParams({ character: characterId, joint });
+  const query = new URLSearchParams({ thing: thingId, joint });
   if (frozen !== null) query.set("frozen", String(frozen));
   return (
     <div className="actions" style={{ marginTop: 14 }}>

@@ -1,5 +1,5 @@
 /** A file as the next version of a performance: what that would make better and worse, before it is brought in. */
-import { Button, Loader, Modal, Select, Switch } from "@mantine/core";
+import { Button, Checkbox, Loader, Modal, Select, Switch } from "@mantine/core";
 import { useEffect, useRef, useState } from "react";
 import { nextVersion } from "../api/client";
 import type { ChangeView, Inspection, NextVersionView, ReadingView } from "../api/generated";
@@ -35,12 +35,14 @@ export function NextVersion(props: NextVersionProps) {
   const things = thingsOf(scene);
   const [asked, setAsked] = useState<string | null>(characterId);
   const [told, setTold] = useState<NextVersionView | null>(null);
+  // Joints that are not the same under another name, whatever their place says.
+  const [lost, setLost] = useState<string[]>([]);
   const [failure, setFailure] = useState<string | null>(null);
   const besides = useRef(onBeside);
   const { digest, format, file_name } = found;
   useEffect(() => {
     let isCurrent = true;
-    nextVersion(sceneId, { digest, format, thing_id: asked, file_name })
+    nextVersion(sceneId, { digest, format, thing_id: asked, file_name, lost })
       .then((answer) => {
         if (!isCurrent) return;
         if (answer.thing_id === null && asked === null) besides.current();
@@ -50,7 +52,7 @@ export function NextVersion(props: NextVersionProps) {
     return () => {
       isCurrent = false;
     };
-  }, [sceneId, digest, format, file_name, asked]);
+  }, [sceneId, digest, format, file_name, asked, lost]);
   const { first, last } = useSession((s) => s.scene!);
   const [lasts, setLasts] = useState(true);
   const endsOtherwise = told?.edit && told.last_after !== told.last_before && told.last_after !== last;
@@ -66,6 +68,7 @@ export function NextVersion(props: NextVersionProps) {
   const choose = (id: string | null) => {
     setTold(null);
     setFailure(null);
+    setLost([]);
     setAsked(id);
   };
   return (
@@ -88,7 +91,7 @@ export function NextVersion(props: NextVersionProps) {
         </div>
       )}
       {!told && !failure && <Loader size="sm" aria-label="Judging both versions" />}
-      {told?.edit && <Joints told={told} />}
+      {told?.edit && <Joints told={told} lost={lost} onLost={setLost} />}
       {endsOtherwise && (
         <Switch
           mt={8}
@@ -113,14 +116,55 @@ export function NextVersion(props: NextVersionProps) {
 const MOST_NAMED = 6;
 
 /** What its hierarchy has more and less. */
-function Joints({ told }: { told: NextVersionView }) {
+function Joints({
+  told,
+  lost: unlike,
+  onLost,
+}: {
+  told: NextVersionView;
+  lost: string[];
+  onLost: (names: string[]) => void;
+}) {
   const named = (joints: string[]) =>
     joints.length > MOST_NAMED
       ? `${joints.slice(0, MOST_NAMED).join(", ")} and ${joints.length - MOST_NAMED} more`
       : joints.join(", ");
-  const { joints_added: added, joints_lost: lost } = told;
+  const { joints_added: added, joints_lost: lost, goes_by_lost: left } = told;
   return (
     <>
+      {(told.renamed.length > 0 || unlike.length > 0) && (
+        <div className="renamed" data-testid="renamed-joints">
+          <h3>The same joint under another name?</h3>
+          {told.renamed.map(([before, after]) => (
+            <Checkbox
+              key={before}
+              size="xs"
+              checked
+              label={`${before} is now ${after}`}
+              onChange={() => onLost([...unlike, before!])}
+            />
+          ))}
+          {unlike.map((name) => (
+            <Checkbox
+              key={name}
+              size="xs"
+              checked={false}
+              label={`${name} is gone`}
+              onChange={() => onLost(unlike.filter((other) => other !== name))}
+            />
+          ))}
+        </div>
+      )}
+      {left.length > 0 && (
+        <p className="bar" role="status" data-testid="goes-by-lost">
+          {left
+            .slice(0, MOST_NAMED)
+            .map(([who, joint]) => `${who} goes by ${joint}`)
+            .join(", ")}
+          {left.length > MOST_NAMED && ` and ${left.length - MOST_NAMED} more`}: not in this file. Each keeps
+          it, {told.stands_in} stands in, and the readings say so.
+        </p>
+      )}
       {added.length > 0 && <p className="why">New joints: {named(added)}.</p>}
       {lost.length > 0 && <p className="why">Joints that are gone: {named(lost)}.</p>}
       {told.last_after !== told.last_before && (

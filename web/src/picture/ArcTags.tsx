@@ -3,7 +3,7 @@ import type { ReadingView } from "../api/generated";
 import { READING_TITLES } from "../api/tables";
 import type { FrameRect } from "../optics/lens";
 import { amountOf } from "../state/readingText";
-import { chosenCharacter, useSession } from "../state/session";
+import { judgedThing, useSession } from "../state/session";
 import { LABEL_HEIGHT, Label, labelWidth } from "./Label";
 
 const MOST_TAGS = 3;
@@ -24,7 +24,7 @@ interface Tag {
 export function ArcTags({ at, rect }: { at: (frame: number) => Place | null; rect: FrameRect }) {
   const readings = useSession((s) => s.scene!.readings);
   const joint = useSession((s) => s.joint);
-  const characterId = useSession((s) => chosenCharacter(s)?.id);
+  const characterId = useSession((s) => judgedThing(s)?.id);
   const own = readings.filter((r) => r.subject === joint && r.character_id === characterId && !r.remark);
   const jolts = readings.filter((r) => r.kind === "camera_jolts");
   return tagged([...own, ...jolts], at, rect).map(({ reading, text, place, x, y }) => {

@@ -1,5 +1,6 @@
 /** The line above the Picture: what is being looked through, always, and where in time. */
 import { cameraNamed, setSession, useSession, workedCamera } from "../state/session";
+import { toggleBeside } from "../state/beside";
 import { timecode } from "../state/timecode";
 import { bakedPose } from "../optics/lens";
 import { workedPath } from "../state/sight";
@@ -14,6 +15,8 @@ export function Caption() {
   const moving = useSession((s) => s.provisional !== null);
   const walking = useSession((s) => s.walkHeight);
   const comparing = useSession((s) => s.comparing);
+  const beside = useSession((s) => s.beside);
+  const flipped = useSession((s) => s.flipped);
   const focal = useSession((s) => {
     if (s.looking === "roam") return s.roam?.focal_mm;
     const path = workedPath(s);
@@ -51,6 +54,16 @@ export function Caption() {
         {shownView && (
           <button className="toggle" aria-pressed="true" onClick={() => setSession({ comparing: null })}>
             saved view “{shownView.name}” ×
+          </button>
+        )}
+        {beside && (
+          <button
+            className="toggle"
+            aria-pressed="true"
+            title="Shift S flips the two; S shows none"
+            onClick={toggleBeside}
+          >
+            {flipped ? `${beside.name} solid, as performed the ghost` : `${beside.name} as a ghost`} ×
           </button>
         )}
         {looking !== "roam" && ((camera?.unkeyed.length ?? 0) > 0 || moving) && (

@@ -7,7 +7,7 @@ import { CameraBodies, RoamHandles, ThingMarks } from "../marks/CameraBodies";
 import { FramingMarks } from "./FramingMarks";
 import { ArcTags } from "./ArcTags";
 import { GuideLines } from "./GuideLines";
-import { Label } from "./Label";
+import { LABEL_HEIGHT, Label, labelWidth } from "./Label";
 import { Measure } from "./Measure";
 import type { HoveredJoint } from "./gestures";
 import { shownJoints } from "../state/joints";
@@ -105,7 +105,7 @@ function SafeLines({ rect }: { rect: FrameRect }) {
 function ChosenJoint({ rect }: { rect: FrameRect }) {
   const state = useSession();
   const { scene, joint } = state;
-  const rig = part<RigPart>(state, chosenCharacter(state)?.rig);
+  const rig = state.judgedPieceId ? null : part<RigPart>(state, chosenCharacter(state)?.rig);
   const sight = currentSight(state);
   const index = joint ? (rig?.joints.indexOf(joint) ?? -1) : -1;
   if (!scene || !sight || index < 0) return null;
@@ -124,19 +124,15 @@ function ChosenJoint({ rect }: { rect: FrameRect }) {
 const Arc = memo(function Arc({ rect }: { rect: FrameRect }) {
   const scene = useSession((s) => s.scene)!;
   const arc = useSession((s) => part<ArcPart>(s, s.scene?.arc));
-  const shown = useSession((s) => part<ShownPart>(s, chosenCharacter(s)?.shown));
-  if (!arc || !shown) return null;
+  // A prop shows every pose of its own.
+  const shown = useSession((s) => (s.judgedPieceId ? null : part<ShownPart>(s, chosenCharacter(s)?.shown)));
+  if (!arc) return null;
   const at = (row: number) => arcPlace(arc, row, rect, scene);
   const rows = Array.from({ length: scene.last - scene.first + 1 }, (_, row) => row);
-  let line = "";
-  let broken = true;
-  for (const row of rows) {
-    const place = at(row);
-    if (place) line += `${broken ? "M" : "L"}${place[0].toFixed(1)} ${place[1].toFixed(1)}`;
-    broken = !place;
-  }
+  const line = linePath(rows.map(at));
   return (
     <g data-testid="arc">
+      <ArcBeside rect={rect} />
       <path
         d={line}
         fill="none"
@@ -156,7 +152,7 @@ const Arc = memo(function Arc({ rect }: { rect: FrameRect }) {
       {rows.map((row) => {
         const place = at(row);
         if (!place) return null;
-        return shown.exposure_start[row] === scene.first + row ? (
+        return !shown || shown.exposure_start[row] === scene.first + row ? (
           <rect
             key={row}
             x={place[0] - 2.8}
@@ -175,6 +171,53 @@ const Arc = memo(function Arc({ rect }: { rect: FrameRect }) {
     </g>
   );
 });
+
+/** The same joint in the version beside. */
+function ArcBeside({ rect }: { rect: FrameRect }) {
+  const scene = useSession((s) => s.scene)!;
+  const name = useSession((s) => s.beside?.name);
+  const arc = useSession((s) => part<ArcPart>(s, s.scene?.beside?.arc));
+  if (!arc) return null;
+  const places = Array.from({ length: scene.last - scene.first + 1 }, (_, row) =>
+    arcPlace(arc, row, rect, scene),
+  );
+  const end = places.findLast((place) => place !== null);
+  return (
+    <g data-testid="arc-beside">
+      <path
+        d={linePath(places)}
+        fill="none"
+        stroke="var(--over-halo)"
+        strokeOpacity={0.6}
+        strokeWidth={3.5}
+      />
+      <path
+        d={linePath(places)}
+        fill="none"
+        stroke="var(--over-ink)"
+        strokeWidth={1.5}
+        strokeDasharray="5 3"
+      />
+      {end && name && (
+        <Label
+          x={Math.min(end[0] + 8, rect.x + rect.width - labelWidth(name))}
+          y={end[1] + 1.5 * LABEL_HEIGHT}
+          text={name}
+          color="var(--over-ink)"
+        />
+      )}
+    </g>
+  );
+}
+
+/** A line through the places that there are. */
+function linePath(places: (Place | null)[]): string {
+  let line = "";
+  places.forEach((place, at) => {
+    if (place) line += `${places[at - 1] ? "L" : "M"}${place[0].toFixed(1)} ${place[1].toFixed(1)}`;
+  });
+  return line;
+}
 
 /** The current frame's place on the arc: a cross around it. */
 function Now({ rect }: { rect: FrameRect }) {

@@ -65,7 +65,11 @@ export function PictureArea() {
       if (!state.scene || !sight) return;
       // Before anything is drawn that would have to be waited for.
       made.fetchTiles();
-      made.pose(state.scene, state.parts, state.frame, state.showOnion && !state.playing);
+      made.pose(state.scene, state.parts, state.frame, {
+        onion: state.showOnion && !state.playing,
+        flipped: state.flipped,
+        plain: state.shownAs === "plain body",
+      });
       posed = state.frame;
       const framed = fittedFrame(size.width, size.height, aspect, MARGIN);
       const grown = detail && { ...detail, radius: DETAIL_RADIUS, scale: 1 / devicePixelRatio };

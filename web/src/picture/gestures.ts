@@ -15,8 +15,9 @@ import {
   workedPose,
 } from "../state/looking";
 import { stop } from "../state/playback";
-import { notify, part, session, setSession, workedCamera } from "../state/session";
+import { judging, notify, part, session, setSession, workedCamera } from "../state/session";
 import { shownJoints } from "../state/joints";
+import { type FoundPoint, meshPointAt } from "../state/meshPoints";
 import {
   NEAREST_M,
   type FrameRect,
@@ -169,6 +170,8 @@ export function levelView(): void {
 export interface Picking {
   what: string;
   take: (joint: HoveredJoint) => void;
+  /** Where it is to be a point on a mesh, and no joint. */
+  takeMesh?: (point: FoundPoint) => void;
   /** Where a place on the ground will do as well. */
   takePlace?: (place: Vector3) => void;
 }
@@ -324,6 +327,15 @@ function pick(at: { x: number; y: number }, rect: FrameRect): void {
     }
     return;
   }
+  if (picking?.takeMesh) {
+    const [sight, { scene }] = [currentSight(state), state];
+    const within = (PICK_PIXELS * (scene?.width ?? 0)) / rect.width;
+    const found = sight && scene && meshPointAt(state, toFrame(at, rect, scene), within, sight);
+    if (!found) return;
+    picking.takeMesh(found);
+    picking = null;
+    return;
+  }
   if (picking) {
     const place = joint || !picking.takePlace ? null : groundUnder(at, rect);
     if (joint) picking.take(joint);
@@ -333,7 +345,7 @@ function pick(at: { x: number; y: number }, rect: FrameRect): void {
     return;
   }
   if (!joint) return;
-  setSession({ joint: joint.name, characterId: joint.character.id, workStage: "judge", showArc: true });
+  setSession({ ...judging(state.scene, joint.character.id, joint.name), workStage: "judge", showArc: true });
   void refreshView();
 }
 

@@ -24,7 +24,7 @@ async function take(stage: Stage | null, redraw: () => void): Promise<void> {
   const sight = cutSight({ ...state, frame: middle });
   if (!sight) return;
   const height = Math.round((WIDTH * scene.height) / (scene.width * scene.pixel_aspect));
-  stage.pose(scene, state.parts, middle, false);
+  stage.pose(scene, state.parts, middle);
   const still = stage.still(scene, sight, WIDTH, Math.min(height, 600));
   redraw();
   const png = await still;

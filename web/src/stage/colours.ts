@@ -6,9 +6,13 @@ export const GRID = { axes: "#9d968a", lines: "#bdb6a8" };
 export const SHADE = "#1d2426";
 /** Poses before and after the one that is shown. */
 export const GHOSTS = ["#8c2c1b", "#2e2f33"];
+/** Another version of the performance. */
+export const BESIDE = "#2e2f33";
 /** What is out of focus before and behind what is sharp. */
 export const OUT_OF_FOCUS = { before: "#2a65a5", behind: "#b8731a" };
 /** What form is shown in, without looks. */
 export const CLAY = "#b9b2a6";
+/** A plain body, in proportion to light. */
+export const PLAIN_BODY = [0.47, 0.29, 0.22] as const;
 /** Light from above, from the ground, and from the sun. */
 export const LIGHT = { sky: "#fffaf0", ground: "#aaa697", sun: "#fff1da" };

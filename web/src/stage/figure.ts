@@ -84,6 +84,9 @@ class Ghost {
   }
 }
 
+/** Which of a character's ghosts it is itself, where another version is the solid one. */
+const BESIDE_GHOST = 2;
+
 export class Figure {
   readonly group = new Object3D();
   /** What it was last posed for: what has not changed is not posed again. */
@@ -114,6 +117,12 @@ export class Figure {
   show(skin: Float32Array, carried: ArrayLike<number> | null, shapes: Float32Array | null = null): void {
     this.mesh.pose(skin, carried);
     if (shapes?.length) this.surface.draw(shapes);
+  }
+
+  /** As a flat tint instead of solid, or solid again. */
+  fade(faded: boolean, skin: Float32Array, carried: ArrayLike<number> | null): void {
+    this.mesh.object.visible = !faded;
+    this.showGhost(BESIDE_GHOST, faded ? skin : null, carried);
   }
 
   showGhost(index: number, skin: Float32Array | null, carried: ArrayLike<number> | null): void {

@@ -24,10 +24,11 @@ import type {
   ShownPart,
 } from "../api/generated";
 import { type Part, part, session, setSession } from "../state/session";
-import { GHOSTS, GRID, PAPER_GROUND, SHADE, SKY } from "./colours";
+import { BESIDE, GHOSTS, GRID, PAPER_GROUND, SHADE, SKY } from "./colours";
 import { Figure } from "./figure";
 import { type Blur, Defocus } from "./defocus";
 import { shading, tintFocus } from "./flatMaterial";
+import { PlainBody } from "./plainBody";
 import { ReadBack } from "./readBack";
 import { softDisc } from "./softDisc";
 import { type FrameRect, type Sight, projection } from "../optics/lens";
@@ -35,6 +36,9 @@ import { type FrameRect, type Sight, projection } from "../optics/lens";
 const SHADE_HEIGHT_M = 0.2;
 const ONION_POSES = 1;
 const TILE_SAMPLES = 4;
+/** Of a character's ghosts: the poses before and after, and itself beside another version. */
+const TINTS = [...GHOSTS, BESIDE];
+const BESIDE_ID = "beside";
 
 export interface Detail {
   /** Middle of the detail on the canvas, CSS pixels. */
@@ -53,11 +57,19 @@ export interface FocusShown {
   blur: Blur;
 }
 
+/** Poses before and after as ghosts; another version solid in the place of what is performed; plain bodies. */
+interface Posing {
+  onion: boolean;
+  flipped: boolean;
+  plain: boolean;
+}
+
 export class Stage {
   private readonly renderer: WebGLRenderer;
   private readonly world = new Scene();
   private readonly camera = new Camera();
   private readonly figures = new Map<string, Figure>();
+  private readonly bodies = new WeakMap<MotionPart, PlainBody>();
   private showings: { id: string; showing: CharacterView["showing"]; there: boolean }[] = [];
   private readonly shadeGeometry = softDisc();
   private readonly shadeMaterial = new MeshBasicMaterial({
@@ -111,7 +123,12 @@ export class Stage {
   }
 
   /** Bring the figures in line with the scene and pose them for a frame. */
-  pose(scene: SceneView, parts: Map<string, Part>, frame: number, onion: boolean): void {
+  pose(
+    scene: SceneView,
+    parts: Map<string, Part>,
+    frame: number,
+    { onion = false, flipped = false, plain = false }: Partial<Posing> = {},
+  ): void {
     const row = frame - scene.first;
     const used = new Set<string>();
     for (const piece of scene.pieces) {
@@ -123,17 +140,30 @@ export class Stage {
       this.posePiece(figure, piece, parts, row);
     }
     for (const character of scene.characters) {
-      const rig = part<RigPart>({ parts }, character.rig);
+      const own = part<RigPart>({ parts }, character.rig);
       const motion = part<MotionPart>({ parts }, character.motion);
       const shown = part<ShownPart>({ parts }, character.shown);
-      if (!rig || !motion || !shown) continue;
+      if (!own || !motion || !shown) continue;
       used.add(character.id);
+      const rig = plain ? this.plainBody(own, motion, character) : own;
       const present = this.figures.get(character.id);
-      const figure = present?.rig === rig ? present : this.figure(character.id, rig, GHOSTS);
+      const figure = present?.rig === rig ? present : this.figure(character.id, rig, TINTS);
       this.poseCharacter(figure, character, motion, shown, scene.first, row, onion);
+      this.fadeIn(
+        figure,
+        motion,
+        shown,
+        scene.first,
+        row,
+        flipped && scene.beside?.character_id === character.id,
+      );
     }
+    if (this.poseBeside(scene, parts, row, { flipped, plain })) used.add(BESIDE_ID);
     for (const id of this.figures.keys()) if (!used.has(id)) this.drop(id);
-    this.showings = [...scene.characters, ...scene.pieces].map(({ id, showing }) => ({
+    const beside = scene.characters
+      .filter(({ id }) => id === scene.beside?.character_id)
+      .map(({ showing }) => ({ id: BESIDE_ID, showing }));
+    this.showings = [...scene.characters, ...scene.pieces, ...beside].map(({ id, showing }) => ({
       id,
       showing,
       there: !showing.hidden.some(([first, last]) => first! <= frame && frame <= last!),
@@ -156,7 +186,7 @@ export class Stage {
     this.renderer.setViewport(0, 0, this.width, this.height);
     tintFocus(focus?.way === "tint" ? focus : null);
     shading.encodes.value = focus?.way !== "blur";
-    shading.clay.value = session().clay;
+    shading.clay.value = session().shownAs === "clay";
     const paint = () => {
       this.renderer.clear();
       this.renderer.render(this.world, this.camera);
@@ -309,6 +339,61 @@ export class Stage {
     );
   }
 
+  /** The other version of a performance, solid where the two were flipped; false where there is none. */
+  private poseBeside(
+    scene: SceneView,
+    parts: Map<string, Part>,
+    row: number,
+    { flipped, plain }: Pick<Posing, "flipped" | "plain">,
+  ): boolean {
+    const { beside } = scene;
+    const own = part<RigPart>({ parts }, beside?.rig);
+    const motion = part<MotionPart>({ parts }, beside?.motion);
+    const shown = part<ShownPart>({ parts }, beside?.shown);
+    const character = scene.characters.find(({ id }) => id === beside?.character_id);
+    if (!own || !motion || !shown || !character) return false;
+    const rig = plain ? this.plainBody(own, motion, character) : own;
+    const present = this.figures.get(BESIDE_ID);
+    const figure = present?.rig === rig ? present : this.figure(BESIDE_ID, rig, TINTS);
+    this.poseCharacter(figure, { ...character, feet: [] }, motion, shown, scene.first, row, false);
+    this.fadeIn(figure, motion, shown, scene.first, row, !flipped);
+    return true;
+  }
+
+  /** The plain body that goes by a motion. */
+  private plainBody(rig: RigPart, motion: MotionPart, character: CharacterView): RigPart {
+    let body = this.bodies.get(motion);
+    if (!body) {
+      const head = { joint: rig.joints.indexOf(character.face_joint), diameter: character.face_height_m };
+      this.bodies.set(motion, (body = new PlainBody(rig, motion.joints, head)));
+    }
+    return body.rig;
+  }
+
+  /** The skin matrices of a pose: as the core has them, or those of a plain body. */
+  private skinOf(rig: RigPart, motion: MotionPart, pose: number): Float32Array {
+    const body = this.bodies.get(motion);
+    if (body?.rig === rig) return body.skin(pose);
+    const size = rig.slot_count * 16;
+    return motion.skin.subarray(pose * size, (pose + 1) * size);
+  }
+
+  private fadeIn(
+    figure: Figure,
+    motion: MotionPart,
+    shown: ShownPart,
+    first: number,
+    row: number,
+    faded: boolean,
+  ): void {
+    const pose = (shown.exposure_start[row] ?? first) - first;
+    figure.fade(
+      faded,
+      this.skinOf(figure.rig, motion, pose),
+      shown.carried.subarray(row * 16, row * 16 + 16),
+    );
+  }
+
   private poseCharacter(
     figure: Figure,
     character: CharacterView,
@@ -319,9 +404,8 @@ export class Stage {
     onion: boolean,
   ): void {
     const poseRow = (at: number) => (shown.exposure_start[at] ?? first) - first;
-    const skinSize = figure.rig.slot_count * 16;
     const jointSize = figure.rig.joints.length * 3;
-    const skinOf = (at: number) => motion.skin.subarray(poseRow(at) * skinSize, (poseRow(at) + 1) * skinSize);
+    const skinOf = (at: number) => this.skinOf(figure.rig, motion, poseRow(at));
     const carriedOf = (at: number) => shown.carried.subarray(at * 16, at * 16 + 16);
     const joints = motion.joints.subarray(poseRow(row) * jointSize, (poseRow(row) + 1) * jointSize);
     const shapes = figure.rig.shapes.length;

@@ -24,7 +24,7 @@ export function assembled(answer: SceneAnswer, parts: Map<string, Part>): SceneV
 
 /** Names of all parts that a scene is shown with. */
 export function namesIn(scene: SceneView, cameraViews: string[]): string[] {
-  const { cameras, characters, pieces, arc, arc_judgement, subjects } = scene;
+  const { cameras, characters, pieces, arc, arc_judgement, subjects, beside } = scene;
   return [
     ...cameraViews,
     ...cameras.flatMap((c) => [c.path, c.channels, ...c.views.map((v) => v.path)]),
@@ -38,6 +38,8 @@ export function namesIn(scene: SceneView, cameraViews: string[]): string[] {
       ...(c.changed ? [c.changed] : []),
     ]),
     ...pieces.flatMap((p) => [p.rig, p.placed, p.placing, ...(p.motion ? [p.motion] : [])]),
+    ...(beside ? [beside.rig, beside.motion, beside.shown] : []),
+    ...(beside?.arc ? [beside.arc] : []),
     ...(arc ? [arc] : []),
     ...(arc_judgement ? [arc_judgement] : []),
     ...(subjects ? [subjects] : []),

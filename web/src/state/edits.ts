@@ -13,7 +13,7 @@ import {
   viewScene,
 } from "../api/client";
 import type { SceneAnswer, View } from "../api/generated";
-import { type Part, chosenCharacter, notify, session, setSession, workedCamera } from "./session";
+import { type Part, judgedThing, notify, session, setSession, workedCamera } from "./session";
 import { assembled, namesIn } from "./answered";
 import type { Heard } from "../api/changes";
 import { type Waiting, type Way, store, takeOver } from "./unsent";
@@ -42,9 +42,10 @@ export function currentView(): View {
   const state = session();
   return {
     window_id: knownWindowId(),
-    character_id: chosenCharacter(state)?.id ?? null,
+    thing_id: judgedThing(state)?.id ?? null,
     joint: state.joint,
     frozen_frame: state.frozenFrame,
+    beside: state.beside && { character_id: state.beside.characterId, source: state.beside.source },
     camera_id: state.looking === "cut" ? null : (workedCamera(state)?.id ?? null),
     cameras_of_revision: ofCameras.revision,
     known_parts: [...state.parts.keys()].filter((name) => !ofCameras.names.has(name)),
@@ -61,6 +62,12 @@ function take(answer: SceneAnswer, stored = true) {
   }
   const parts = new Map(before.parts);
   for (const [name, part] of Object.entries(answer.parts)) parts.set(name, part as Part);
+  if (answer.scene.cameras.some((name) => !parts.has(name))) {
+    // It counts on parts that were let go while it was on its way: all are asked for again.
+    ofCameras = { revision: null, names: new Set() };
+    void refreshView();
+    return;
+  }
   const scene = assembled(answer, parts);
   if (stored) {
     const names = new Set([...answer.scene.cameras, ...scene.cameras.flatMap((c) => [c.path, c.channels])]);

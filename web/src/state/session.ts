@@ -18,7 +18,9 @@ import type {
   RigPart,
   SceneView,
   ShownPart,
+  PieceView,
   RidePricesPart,
+  RigSource,
   StrobingPart,
   SubjectsPart,
 } from "../api/generated";
@@ -62,6 +64,7 @@ export interface Notice {
   text: string;
 }
 
+export type ShownAs = "as it comes" | "clay" | "plain body";
 export interface Session {
   scene: SceneView | null;
   parts: Map<string, Part>;
@@ -88,6 +91,8 @@ export interface Session {
   /** The camera that was chosen on the Bench: looked through, or worked on while one roams. */
   cameraId: string | null;
   characterId: string | null;
+  /** A prop or set piece whose way over the screen is looked at; null: that of the character. */
+  judgedPieceId: string | null;
   roam: Pose | null;
   /** A camera that is being moved by hand, shown until the server has answered. */
   provisional: Pose | null;
@@ -129,8 +134,11 @@ export interface Session {
   measuring: MeasuredPoint[] | null;
   /** Two saved views that are compared; the first is shown. */
   comparing: { cameraId: string; views: [string, string]; beside: boolean } | null;
-  /** Form alone, without looks. */
-  clay: boolean;
+  /** A version that is shown beside the one that is performed, and whether the two have changed places. */
+  beside: { characterId: string; source: RigSource; name: string } | null;
+  flipped: boolean;
+  /** As it comes; form alone, without looks; or the pose alone, a plain body in the place of each character's mesh. */
+  shownAs: ShownAs;
   showMask: boolean;
   showSafe: boolean;
   showArc: boolean;
@@ -190,6 +198,7 @@ export const fresh: Session = {
   looking: "cut",
   cameraId: null,
   characterId: null,
+  judgedPieceId: null,
   roam: null,
   provisional: null,
   gesturing: false,
@@ -219,7 +228,9 @@ export const fresh: Session = {
   walkHeight: null,
   measuring: null,
   comparing: null,
-  clay: kept.clay ?? false,
+  beside: null,
+  flipped: false,
+  shownAs: kept.shownAs ?? "as it comes",
   showMask: kept.showMask ?? true,
   showSafe: kept.showSafe ?? true,
   showArc: kept.showArc ?? true,
@@ -236,11 +247,14 @@ export const useSession = create<Session>(() => fresh);
 export const session = useSession.getState;
 export const setSession = useSession.setState;
 
+/** One after the other by a key. */
+export const SHOWN_AS: ShownAs[] = ["as it comes", "clay", "plain body"];
+
 /** What a window keeps from one visit to the next. */
 export const KEPT = [
   "loop",
   "everyFrame",
-  "clay",
+  "shownAs",
   "showMask",
   "showSafe",
   "showArc",
@@ -275,6 +289,23 @@ export function chosenCharacter(
 ): CharacterView | null {
   const characters = state.scene?.characters ?? [];
   return characters.find((c) => c.id === state.characterId) ?? characters[0] ?? null;
+}
+
+/** Whose way over the screen is looked at: a prop or set piece, else the chosen character. */
+export function judgedThing(
+  state: Pick<Session, "scene"> & Partial<Pick<Session, "characterId" | "judgedPieceId">>,
+): CharacterView | PieceView | null {
+  return state.scene?.pieces.find((p) => p.id === state.judgedPieceId) ?? chosenCharacter(state);
+}
+
+/** What is looked at so: a joint of a character, prop or set piece, a point on its mesh, or (null) nothing yet. */
+export function judging(
+  scene: Session["scene"],
+  thingId: string,
+  joint: string | null,
+): Partial<Pick<Session, "joint" | "judgedPieceId" | "characterId">> {
+  const isPiece = scene?.pieces.some((p) => p.id === thingId) ?? false;
+  return isPiece ? { judgedPieceId: thingId, joint } : { judgedPieceId: null, characterId: thingId, joint };
 }
 
 export function cameraNamed(state: Pick<Session, "scene">, id: string | null | undefined): CameraView | null {

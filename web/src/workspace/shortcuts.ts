@@ -1,4 +1,5 @@
 /** Every key and what it does, in one list that the help shows. */
+import { flip, toggleBeside } from "../state/beside";
 import {
   setCameraKey,
   nudgeCameraKey,
@@ -21,7 +22,15 @@ import { leave, saveView } from "./windowActions";
 import { zoomRows } from "../state/rowHeight";
 import { goTo, stop, togglePlay } from "../state/playback";
 import { flipPoses, goToNewPose } from "../state/poses";
-import { type FocusTint, playRange, session, setSession, workedCamera } from "../state/session";
+import {
+  SHOWN_AS,
+  type FocusTint,
+  notify,
+  playRange,
+  session,
+  setSession,
+  workedCamera,
+} from "../state/session";
 import { toggleFreeze } from "../state/looking";
 import { refreshView, undoOrRedo } from "../state/edits";
 
@@ -254,13 +263,31 @@ const LISTED: Listed[] = [
     on: ["O"],
     run: () => setSession({ showOnion: !session().showOnion }),
   },
+  {
+    keys: "S",
+    label: "The version before as a ghost, its arc beside; and without",
+    group: "Judging",
+    on: ["S"],
+    run: toggleBeside,
+  },
+  {
+    keys: "Shift S",
+    label: "Flip: which of the two versions is solid",
+    group: "Judging",
+    on: ["shift+S"],
+    run: flip,
+  },
   { keys: "Y", label: "Ride on, off", group: "Judging", on: ["Y"], run: toggleRide },
   {
     keys: "H",
-    label: "Clay: form without looks, and back",
+    label: "As clay, as a plain body, and as it comes",
     group: "Looking",
     on: ["H"],
-    run: () => setSession({ clay: !session().clay }),
+    run: () => {
+      const next = SHOWN_AS[(SHOWN_AS.indexOf(session().shownAs) + 1) % SHOWN_AS.length]!;
+      setSession({ shownAs: next });
+      notify(next === "as it comes" ? "Shown as it comes." : `Shown as ${next}. H goes on.`);
+    },
   },
   {
     keys: "G",

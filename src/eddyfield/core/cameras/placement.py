@@ -75,6 +75,11 @@ def calm_joint(rig: Rig) -> str:
     return rig.names[rig.default_anchor()]
 
 
+def joint_or_stand_in(rig: Rig, name: str) -> int:
+    """The node of a joint; of one that the rig does not have the one that carries the body, which stands in for it."""
+    return rig.index_of.get(name, rig.index_of[calm_joint(rig)])
+
+
 def body_points(rig: Rig, seconds: Floats) -> Floats:
     """Points whose convex hull holds the body at each time, (times, points, 3) in metres.
 

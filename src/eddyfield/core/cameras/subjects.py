@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
-from dataclasses import dataclass
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass, fields, is_dataclass, replace
 from itertools import pairwise
-from typing import Literal, NamedTuple, Protocol
+from typing import Any, Literal, NamedTuple, Protocol
 
 import numpy as np
 
@@ -58,6 +58,22 @@ class Subject:
             raise DomainError(f"A weight of {self.weight:g} is not usable.", "Give one above 0, up to 1000.")
         if self.radius_m < 0:
             raise DomainError("A radius cannot be below 0.", "Give 0 or more metres.")
+
+
+def with_subjects(part: Any, change: Callable[[Subject], Subject]) -> Any:
+    """Whatever holds subjects (a mount, an aim, a framing, a saved view, or tuples of them), each of them changed; the very same
+    where none is."""
+    if isinstance(part, Subject):
+        return change(part)
+    if isinstance(part, tuple):
+        items = tuple(with_subjects(item, change) for item in part)
+        return part if all(a is b for a, b in zip(items, part, strict=True)) else items
+    if is_dataclass(part) and not isinstance(part, type):
+        now = {field.name: getattr(part, field.name) for field in fields(part) if field.init}
+        changed = {name: with_subjects(value, change) for name, value in now.items()}
+        changed = {name: value for name, value in changed.items() if value is not now[name]}
+        return replace(part, **changed) if changed else part
+    return part
 
 
 @dataclass(frozen=True)

@@ -14,7 +14,7 @@ from ..performance.piece_frames import piece_world
 from ..rig import transforms
 from ..rig.rig import Rig
 from ..time.frames import FrameRange, Rate, seconds_at
-from .placement import body_points, calm_joint, facing, front_of
+from .placement import body_points, calm_joint, facing, front_of, joint_or_stand_in
 from .subjects import Follows
 
 Bounds = tuple[Floats, Floats]
@@ -124,13 +124,13 @@ class ByThing(ABC):
         """None where there is no such piece."""
 
     def joint_frames(self, owner_id: str, joint: str, follows: Follows) -> Floats:
-        """``world_from_joint`` (frames, 4, 4), of a character or of a piece, which shows every pose of its own. Raises
-        ``DomainError`` for a joint that is not there."""
+        """``world_from_joint`` (frames, 4, 4), of a character or of a piece, which shows every pose of its own. For a joint that
+        its file has no more the one that carries the body stands in. Raises ``DomainError`` where nobody is there."""
         piece = self.followed_piece(owner_id)
         if piece is not None:
-            return piece.world[:, piece.rig.find(joint)]
+            return piece.world[:, joint_or_stand_in(piece.rig, joint)]
         character = self.followed(owner_id)
-        return character.world[character.rows(follows), character.rig.find(joint)]
+        return character.world[character.rows(follows), joint_or_stand_in(character.rig, joint)]
 
     def object_frames(self, piece_id: str) -> tuple[Floats, float]:
         """The middle of a piece and how it is turned, (frames, 4, 4), and how far it reaches around its middle. Raises

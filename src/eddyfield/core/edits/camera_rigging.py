@@ -17,6 +17,7 @@ from ..cameras.focus import Focus
 from ..cameras.framing import Framing, seen_size_px
 from ..cameras.left_mounts import moved_onto
 from ..cameras.mounts import Free
+from ..cameras.placement import joint_or_stand_in
 from ..cameras.subjects import Subject, group_of, place_of
 from ..errors import DomainError
 from ..optics.camera_path import CameraPath
@@ -141,7 +142,7 @@ def _with_reach(baker: Baker, subject: Subject, row: int) -> Subject:
         if face.joint == subject.joint:
             return replace(subject, radius_m=face.height_m / 2)
     rig = baker.rig(owner)
-    node = rig.index_of[subject.joint or ""]
+    node = joint_or_stand_in(rig, subject.joint or "")
     places = baker.world(owner)[row, :, :3, 3]
     near = [other for other in range(len(rig.parents)) if rig.parents[other] == node or rig.parents[node] == other]
     bones = [float(np.linalg.norm(places[other] - places[node])) for other in near]
@@ -253,10 +254,14 @@ def _at_full(camera: Camera, weight: str, is_new: bool) -> Camera:
 
 
 def checked(scene: Scene, baker: Baker, camera: Camera) -> Scene:
-    """The scene with the camera, once it has been worked out: what it goes by has to be there."""
+    """The scene with the camera, once it has been worked out: what it goes by has to be there. Raises ``DomainError``, but not
+    for joints that a later version of a file has lost, as long as the camera goes by them already."""
+    gone_by = {(s.owner_id, s.joint) for c in scene.cameras if c.id == camera.id for s, _ in c.followed()}
     for subject, _ in camera.followed():
         if subject.kind == "joint":
-            scene.thing(subject.owner_id or "")
+            owner = scene.thing(subject.owner_id or "")
+            if (subject.owner_id, subject.joint) not in gone_by:
+                baker.rig(owner).find(subject.joint or "")
         elif subject.kind == "body":
             scene.character(subject.owner_id or "")
         elif subject.kind == "object":

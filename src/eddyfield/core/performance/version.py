@@ -34,6 +34,19 @@ class Versions:
             return Versions(known)
         return Versions((*known, new)[-MOST_VERSIONS:])
 
+    def before(self, source: RigSource) -> Version | None:
+        """The one before that of a source; None for the first, and for one that is not among them."""
+        at = self._place(source)
+        return self.all[at - 1] if at > 0 else None
+
+    def compared_with(self, source: RigSource) -> Version | None:
+        """What that of a source is looked at beside: the one before it, of the first the one after it."""
+        at = self._place(source)
+        return self.before(source) or next(iter(self.all[at + 1 :]), None)
+
+    def _place(self, source: RigSource) -> int:
+        return next((place for place, version in enumerate(self.all) if version.source == source), -1)
+
     def noted(self, source: RigSource, note: str) -> Versions:
         """With another note on one. Raises ``DomainError`` where there is none of that source."""
         if not any(version.source == source for version in self.all):

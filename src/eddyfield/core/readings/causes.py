@@ -60,6 +60,7 @@ CAUSES: dict[ReadingKind, Cause] = {
     "carried_by_still_joint": "carriage",
     "aim_bobs": "carriage",
     "carrier_bobs": "carriage",
+    "joint_is_lost": "carriage",
     "cannot_be_judged": "judging",
 }
 _OF_A_HEAD: tuple[ReadingKind, ...] = (

@@ -44,9 +44,8 @@ def changed_poses(path: CameraPath, now: Floats, before: Floats, pairs: tuple[tu
 
 def version_before(character: Character) -> RigSource | None:
     """The source of the version before the one that is performed; None where that is the first."""
-    sources = [version.source for version in character.versions.all]
-    at = sources.index(character.performance.source) if character.performance.source in sources else 0
-    return sources[at - 1] if at else None
+    before = character.versions.before(character.performance.source)
+    return before.source if before else None
 
 
 def joint_pairs(parts: SceneParts, character: Character, before: Character) -> tuple[tuple[int, int], ...]:

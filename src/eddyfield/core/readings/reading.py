@@ -20,7 +20,8 @@ ReadingKind = Literal[
     "cut_at_wrist", "cut_at_knee",
     "cut_at_ankle", "little_headroom", "much_headroom", "little_lead_room", "size_drifts", "head_hidden",
     "body_hidden", "near_plane_cuts_in", "far_plane_cuts_off", "soft", "lock_cannot_reach", "size_cannot_be_held",
-    "aims_at_still_joint", "carried_by_still_joint", "aim_bobs", "carrier_bobs", "straight_chord", "cannot_be_judged",
+    "aims_at_still_joint", "carried_by_still_joint", "aim_bobs", "carrier_bobs", "joint_is_lost",
+    "straight_chord", "cannot_be_judged",
 ]  # fmt: skip
 READING_TITLES: dict[ReadingKind, str] = {
     "strobes": "strobes",
@@ -60,6 +61,7 @@ READING_TITLES: dict[ReadingKind, str] = {
     "carried_by_still_joint": "carried by a still joint",
     "aim_bobs": "aim bobs",
     "carrier_bobs": "carrier bobs",
+    "joint_is_lost": "joint is lost",
     "straight_chord": "straight chord",
     "cannot_be_judged": "cannot be judged",
 }

@@ -55,6 +55,21 @@ def lock_readings(baker: Baker, camera: Camera) -> list[Reading]:
     return out
 
 
+@judges_every_camera
+def lost_joint_readings(baker: Baker, camera: Camera) -> list[Reading]:
+    """It goes by a joint that the present file of a character or prop does not have: the body stands in for it."""
+    frames = baker.scene.frames
+    lost: dict[tuple[str, str], Reading] = {}
+    for subject, _ in camera.followed():
+        owner_id, joint = subject.owner_id or "", subject.joint or ""
+        if subject.kind != "joint" or joint in (rig := baker.rig(baker.scene.thing(owner_id))).index_of:
+            continue
+        note = f"{baker.scene.thing(owner_id).name}’s file has no {joint} any more; {calm_joint(rig)} stands in."
+        found = Reading("joint_is_lost", joint, frames.first, frames.last, frames.count, "frames", 0.0, note=note)
+        lost[owner_id, joint] = found
+    return list(lost.values())
+
+
 @judges_cameras
 def wrong_joint_readings(baker: Baker, camera: Camera) -> list[Reading]:
     """The camera goes by a joint that stands still while its character travels, or by one that bobs more than another."""
@@ -85,6 +100,8 @@ def _judge(
     if subject.kind != "joint" or character is None:  # of a prop nothing is better to go by than what was chosen
         return []
     rig, frames = baker.rig(character), baker.scene.frames
+    if subject.joint not in rig.index_of:  # it is told already
+        return []
     places = baker.joint_frames(character.id, subject.joint or "", "motion")[:, :3, 3]
     calm = calm_joint(rig)
     body = baker.joint_frames(character.id, calm, "motion")[:, :3, 3]

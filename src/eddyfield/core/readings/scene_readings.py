@@ -9,8 +9,8 @@ from functools import partial
 from ..bake import Baker
 from ..cameras.camera import Camera
 from ..errors import DomainError
-from ..performance.character import Character
-from ..scene import Scene
+from ..rig.mesh_points import followed_on
+from ..scene import Scene, Thing
 from ..time.frames import FrameRange
 from .arc_readings import arc_readings, unframed_readings
 from .camera_readings import camera_readings
@@ -23,7 +23,7 @@ OnFault = Callable[[str, Exception], None]
 
 
 def scene_readings(
-    baker: Baker, joint: tuple[Character, str] | None, through: Camera | None, on_fault: OnFault
+    baker: Baker, joint: tuple[Thing, str] | None, through: Camera | None, on_fault: OnFault
 ) -> list[Reading]:
     """Of the performances, of the arc of a joint where one is looked at, and of the camera that is looked through, or (None)
     of those of the cut, where it shows them."""
@@ -62,17 +62,17 @@ def seen_through(baker: Baker, through: Camera | None) -> Camera | None:
     return None if through is None or baker.scene.is_all_of_cut(through) else through
 
 
-def arc_readings_of(baker: Baker, character: Character, joint: str, camera: Camera | None) -> list[Reading]:
-    """Of the arc of a joint through a camera, or (None) through the cut."""
+def arc_readings_of(baker: Baker, thing: Thing, joint: str, camera: Camera | None) -> list[Reading]:
+    """Of the arc of a joint, or of a point on the mesh, through a camera, or (None) through the cut."""
     frames, height = baker.scene.frames, baker.scene.delivery.height
-    arc = baker.judged_arc(character, baker.rig(character).find(joint), camera)
+    arc = baker.judged_arc(thing, followed_on(baker.rig(thing), joint), camera)
 
     def camera_at(row: int) -> Camera:
         return camera or baker.scene.camera(baker.scene.cut.camera_id_at(frames.first + row))
 
     found = arc_readings(joint, arc.judgement, frames, camera_at)
     found += unframed_readings(joint, arc.unframed, frames, height)
-    return [replace(reading, character_id=character.id) for reading in found]
+    return [replace(reading, character_id=thing.id) for reading in found]
 
 
 def _judged(subject: str, frames: FrameRange, judge: Callable[[], list[Reading]], on_fault: OnFault) -> list[Reading]:

@@ -1,4 +1,4 @@
-"""A plain body for a rig that came without a mesh: a tapered limb from each joint to what hangs on it."""
+"""A plain body for a rig that came without a mesh, or with a token of one: a tapered limb from each joint to what hangs on it."""
 
 from __future__ import annotations
 
@@ -15,12 +15,24 @@ SIDES = 7
 PROFILE = ((-0.03, 0.30), (0.02, 0.85), (0.18, 1.0), (0.75, 0.72), (0.97, 0.55), (1.03, 0.2))
 THICKNESS, LEAST_SHARE, MOST_SHARE = 0.16, 0.007, 0.035
 CLAY = (0.47, 0.29, 0.22)
+FEWEST_JOINTS, TOKEN_TRIANGLES = 12, 4
+"""Of a rig of that many joints and more: fewer triangles a joint than that are no body."""
 
 
 def with_body(rig: Rig) -> Rig:
-    """The rig with limbs to draw, each carried by the joint at its upper end. A rig that has a mesh stays as it is."""
+    """The rig with limbs to draw, each carried by the joint at its upper end. A rig that has a mesh stays as it is, unless that
+    is only a token: then a note says what was left out."""
     limbs = _limbs(rig)
-    if rig.mesh is not None or not limbs:
+    notes = rig.notes
+    if rig.mesh is not None:
+        joints, drawn = len(rig.joints), len(rig.mesh.triangles)
+        if not limbs or joints < FEWEST_JOINTS or drawn >= TOKEN_TRIANGLES * joints:
+            return rig
+        notes = (
+            *notes,
+            f"Its mesh has {drawn:,} triangles for {joints:,} joints: a plain body is drawn in its place.",
+        )
+    if not limbs:
         return rig
     tall = _height(rig)
     pieces = [_limb(offset, tall) for _, offset in limbs]
@@ -42,7 +54,8 @@ def with_body(rig: Rig) -> Rig:
         triangles,
     )
     skinning = Skinning(np.array(carriers, dtype=np.int64), np.broadcast_to(np.eye(4), (len(carriers), 4, 4)))
-    return replace(rig, mesh=mesh, skinning=skinning)
+    still = replace(rig.motion, shape_curves=(), rest_weights=np.zeros(0))  # it has no shapes
+    return replace(rig, mesh=mesh, skinning=skinning, motion=still, notes=notes)
 
 
 def _limbs(rig: Rig) -> list[tuple[int, Floats]]:

@@ -2,12 +2,11 @@
 import { TextInput } from "@mantine/core";
 import { useEffect, useState } from "react";
 import type { ChangedPart, CharacterView, RigPart } from "../../api/generated";
+import { isSource, showBeside } from "../../state/beside";
 import { cancelPreview, edit, preview } from "../../state/edits";
 import { notify, part, useSession } from "../../state/session";
 
 type Version = CharacterView["versions"][number];
-const same = (a: Version["source"], b: Version["source"]) =>
-  a.digest === b.digest && a.scale === b.scale && a.animation === b.animation && a.format === b.format;
 const when = new Intl.DateTimeFormat("en-GB", {
   day: "numeric",
   month: "short",
@@ -20,6 +19,8 @@ export function VersionsSection({ character }: { character: CharacterView }) {
   const changed = useSession((s) => part<ChangedPart>(s, character.changed));
   const joints = useSession((s) => part<RigPart>(s, character.rig)?.joints ?? []);
   const first = useSession((s) => s.scene!.first);
+  const beside = useSession((s) => (s.beside?.characterId === character.id ? s.beside.source : null));
+  const isBeside = ({ source }: Version) => beside !== null && isSource(source, beside);
   const isLooking = looking !== null;
   useEffect(() => (isLooking ? cancelPreview : undefined), [isLooking]);
   const taken = ({ source, name }: Version) => ({
@@ -33,7 +34,7 @@ export function VersionsSection({ character }: { character: CharacterView }) {
       <h3>Versions</h3>
       {changed && <p className="why">{changedInWords(changed, joints, first)}</p>}
       {character.versions.map((version, index) => {
-        const isCurrent = same(version.source, character.source);
+        const isCurrent = isSource(version.source, character.source);
         const key = `${index} ${version.source.digest}`;
         return (
           <div key={key} className="version">
@@ -44,6 +45,14 @@ export function VersionsSection({ character }: { character: CharacterView }) {
                 <span className="soft">performed</span>
               ) : (
                 <>
+                  <button
+                    className="toggle"
+                    title="As a ghost beside what is performed, with its arc: S; flipped: Shift S"
+                    aria-pressed={isBeside(version)}
+                    onClick={() => showBeside(character, isBeside(version) ? null : version)}
+                  >
+                    beside
+                  </button>
                   <button
                     className="toggle"
                     aria-pressed={looking === key}
