@@ -18,7 +18,7 @@ from eddyfield.store.changes import KEPT_REVISIONS, Changes
 from eddyfield.store.database import Database
 from eddyfield.store.migrate import migrate
 from eddyfield.store.replaying import CannotRedo, NothingToUndo, OthersStandOnIt
-from eddyfield.store.scenes import Scenes, Standing
+from eddyfield.store.scenes import Conflict, Scenes, Standing
 
 from .test_scenes import CHANGES, fresh, pose, rows_in, standing, work
 
@@ -66,6 +66,18 @@ def test_undo_takes_back_what_the_window_did_itself(desk: Desk) -> None:
     assert (undone.undo, undone.redo) == ("step", "rename"), "the newest of all is named where none is its own"
     assert desk.scenes.get(desk.id, BO).redo is None, "what Ada undid is not Bo's to do again"
     assert desk.redo(ADA).scene == after.scene
+
+
+def test_taking_back_and_bringing_back_what_is_its_own_needs_no_news_of_what_others_did(desk: Desk) -> None:
+    desk.make(ADA, "rename")
+    seen = desk.now.revision
+    desk.make(BO, "step", 2)
+    undone = desk.scenes.undo(desk.id, seen, fresh(), "", ADA)
+    assert (undone.revision, undone.redo) == (seen + 2, "rename")
+    assert desk.scenes.redo(desk.id, seen, fresh(), "", ADA).revision == seen + 3
+    for of_others, window in ((True, ADA), (False, None)):
+        with pytest.raises(Conflict):
+            desk.scenes.undo(desk.id, seen, fresh(), "", window, of_others)
 
 
 def test_what_stands_on_it_is_told_and_goes_along_only_where_that_is_wanted(desk: Desk) -> None:

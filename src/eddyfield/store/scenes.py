@@ -150,23 +150,27 @@ class Scenes:
     ) -> Standing:
         """Put back the rows from before the last edit that a window made itself; once for one ``request_id``. Where edits of
         others stand on it, or are all that there is, they are undone only if ``of_others`` says so. Without a window it is
-        the newest edit, whoever made it. Raises ``NothingToUndo``, ``OthersStandOnIt``, ``Conflict`` or ``NotFound``."""
+        the newest edit, whoever made it. Raises ``NothingToUndo``, ``OthersStandOnIt``, ``Conflict`` or ``NotFound``.
 
-        def rows(cursor: DictCursor) -> tuple[str, Difference]:
-            return taken_back(cursor, scene_id, window_id, of_others, revision + 1)
+        What a window takes back of its own is the same whatever others did meanwhile, so that is no conflict."""
 
-        return self._replay(scene_id, revision, request_id, who, window_id, "undone", rows)
+        def rows(cursor: DictCursor, coming: int) -> tuple[str, Difference]:
+            return taken_back(cursor, scene_id, window_id, of_others, coming)
+
+        own = window_id is not None and not of_others
+        return self._replay(scene_id, None if own else revision, request_id, who, window_id, "undone", rows)
 
     def redo(
         self, scene_id: str, revision: int, request_id: str | None = None, who: str = "", window_id: str | None = None
     ) -> Standing:
-        """Bring back the edit that a window undid last. Raises ``NothingToUndo``, ``CannotRedo``, ``Conflict`` or
-        ``NotFound``."""
+        """Bring back the edit that a window undid last; without a window, the one that was undone last. Raises
+        ``NothingToUndo``, ``CannotRedo``, ``Conflict`` or ``NotFound``."""
 
-        def rows(cursor: DictCursor) -> tuple[str, Difference]:
+        def rows(cursor: DictCursor, coming: int) -> tuple[str, Difference]:
             return done_again(cursor, scene_id, window_id)
 
-        return self._replay(scene_id, revision, request_id, who, window_id, "redone", rows)
+        own = window_id is not None
+        return self._replay(scene_id, None if own else revision, request_id, who, window_id, "redone", rows)
 
     def set_deleted(self, scene_id: str, deleted: bool) -> None:
         """Take a scene off the Desk, or put it back."""
@@ -200,19 +204,22 @@ class Scenes:
     def _replay(
         self,
         scene_id: str,
-        revision: int,
+        revision: int | None,
         request_id: str | None,
         who: str,
         window_id: str | None,
         way: change_record.Way,
-        rows: Callable[[DictCursor], tuple[str, Difference]],
+        rows: Callable[[DictCursor, int], tuple[str, Difference]],
     ) -> Standing:
+        """``rows`` gives the name of the edit and what to write, by the revision that comes of it; without ``revision`` it holds
+        on any."""
         with self._database.transaction(of_one_scene=True) as cursor:
             current = self._revision(cursor, scene_id, for_update=True)
             if self._is_answered(cursor, scene_id, request_id):
                 return self._standing(cursor, self._scene(cursor, scene_id, current), current, window_id)
-            self._refuse_conflict(cursor, scene_id, current, revision)
-            edit, changes = rows(cursor)
+            if revision is not None:
+                self._refuse_conflict(cursor, scene_id, current, revision)
+            edit, changes = rows(cursor, current + 1)
             write(cursor, changes)
             self._answered(cursor, scene_id, request_id)
             self._advance(cursor, scene_id, current + 1)

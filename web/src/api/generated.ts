@@ -1361,8 +1361,8 @@ export interface PreviewRequest {
   view?: View;
 }
 /**
- * Undo or redo on a revision. ``request_id`` keeps one that is sent twice from being done twice. Undo takes back what
- * others did, where it has to, only if ``of_others`` says so.
+ * Undo or redo on a revision, which a window's own edits do not go by. ``request_id`` keeps one that is sent twice from being
+ * done twice. Undo takes back what others did, where it has to, only if ``of_others`` says so.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "ReplayRequest".
