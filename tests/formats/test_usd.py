@@ -4,8 +4,10 @@ broken ends in one clear line."""
 from __future__ import annotations
 
 import io
+import uuid
 import zipfile
 from collections.abc import Callable
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
@@ -13,11 +15,15 @@ import numpy as np
 import pytest
 from pxr import Gf, Sdf, Usd, UsdGeom, UsdSkel, UsdUtils, Vt
 
+from eddyfield.core.bake import Baker
+from eddyfield.core.edits.file_cameras import BringFileCamera
 from eddyfield.core.optics.lens import DeliveryFrame, Lens
 from eddyfield.core.rig.rig import Rig
 from eddyfield.core.rig.source import RigSource
+from eddyfield.demo import mill_race
 from eddyfield.formats.errors import FileError
 from eddyfield.formats.table import read_rig
+from tests.core.scenery import DIGESTS, SCENE
 
 SOURCE = RigSource("0" * 64, "usd")
 TIMES = (1.0, 13.0, 25.0)
@@ -76,6 +82,12 @@ def walker(up: str = "Y", metres: float = 1.0) -> Usd.Stage:
         focal.Set(30.0 + time, time)
         place.Set(Gf.Vec3d(time / 10, 1.5, 5), time)
     lens.CreateClippingRangeAttr(Gf.Vec2f(0.5, 100))
+    lens.CreateHorizontalApertureOffsetAttr(2.0)
+    lens.CreateVerticalApertureOffsetAttr(-1.5)
+    lens.CreateFStopAttr(2.8)
+    sharp = lens.CreateFocusDistanceAttr()
+    for time, distance in zip(TIMES, (4.0, 2.5, 6.0), strict=True):
+        sharp.Set(distance, time)
     return stage
 
 
@@ -144,6 +156,7 @@ def test_animated_cameras_see_what_usd_sees() -> None:
         world = found.world_matrices(at, np.array([camera.node]))[0, 0]
         fov = float(np.degrees(camera.fov_curve.sample(at)[0, 0]))
         lens = Lens(vertical_fov_deg=fov)
+        across, up = np.array(camera.off_middle_mm) / (np.array([delivery.aspect, 1.0]) * 20)
         slope = np.asarray(lens.pixels_per_slope(delivery))
         local = (np.linalg.inv(world) @ np.column_stack([points, np.ones(3)]).T).T[:, :3]
         seen = local[:, :2] / -local[:, 2:] * slope.reshape(-1)[:2]
@@ -152,8 +165,48 @@ def test_animated_cameras_see_what_usd_sees() -> None:
         view = gf.frustum.ComputeViewMatrix() * gf.frustum.ComputeProjectionMatrix()
         clip = np.column_stack([points, np.ones(3)]) @ np.array(view)
         wanted = clip[:, :2] / clip[:, 3:] * [delivery.width / 2, delivery.height / 2]
-        assert np.allclose(seen, wanted, atol=1e-3), code
+        assert np.allclose(seen - [across * delivery.width, up * delivery.height], wanted, atol=1e-3), code
         assert fov == pytest.approx(2 * np.degrees(np.arctan(20 / 2 / (30 + code))), abs=1e-6)
+
+
+@pytest.mark.parametrize("error_px", [0.1, None])
+def test_a_camera_of_the_scene_keeps_back_shift_planes_and_focus(error_px: float | None) -> None:
+    found, stage = rig(usda(walker())), walker()
+    source = RigSource("e" * 64, "usd")
+    oda = SCENE.characters[0]
+    performed = replace(oda, id="walker", performance=replace(oda.performance, source=source))
+    scene = replace(SCENE, characters=(*SCENE.characters, performed))
+
+    def rig_of(wanted: RigSource) -> Rig:
+        return found if wanted == source else mill_race.demo_rig(DIGESTS[wanted.digest])
+
+    camera_id = str(uuid.UUID(int=9))
+    edit = BringFileCamera(camera_id=camera_id, thing_id="walker", camera="Lens", error_px=error_px)
+    scene = edit.apply(scene, Baker(scene, rig_of, {}))
+    camera = scene.camera(camera_id)
+    assert (camera.glass.near_m, camera.glass.far_m) == (0.5, 100.0)
+    assert camera.back.height_mm == 20.0
+    shown = Baker(scene, rig_of, {}).camera(camera)
+    points = np.array([[0.3, 1.0, 0.0], [2.0, 2.5, -1.0], [1.0, 0.2, 1.5]])
+    pixels = shown.path.project(np.broadcast_to(points, (scene.frames.count, 3, 3))).pixels
+    delivery = scene.delivery
+    for row in (0, 6, 24):
+        gf = UsdGeom.Camera(stage.GetPrimAtPath("/Lens")).GetCamera(row + 1)
+        gf.horizontalAperture = gf.verticalAperture * delivery.aspect
+        clip = np.column_stack([points, np.ones(3)]) @ np.array(
+            gf.frustum.ComputeViewMatrix() * gf.frustum.ComputeProjectionMatrix()
+        )
+        wanted = (clip[:, :2] / clip[:, 3:] * [0.5, -0.5] + 0.5) * [delivery.width, delivery.height]
+        assert np.allclose(pixels[row], wanted, atol=1e-2 if error_px is None else 0.25), row
+        assert shown.focus_m[row] == pytest.approx(gf.focusDistance, abs=1e-6 if error_px is None else 0.05)
+        assert shown.aperture[row] == pytest.approx(2.8, abs=1e-6)
+
+
+def test_without_an_f_number_all_is_sharp() -> None:
+    stage = walker()
+    UsdGeom.Camera(stage.GetPrimAtPath("/Lens")).GetFStopAttr().Set(0.0)
+    (camera,) = rig(usda(stage)).cameras
+    assert camera.focus_curve is None
 
 
 def test_what_has_no_skeleton_moves_by_its_nodes() -> None:

@@ -65,6 +65,13 @@ class FileCamera:
     near_m: float
     fov_curve: ShapeCurve | None = None
     """Its vertical field of view over time, radians, in one column; None where it does not change."""
+    far_m: float | None = None
+    back_mm: tuple[float, float] | None = None
+    """Width and height of its film back, where the file knows of one."""
+    off_middle_mm: tuple[float, float] = (0.0, 0.0)
+    """How far right of and above the lens's axis the middle of the back lies."""
+    focus_curve: ShapeCurve | None = None
+    """Over time, in two columns: metres to what is sharp, and the f-number; None where all is sharp."""
 
 
 @dataclass(frozen=True, eq=False)

@@ -112,10 +112,19 @@ def _curves(node: int, seconds: Floats, local: Floats) -> list[Curve]:
 def _camera(camera: dict[str, Any], arrays: Arrays, metres: float) -> FileCamera:
     fov = arrays[camera["fov"]]
     curve = ShapeCurve((0,), "linear", arrays[camera["times"]], fov[:, None]) if camera["times"] else None
+    focus: ShapeCurve | None = None
+    if camera["focus"]:
+        times = arrays[camera["focus_times"]] if camera["focus_times"] else np.zeros(1)
+        focus = ShapeCurve((0, 1), "linear", times, arrays[camera["focus"]] * [metres, 1.0])
     parallel = camera["height"] is not None
+    near, far = max(camera["near"] * metres, 0.01), camera["far"] * metres
+    width, height = camera["back"]
+    across, up = camera["off_middle"]
     return FileCamera(
         camera["name"], camera["node"] + 1, None if parallel else float(np.degrees(fov[0])),
-        camera["height"] * metres if parallel else None, max(camera["near"] * metres, 0.01), None if parallel else curve,
+        camera["height"] * metres if parallel else None, near, None if parallel else curve,
+        far_m=far if near < far <= 1e7 else None, back_mm=(width, height) if width > 0 and height > 0 else None,
+        off_middle_mm=(across, up), focus_curve=focus,
     )  # fmt: skip
 
 

@@ -152,15 +152,30 @@ class Stage:
 
     def _camera(self, camera: Any, node: int) -> dict[str, Any]:
         focal, aperture = camera.GetFocalLengthAttr(), camera.GetVerticalApertureAttr()
-        codes = self.codes([*focal.GetTimeSamples(), *aperture.GetTimeSamples()])
-        at = codes or [self.usd.TimeCode.Default()]
+        sharp, f_number = camera.GetFocusDistanceAttr(), camera.GetFStopAttr()
+        start = self.usd.TimeCode.EarliestTime()
+
+        def over_time(*attributes: Any) -> tuple[list[float], list[Any], str | None]:
+            codes = self.codes([t for a in attributes for t in a.GetTimeSamples()])
+            return codes, codes or [start], self.put(self.seconds(codes)) if codes else None
+
+        _, at, times = over_time(focal, aperture)
         fov = [2 * np.arctan(aperture.Get(t) / 2 / max(float(focal.Get(t)), 1e-6)) for t in at]
+        _, focused, focus_times = over_time(sharp, f_number)
+        focus = np.array([[float(sharp.Get(t)), float(f_number.Get(t))] for t in focused])
         parallel = str(camera.GetProjectionAttr().Get()) == "orthographic"
-        near = camera.GetClippingRangeAttr().Get()
+        near, far = camera.GetClippingRangeAttr().Get(start) or (0.0, 0.0)
         return {
-            "name": camera.GetPrim().GetName(), "node": node, "fov": self.put(fov), "near": float(near[0]) if near else 0.0,
-            "times": self.put(self.seconds(codes)) if codes else None,
-            "height": float(aperture.Get()) / 10 if parallel else None,
+            "name": camera.GetPrim().GetName(), "node": node, "fov": self.put(fov), "times": times,
+            "near": float(near), "far": float(far),
+            "back": [float(a.Get(start)) for a in (camera.GetHorizontalApertureAttr(), aperture)],
+            "off_middle": [
+                float(a.Get(start))
+                for a in (camera.GetHorizontalApertureOffsetAttr(), camera.GetVerticalApertureOffsetAttr())
+            ],
+            # Without an f-number, or a distance, all is sharp.
+            "focus": self.put(focus) if (focus > 0).all() else None, "focus_times": focus_times,
+            "height": float(aperture.Get(start)) / 10 if parallel else None,
         }  # fmt: skip
 
     def _mesh(self, mesh: Any, cache: Any, skeletons: dict[str, int]) -> dict[str, Any] | None:
