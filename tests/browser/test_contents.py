@@ -14,6 +14,7 @@ from eddyfield.demo import mill_race
 from eddyfield.formats.stand_in import StandIn, write
 from tests.core.scenery import SCENE
 from tests.formats.test_looks_and_shapes import image, quad
+from tests.formats.test_rigs_of_files import people
 from tests.formats.test_usd import usda, walker
 
 from .card import choose, drag, handle, number, type_number
@@ -214,6 +215,26 @@ def test_several_files_are_settled_one_after_the_other(app: App, tmp_path: Path)
     app.button("Leave it").click()
     app.saved(start + 1)
     app.wait(lambda: app.all(".thing-card"), "the card of the crate")
+
+
+def test_the_rigs_of_a_file_come_in_one_of_them_or_each_by_itself(app: App, tmp_path: Path) -> None:
+    file = tmp_path / "people.glb"
+    file.write_bytes(people().glb())
+    before, start = app.picture(), app.revision
+    files(app, file)
+    app.wait(lambda: differs(app.picture(), before) > ANOTHER, "those of its scene, as they would stand")
+    app.field("It holds 3 rigs").click()
+    app.option("Cleo, 2 joints").click()
+    app.wait(lambda: "2 joints, 6 triangles" in app.text(".comes-in .why"), "what is chosen")
+    assert app.field("Name").get_attribute("value") == "Cleo"
+    app.field("It holds 3 rigs").click()
+    app.option("each by itself").click()
+    app.button("Bring it in").click()
+    app.saved(start + 3)
+    app.wait(lambda: {"Anna", "Bert", "Cleo"} <= {chip.text for chip in app.all(".card button")}, "all three")
+    app.wait(lambda: differs(app.picture(), before) > ANOTHER, "and they are seen")
+    app.hold(Keys.CONTROL, "z")
+    app.wait(lambda: "Cleo" not in {chip.text for chip in app.all(".card button")}, "each is taken out by itself")
 
 
 def test_a_usd_file_comes_in_with_its_camera(app: App, tmp_path: Path) -> None:

@@ -36,6 +36,7 @@ export function characterView(
       digest: "a".repeat(64),
       format: "gltf",
       scale: 1,
+      rig: null,
       animation: null,
       offsets: "auto",
     },

@@ -149,6 +149,7 @@ def add_file_options(parser: argparse.ArgumentParser) -> None:
     subject.add_argument(
         "--joints", metavar="a,b|all", type=checked(names), default=("all",), help="joints by name (all)"
     )
+    subject.add_argument("--rig", metavar="NAME", help="which of the rigs of a file that holds several")
     subject.add_argument("--animation", metavar="NAME", help="which animation of the file is played")
     subject.add_argument(
         "--scale", metavar="S", type=checked(positive), help="metres per unit of the file (1; BVH 0.01)"

@@ -26,6 +26,9 @@ def run(words: list[str]) -> None:
     parser.add_argument("--scene", required=True, metavar="NAME", help="the scene, by its name or id")
     parser.add_argument("--as", dest="kind", choices=sorted(KINDS), help="what it is (else by what it looks like)")
     parser.add_argument("--name", help="what it is called; with --next, of what it is the next version")
+    parser.add_argument(
+        "--rig", metavar="NAME", help="one of the rigs of a file that holds several (else all together)"
+    )
     parser.add_argument("--next", action="store_true", help="the next version of what is in the scene")
     options = parser.parse(words)
     if options.name and len(options.files) > 1:
@@ -44,14 +47,17 @@ def brought(server: RunningServer, scene_id: str, file: Path, options: argparse.
     if options.next:
         return _next(server, scene_id, scene, found, file, options.name)
     kind = KINDS.get(options.kind or "", found["likely"])
-    name = options.name or file.stem
-    source = {"digest": found["digest"], "format": found["format"], "scale": found["proposed_scale"]}
+    name = options.name or options.rig or file.stem
+    held = next((rig for rig in found["rigs"] if rig["name"] == options.rig), found)
+    source = {
+        "digest": found["digest"], "format": found["format"], "scale": found["proposed_scale"], "rig": options.rig,
+    }  # fmt: skip
     edit = {
         "edit": "bring in", "thing_id": str(uuid.uuid4()), "kind": kind, "name": name, "source": source,
         "start": scene["first"], "values": {},
     }  # fmt: skip
     server.edit(scene_id, edit, f"{name}, a {kind}")
-    return [f"{name} is in “{scene['name']}”, a {kind}: {found['joints']} joints, {found['triangles']:,} triangles"]
+    return [f"{name} is in “{scene['name']}”, a {kind}: {held['joints']} joints, {held['triangles']:,} triangles"]
 
 
 def _next(

@@ -77,7 +77,8 @@ def open_shot(options: argparse.Namespace, with_mesh: bool = False) -> Shot:
     options.size = replace(options.size, pixel_aspect=options.pixel_aspect)
     path = Path(options.file)
     kind = format_of(path.name)
-    source = RigSource("", kind.name, options.scale or kind.default_scale, options.animation, options.offsets)
+    scale = options.scale or kind.default_scale
+    source = RigSource("", kind.name, scale, options.animation, options.offsets, options.rig)
     rig = read_rig(bytes_of(path), source, _beside(path), with_mesh)
     for joint in (options.aim, options.hold, *getattr(options, "feet", ())):
         if joint is not None:

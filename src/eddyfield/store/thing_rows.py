@@ -69,7 +69,7 @@ def character_rows(character: Character, scene_id: str, index: int) -> Rows:
 def _source_columns(source: RigSource) -> Row:
     return {
         "digest": source.digest, "format": source.format, "scale": source.scale,
-        "animation": source.animation, "offsets": source.offsets,
+        "animation": source.animation, "offsets": source.offsets, "rig": source.rig,
     }  # fmt: skip
 
 
@@ -95,4 +95,4 @@ def piece_from(row: Row, placed: Channels, holds: tuple[Hold, ...]) -> Piece:
 
 
 def _source(row: Row) -> RigSource:
-    return RigSource(row["digest"], row["format"], row["scale"], row["animation"], row["offsets"])
+    return RigSource(row["digest"], row["format"], row["scale"], row["animation"], row["offsets"], row["rig"])

@@ -313,6 +313,17 @@ class SceneAnswer(Answer):
     parts: dict[str, Any]
 
 
+class RigOfFile(Answer):
+    """One of the rigs that a file holds, as it would come in by itself."""
+
+    name: str
+    joints: int
+    triangles: int
+    height_units: float
+    foot_units: list[float]
+    """The middle of its bounds at the start of its motion, at their lowest: x, y, z."""
+
+
 class Inspection(Answer):
     """What an uploaded file holds, and how it would come in."""
 
@@ -327,6 +338,8 @@ class Inspection(Answer):
     seconds: float
     animations: list[str]
     animation: str | None
+    rigs: list[RigOfFile]
+    """The rigs that it holds, where it holds several."""
     height_units: float
     foot_units: list[float]
     """The middle of its bounds at the start of its motion, at their lowest: x, y, z."""

@@ -33,13 +33,15 @@ from eddyfield.formats.stand_in import StandIn
 from eddyfield.formats.stand_in import write as write_stand_in
 from eddyfield.formats.table import FORMATS, format_named, format_of, read_rig
 
-from .answers import Inspection
+from .answers import Inspection, RigOfFile
 from .requests import MakeScene, MakeStandIn
 
 BESIDE = (".bin", ".png", ".jpg", ".jpeg", ".webp")
 """What may come beside a .gltf."""
 SCALES = (1.0, 0.1, 0.01, 0.001, 0.0254, 0.3048)
 FEWEST_JOINTS = 6
+MOST_RIGS = 12
+"""Looked into at a time."""
 LARGEST_PROP_M = 3.0
 MOST_NODE_FRAMES = 4_000_000
 USUAL_HEIGHT_M = 1.7
@@ -72,20 +74,35 @@ def inspect(name: str, data: bytes, digest: str) -> Inspection:
         rig = read_rig(data, RigSource(digest, kind.name))
     except FileError as error:
         raise FileError(f"“{name}” cannot be brought in. {error.message}", error.remedy) from error
-    low, high = (corner / rig.scale for corner in _bounds(rig))
-    sides, middle = high - low, (low + high) / 2
+    sides, foot = _extent(rig)
     height = float(sides[1])
     likely = _likely(rig, sides * kind.default_scale) if kind.has_surfaces else "character"
+    each = [read_rig(data, RigSource(digest, kind.name, rig=name)) for name in rig.alternatives[:MOST_RIGS]]
     animations = animation_names(data) if kind.name == "gltf" else []
     return Inspection(
         digest=digest, file_name=name, format=kind.name, format_title=kind.title, likely=likely, joints=len(rig.joints),
         triangles=len(rig.mesh.triangles) if rig.mesh else 0, seconds=rig.motion.duration_seconds,
-        animations=animations, animation=None, height_units=height,
-        foot_units=[float(middle[0]), float(low[1]), float(middle[2])],
+        animations=animations, animation=None, rigs=list(map(_of_file, rig.alternatives, each)),
+        height_units=height, foot_units=foot,
         proposed_scale=_proposed_scale(height, kind.default_scale) if likely == "character" else kind.default_scale,
         scales=sorted({*SCALES, kind.default_scale}, reverse=True),
         offsets_matter=any("OFFSET" in note for note in rig.notes), cameras=[c.name for c in rig.cameras], notes=list(rig.notes),
     )  # fmt: skip
+
+
+def _extent(rig: Rig) -> tuple[Floats, list[float]]:
+    """The sides of its bounds, and the middle of them at their lowest, in units of the file."""
+    low, high = (corner / rig.scale for corner in _bounds(rig))
+    middle = (low + high) / 2
+    return high - low, [float(middle[0]), float(low[1]), float(middle[2])]
+
+
+def _of_file(name: str, rig: Rig) -> RigOfFile:
+    sides, foot = _extent(rig)
+    triangles = len(rig.mesh.triangles) if rig.mesh else 0
+    return RigOfFile(
+        name=name, joints=len(rig.joints), triangles=triangles, height_units=float(sides[1]), foot_units=foot
+    )
 
 
 def stand_in(request: MakeStandIn) -> tuple[str, bytes]:
@@ -97,7 +114,7 @@ def stand_in(request: MakeStandIn) -> tuple[str, bytes]:
 def make_scene(request: MakeScene, data: bytes) -> Scene:
     """A scene with the character of a file and a fitting shot camera. Raises ``DomainError``."""
     kind = format_named(request.format)
-    source = RigSource(request.digest, kind.name, request.scale, request.animation, request.offsets)
+    source = RigSource(request.digest, kind.name, request.scale, request.animation, request.offsets, request.rig)
     rig = read_rig(data, source)
     if not len(rig.joints):
         raise FileError("The file has no joints: no skin, and nothing is animated.", "Bring in a rigged character.")

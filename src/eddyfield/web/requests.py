@@ -126,6 +126,7 @@ class MakeScene(Request):
     start: Frame = 1
     animation: str | None = None
     offsets: OffsetReading = "auto"
+    rig: str | None = None
 
 
 class NextVersion(Request):

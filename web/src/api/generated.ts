@@ -87,7 +87,8 @@ export interface Beside {
   source: RigSource;
 }
 /**
- * Which file a rig comes from and how it is read. ``digest`` names the file's bytes in the store.
+ * Which file a rig comes from and how it is read. ``digest`` names the file's bytes in the store; ``rig`` is the one of the
+ * file's rigs that is meant, None for all that its scene shows.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "RigSource".
@@ -98,6 +99,7 @@ export interface RigSource {
   scale: number;
   animation: string | null;
   offsets: "auto" | "add" | "replace";
+  rig: string | null;
 }
 /**
  * Make a camera of one that came with a thing's file, where that is placed: with as few keys as keep the picture within
@@ -1261,6 +1263,7 @@ export interface MakeScene {
   start?: number;
   animation?: string | null;
   offsets?: "auto" | "add" | "replace";
+  rig?: string | null;
 }
 /**
  * A simple shape or figure, as a file to bring in.
@@ -1822,6 +1825,7 @@ export interface Inspection {
   seconds: number;
   animations: string[];
   animation: string | null;
+  rigs: RigOfFile[];
   height_units: number;
   foot_units: number[];
   proposed_scale: number;
@@ -1829,6 +1833,19 @@ export interface Inspection {
   offsets_matter: boolean;
   cameras: string[];
   notes: string[];
+}
+/**
+ * One of the rigs that a file holds, as it would come in by itself.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "RigOfFile".
+ */
+export interface RigOfFile {
+  name: string;
+  joints: number;
+  triangles: number;
+  height_units: number;
+  foot_units: number[];
 }
 /**
  * What is multiplied with the colours of the vertices: ``image`` is an index into the images of the mesh, wrapped as ``wrap``

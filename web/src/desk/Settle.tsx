@@ -18,9 +18,10 @@ export function Settle({
   const [scale, setScale] = useState(found.proposed_scale);
   const [rate, setRate] = useState("24");
   const [start, setStart] = useState(1);
-  const [motion, setMotion] = useState<MotionChoice>({ animation: null, offsets: "auto" });
+  const [motion, setMotion] = useState<MotionChoice>({ rig: null, animation: null, offsets: "auto" });
   const [failure, setFailure] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
+  const { height_units } = found.rigs.find(({ name }) => name === motion.rig) ?? found;
   const make = async () => {
     setBusy(true);
     setFailure(null);
@@ -57,7 +58,7 @@ export function Settle({
         label="Scale, metres per unit of the file"
         data={[...new Set([...found.scales, scale])].map((s) => ({
           value: String(s),
-          label: `${s}  (stands ${(found.height_units * s).toFixed(2)} m high)`,
+          label: `${s}  (stands ${(height_units * s).toFixed(2)} m high)`,
         }))}
         value={String(scale)}
         allowDeselect={false}

@@ -7,7 +7,7 @@ type Version = CharacterView["versions"][number];
 
 /** The same way of reading the same file. */
 export const isSource = (a: Version["source"], b: Version["source"]) =>
-  a.digest === b.digest && a.scale === b.scale && a.animation === b.animation && a.format === b.format;
+  (["digest", "format", "scale", "rig", "animation"] as const).every((name) => a[name] === b[name]);
 
 /** Show a version beside the one that is performed; null shows none. */
 export function showBeside(character: CharacterView, version: Version | null): void {

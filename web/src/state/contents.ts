@@ -76,6 +76,8 @@ export interface Wanted {
   name: string;
   scale: number;
   start: number;
+  /** One of the file's rigs, null: all that it shows. */
+  rig: string | null;
   animation: string | null;
   offsets: "auto" | "add" | "replace";
   /** Where the file has it, rather than where it was let go. */
@@ -88,16 +90,22 @@ function standingAt(at: Arriving["at"], foot: number[], scale: number): Record<s
   return { x: at.x - x!, y: -y!, z: at.z - z! };
 }
 
-export function bringInEdit(id: string, { found, at }: Arriving, wanted: Wanted): Edit {
+/** What a file holds, or the one rig of it that is wanted. */
+export const wantedOf = (found: Inspection, { rig }: Pick<Wanted, "rig">) =>
+  found.rigs.find(({ name }) => name === rig) ?? found;
+
+/** `among`: it keeps its place among the other rigs of its file. */
+export function bringInEdit(id: string, { found, at }: Arriving, wanted: Wanted, among = false): Edit {
   const { digest, format } = found;
-  const { scale, animation, offsets, kind, name, start, asInFile } = wanted;
+  const { scale, rig, animation, offsets, kind, name, start, asInFile } = wanted;
+  const { foot_units } = among ? found : wantedOf(found, wanted);
   return {
     edit: "bring in",
     thing_id: id,
     kind,
     name,
-    source: { digest, format, scale, animation, offsets },
+    source: { digest, format, scale, rig, animation, offsets },
     start,
-    values: asInFile ? {} : standingAt(at, found.foot_units, scale),
+    values: asInFile ? {} : standingAt(at, foot_units, scale),
   };
 }

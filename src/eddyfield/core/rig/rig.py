@@ -98,6 +98,8 @@ class Rig:
     scale: float = 1.0
     faces_z: bool = False
     notes: tuple[str, ...] = field(default=())
+    alternatives: tuple[str, ...] = ()
+    """Names of the rigs of its file, any of which can be had by itself; none where there is no choice."""
 
     @cached_property
     def index_of(self) -> dict[str, int]:

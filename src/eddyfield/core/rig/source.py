@@ -12,13 +12,15 @@ OffsetReading = Literal["auto", "add", "replace"]
 
 @dataclass(frozen=True)
 class RigSource:
-    """Which file a rig comes from and how it is read. ``digest`` names the file's bytes in the store."""
+    """Which file a rig comes from and how it is read. ``digest`` names the file's bytes in the store; ``rig`` is the one of the
+    file's rigs that is meant, None for all that its scene shows."""
 
     digest: str
     format: str
     scale: float = 1.0
     animation: str | None = None
     offsets: OffsetReading = "auto"
+    rig: str | None = None
 
     def __post_init__(self) -> None:
         if not 1e-6 <= self.scale <= 1e6:

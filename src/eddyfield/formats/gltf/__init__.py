@@ -9,7 +9,9 @@ from .write import GltfWriter
 
 
 def _read(data: bytes, source: RigSource, resolve: Resolver | None, with_mesh: bool) -> Rig:
-    return read(data, scale=source.scale, animation=source.animation, resolve=resolve, with_mesh=with_mesh)
+    return read(
+        data, scale=source.scale, animation=source.animation, rig=source.rig, resolve=resolve, with_mesh=with_mesh
+    )
 
 
 FORMAT = Format("gltf", "glTF 2.0", (".glb", ".gltf"), 1.0, _read)

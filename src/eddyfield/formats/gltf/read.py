@@ -17,12 +17,14 @@ from ..errors import DamagedFile
 from ..format import Resolver
 from ..limits import DEEPEST_NODES, check_depth
 from ..names import unique_names
+from ..rigs import chosen_rig
 from .accessors import Accessors
 from .animations import animation_names_of, chosen_animations, fov_curves, read_motion, shape_curves
 from .container import load_buffers, open_document
 from .document import Document, Node
 from .looks import Looks
 from .mesh import read_mesh
+from .rigs import rigs_of
 from .shapes import Shapes
 
 
@@ -31,12 +33,14 @@ def read(
     *,
     scale: float = 1.0,
     animation: str | None = None,
+    rig: str | None = None,
     resolve: Resolver | None = None,
     with_mesh: bool = False,
 ) -> Rig:
     """Read a .glb or .gltf. ``scale`` is metres per unit of the file; ``resolve`` fetches external buffers.
 
-    Without ``animation`` the first is played; where the file has several that drive different nodes, all together.
+    Without ``animation`` the first is played; where the file has several that drive different nodes, all together. Without
+    ``rig`` it is all that the default scene shows.
     Raises ``FileError`` on anything that cannot be read safely.
     """
     document, binary = open_document(data)
@@ -45,7 +49,15 @@ def read(
     reachable = _reachable(document, parents)
     chosen = chosen_animations(document, animation)
     motion = read_motion(document, accessors, chosen)
-    joints = _joints(document, motion, reachable)
+    rigs = rigs_of(document, parents)
+    if rig is not None:
+        chosen_nodes = chosen_rig(rigs, rig)
+        reachable = set(chosen_nodes.nodes)
+        moved = reachable | chosen_nodes.above
+        motion = replace(motion, curves=tuple(curve for curve in motion.curves if curve.node in moved))
+        joints = sorted(chosen_nodes.joints)
+    else:
+        joints = _joints(document, motion, reachable)
     names = unique_names([node.name or f"node_{i}" for i, node in enumerate(document.nodes)], joints)
     translation, quaternion, node_scale, matrices = _rest(document.nodes)
     notes: list[str] = []
@@ -56,12 +68,12 @@ def read(
         curves = shape_curves(accessors, chosen, shapes.columns())
         motion = replace(motion, shape_curves=curves, rest_weights=shapes.rest_weights())
     cameras = _cameras(document, scale, fov_curves(document, accessors, chosen))
-    rig = Rig(
+    read_rig = Rig(
         names, parents, translation, quaternion, node_scale, matrices, np.array(joints, dtype=np.int64), motion,
-        cameras, mesh, skinning, scale, faces_z=True, notes=tuple(notes),
+        cameras, mesh, skinning, scale, faces_z=True, notes=tuple(notes), alternatives=tuple(rigs),
     )  # fmt: skip
-    check_depth(len(rig.levels), DEEPEST_NODES)  # also refuses nodes that are their own ancestors
-    return rig
+    check_depth(len(read_rig.levels), DEEPEST_NODES)  # also refuses nodes that are their own ancestors
+    return read_rig
 
 
 def animation_names(data: bytes) -> list[str]:

@@ -22,6 +22,7 @@ from ..format import Resolver
 from ..limits import DEEPEST_NODES, check_depth
 from ..names import unique_names
 from ..own_process import arrays_from
+from ..rigs import chosen_rig
 
 SECONDS = 120
 PLAIN = (0.62, 0.58, 0.52)
@@ -52,6 +53,14 @@ def read(data: bytes, source: RigSource, resolve: Resolver | None = None, with_m
     ]
     if not joints:
         joints = sorted({curve.node for curve in curves} - {1 + c["node"] for c in told["cameras"]})
+    rigs = dict(zip(unique_names([rig["name"] for rig in told["rigs"]]), told["rigs"], strict=True))
+    meshes = told["meshes"]
+    if source.rig is not None:
+        chosen = chosen_rig(rigs, source.rig)
+        joints = [1 + joint for joint in chosen["joints"]]
+        meshes = [mesh for mesh in meshes if mesh["path"].startswith(chosen["path"])]
+        moved = _with_carriers(joints, parents)
+        curves = [curve for curve in curves if curve.node in moved]
     names = unique_names([STAGE, *(node["name"] for node in told["nodes"])], joints)
     rest = np.stack([matrices[0] for matrices in locals_])
     translation, quaternion, scale = _parts(rest)
@@ -59,16 +68,28 @@ def read(data: bytes, source: RigSource, resolve: Resolver | None = None, with_m
     skinning: Skinning | None = None
     shape_curves: tuple[ShapeCurve, ...] = ()
     weights: Floats = np.zeros(0)
-    if with_mesh and told["meshes"]:
-        mesh, skinning, shape_curves, weights = _mesh(told["meshes"], arrays)
+    if with_mesh and meshes:
+        mesh, skinning, shape_curves, weights = _mesh(meshes, arrays)
     motion = Motion(tuple(curves), float(told["seconds"]), "", shape_curves, weights)
     rig = Rig(
         names, parents, translation, quaternion, scale, rest, np.array(joints, dtype=np.int64), motion,
         tuple(_camera(camera, arrays, float(told["metres"]) * source.scale) for camera in told["cameras"]),
         mesh, skinning, source.scale, faces_z=told["up"] == "Y", notes=tuple(told["notes"]),
+        alternatives=tuple(rigs),
     )  # fmt: skip
     check_depth(len(rig.levels), DEEPEST_NODES)
     return rig
+
+
+def _with_carriers(joints: list[int], parents: NDArray[np.int64]) -> set[int]:
+    """Joints, and all that carries them."""
+    out, waiting = set[int](), list(joints)
+    while waiting:
+        node = waiting.pop()
+        if node >= 0 and node not in out:
+            out.add(node)
+            waiting.append(int(parents[node]))
+    return out
 
 
 def _taken_apart(data: bytes) -> Arrays:

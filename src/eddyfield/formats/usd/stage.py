@@ -90,6 +90,7 @@ class Stage:
         if len(prims) > MOST_PRIMS:
             raise Refused(f"The file has {len(prims):,} prims.", "Bring in fewer at a time.")
         skeletons: dict[str, int] = {}
+        rigs: dict[str, dict[str, Any]] = {}
         for prim in prims:
             if not prim.IsA(self.geom.Xformable):
                 continue
@@ -97,7 +98,12 @@ class Stage:
             if prim.IsA(self.skel.Root):
                 cache.Populate(self.skel.Root(prim), self.usd.PrimDefaultPredicate)
             if prim.IsA(self.skel.Skeleton):
-                skeletons[str(prim.GetPath())] = self._joints(cache.GetSkelQuery(self.skel.Skeleton(prim)), node)
+                first = self._joints(cache.GetSkelQuery(self.skel.Skeleton(prim)), node)
+                skeletons[str(prim.GetPath())] = first
+                root = self.skel.Root.Find(prim).GetPrim()
+                above = str((root or prim).GetPath())
+                rig = rigs.setdefault(above, {"name": (root or prim).GetName(), "path": above + "/", "joints": []})
+                rig["joints"] += range(first, len(self.nodes))
             if prim.IsA(self.geom.Camera):
                 cameras.append(self._camera(self.geom.Camera(prim), node))
         for prim in prims:
@@ -105,6 +111,7 @@ class Stage:
                 meshes.append(self._mesh(self.geom.Mesh(prim), cache, skeletons))
         return {
             "nodes": self.nodes, "meshes": [m for m in meshes if m], "cameras": cameras, "notes": self.notes,
+            "rigs": list(rigs.values()) if len(rigs) > 1 else [],
             "metres": self.geom.GetStageMetersPerUnit(self.stage), "up": str(self.geom.GetStageUpAxis(self.stage)),
             "seconds": float(self.seconds(self.stage.GetEndTimeCode())) if self.stage.HasAuthoredTimeCodeRange() else 0.0,
         }  # fmt: skip
@@ -195,6 +202,7 @@ class Stage:
         colors = mesh.GetDisplayColorAttr().Get()
         colored = colors is not None and len(colors) in (1, len(points))
         out: dict[str, Any] = {
+            "path": str(prim.GetPath()),
             "node": self.index_of[str(prim.GetPath())], "points": self.put(points), "counts": self.put(counts),
             "corners": self.put(corners), "normals": self.put(normals) if smooth else None,
             "colors": self.put(colors) if colored else None, "shapes": [], "skin": None,

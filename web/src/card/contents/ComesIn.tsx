@@ -1,7 +1,14 @@
 /** A file that has arrived: what it leaves open is settled here, while the Picture shows it standing in the scene. */
 import { Button, SegmentedControl, Switch, TextInput } from "@mantine/core";
 import { useEffect, useMemo, useState } from "react";
-import { bringInEdit, bringStandIn, chooseThing, type ThingKind, type Wanted } from "../../state/contents";
+import {
+  bringInEdit,
+  bringStandIn,
+  chooseThing,
+  type ThingKind,
+  type Wanted,
+  wantedOf,
+} from "../../state/contents";
 import { cancelPreview, edit, preview } from "../../state/edits";
 import { type Arriving, notify, session, setSession, useSession } from "../../state/session";
 import { FileChoices } from "../../widgets/FileChoices";
@@ -19,11 +26,13 @@ export function ComesIn({ arriving, more }: { arriving: Arriving; more: number }
     name: found.file_name.replace(/\.\w+$/, ""),
     scale: found.proposed_scale,
     start: first,
+    rig: null,
     animation: null,
     offsets: "auto",
     asInFile: found.likely === "set piece" && !standIn,
   });
   const [withCameras, setWithCameras] = useState(true);
+  const [each, setEach] = useState(false);
   const change = (changed: Partial<Wanted>) => setWanted({ ...wanted, ...changed });
   const comesIn = useMemo(
     () => (wanted.name.trim() ? bringInEdit(id, arriving, wanted) : null),
@@ -39,7 +48,12 @@ export function ComesIn({ arriving, more }: { arriving: Arriving; more: number }
   };
   const bring = () => {
     if (!comesIn) return;
-    edit(comesIn);
+    if (each)
+      found.rigs.forEach(({ name: rig }, index) => {
+        const own = index ? crypto.randomUUID() : id;
+        edit(bringInEdit(own, arriving, { ...wanted, rig, name: rig }, true));
+      });
+    else edit(comesIn);
     for (const camera of withCameras ? found.cameras : [])
       edit({
         edit: "bring file camera",
@@ -50,11 +64,17 @@ export function ComesIn({ arriving, more }: { arriving: Arriving; more: number }
       });
     next();
     chooseThing(id);
-    notify(`${wanted.name} is in the scene. Drag its mark to where it is to stand; Ctrl Z takes it out.`);
+    const names = each ? found.rigs.map(({ name }) => name).join(", ") : wanted.name;
+    notify(
+      `${names} ${names === wanted.name ? "is" : "are"} in the scene. Drag a mark to where it is to stand; Ctrl Z takes it out.`,
+    );
   };
+  const usual = [found.file_name.replace(/\.\w+$/, ""), ...found.rigs.map(({ name }) => name)];
+  const isUntouched = (name: string) => usual.includes(name);
   const isThere = (character: { id: string }) => character.id !== id;
   const mayBe = KINDS.filter((kind) => (kind === "character" ? found.joints : found.triangles));
-  const tall = found.height_units * wanted.scale;
+  const { joints, triangles, height_units } = wantedOf(found, wanted);
+  const tall = height_units * wanted.scale;
   return (
     <section
       aria-label="Bring in"
@@ -69,8 +89,8 @@ export function ComesIn({ arriving, more }: { arriving: Arriving; more: number }
         {found.file_name} <small>{more ? `${more} more after it` : found.format_title}</small>
       </h2>
       <p className="why">
-        {found.joints} joints, {found.triangles.toLocaleString("en")} triangles, {found.seconds.toFixed(2)} s
-        of motion. The Picture shows it as it would stand.
+        {joints} joints, {triangles.toLocaleString("en")} triangles, {found.seconds.toFixed(2)} s of motion.
+        The Picture shows it as it would stand.
       </p>
       <SegmentedControl
         fullWidth
@@ -114,8 +134,8 @@ export function ComesIn({ arriving, more }: { arriving: Arriving; more: number }
           digits={2}
           min={0.01}
           title="Its height at the start of its motion; all of it is scaled alike"
-          disabled={!(found.height_units > 0)}
-          onSet={(metres) => change({ scale: metres / found.height_units })}
+          disabled={!(height_units > 0)}
+          onSet={(metres) => change({ scale: metres / height_units })}
         />
         <NumberField
           label="starts on"
@@ -158,7 +178,17 @@ export function ComesIn({ arriving, more }: { arriving: Arriving; more: number }
           onChange={(event) => setWithCameras(event.currentTarget.checked)}
         />
       )}
-      <FileChoices found={found} choice={wanted} onChoose={change} />
+      <FileChoices
+        found={found}
+        choice={wanted}
+        each={each}
+        onEach={setEach}
+        onChoose={(changed) => {
+          // A name that was not typed goes with the rig.
+          const named = changed.rig && isUntouched(wanted.name) ? { name: changed.rig } : {};
+          change({ ...changed, ...named });
+        }}
+      />
       <div className="actions">
         <Button variant="filled" onClick={bring} disabled={!comesIn}>
           Bring it in
