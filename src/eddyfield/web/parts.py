@@ -19,12 +19,9 @@ class ShapeView(Answer):
     turns: Float32s
 
 
-class RigPart(Answer):
-    """Kind ``rig``: what is drawn and picked. ``joint_parents`` index into ``joints``, -1 for roots."""
+class Surface(Answer):
+    """Triangles that the slots of a rig carry, and the shapes that they are drawn towards."""
 
-    kind: str = "rig"
-    joints: list[str]
-    joint_parents: Int32s
     positions: Float32s
     normals: Float32s
     colors: Float32s
@@ -33,10 +30,26 @@ class RigPart(Answer):
     triangles: Uint32s
     uvs: Float32s
     mesh_parts: list[MeshPart]
+    shapes: list[ShapeView]
+
+
+class SurfaceLevel(Surface):
+    """A coarser surface, for pictures in which ``cell_m`` of the rest pose is hardly seen."""
+
+    cell_m: float
+
+
+class RigPart(Surface):
+    """Kind ``rig``: what is drawn and picked. ``joint_parents`` index into ``joints``, -1 for roots."""
+
+    kind: str = "rig"
+    joints: list[str]
+    joint_parents: Int32s
     looks: list[Look]
     images: list[Uint8s]
     """Files (PNG, JPEG, WebP), each as it is."""
-    shapes: list[ShapeView]
+    levels: list[SurfaceLevel]
+    """Coarser surfaces of a heavy one, the finest first."""
     slot_count: int
     rest_matrices: Float32s
     """Skin matrices (slots, 16), column by column, at rest: what a set piece shows."""

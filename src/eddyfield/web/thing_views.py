@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import replace
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -17,7 +18,8 @@ from eddyfield.core.performance.character import Character
 from eddyfield.core.performance.piece import Piece
 from eddyfield.core.performance.placing import PLACING, is_keyed
 from eddyfield.core.readings.changed_poses import changed_poses, joint_pairs, version_before
-from eddyfield.core.rig.rig import Rig
+from eddyfield.core.rig.levels import levels_of
+from eddyfield.core.rig.rig import Mesh, Rig
 from eddyfield.core.rig.source import RigSource
 from eddyfield.core.scene import Thing
 from eddyfield.core.scene_parts import shape_weights as weights_of_shapes
@@ -28,6 +30,11 @@ from .camera_views import columns
 from .images import reduced
 
 IMAGES_AT_ONCE = 2
+_NONE = np.zeros((0, 3), dtype=np.float32)
+NO_MESH = Mesh(
+    _NONE, _NONE, _NONE, np.zeros((0, 4), dtype=np.uint16), np.zeros((0, 4), dtype=np.float32),
+    np.zeros((0, 3), dtype=np.uint32),
+)  # fmt: skip
 Offer = Callable[..., str]
 """Offers a part by its name and what makes it, and answers the name."""
 
@@ -107,29 +114,33 @@ def offer_rig(baker: Baker, source: RigSource, offer: Offer) -> str:
 def _rig_part(rig: Rig) -> parts.RigPart:
     mesh, skinning = rig.mesh, rig.skinning
     slot = {int(j): i for i, j in enumerate(rig.joints)}
-    rest = rig.world_matrices(np.zeros(1)) if skinning is not None else np.zeros((1, 0, 4, 4))
-    empty = np.zeros((0, 3), dtype=np.float32)
+    rest: Floats = np.zeros((0, 4, 4))
+    if skinning is not None:
+        rest = rig.world_matrices(np.zeros(1))[0, skinning.nodes] @ skinning.joint_from_mesh
     return parts.RigPart(
+        **_surface(mesh or NO_MESH),
         joints=list(rig.joint_names),
         joint_parents=np.array([_joint_parent(rig, int(j), slot) for j in rig.joints], dtype=np.int32),
-        positions=mesh.positions if mesh else empty,
-        normals=mesh.normals if mesh else empty,
-        colors=mesh.colors if mesh else empty,
-        slots=mesh.slots if mesh else np.zeros((0, 4), dtype=np.uint16),
-        weights=mesh.weights if mesh else np.zeros((0, 4), dtype=np.float32),
-        triangles=mesh.triangles if mesh else np.zeros((0, 3), dtype=np.uint32),
-        uvs=mesh.uvs if mesh else np.zeros((0, 2), dtype=np.float32),
-        mesh_parts=list(mesh.parts) if mesh else [],
         looks=list(mesh.looks) if mesh else [],
         images=_reduced(mesh.images) if mesh else [],
-        shapes=[
-            parts.ShapeView(name=s.name, vertices=s.vertices, moves=s.moves, turns=s.turns)
-            for s in (mesh.shapes if mesh else ())
+        levels=[
+            parts.SurfaceLevel(cell_m=level.cell_m, **_surface(level.mesh))
+            for level in (levels_of(mesh, rest) if mesh else ())
         ],
-        slot_count=len(skinning.nodes) if skinning else 0,
-        rest_matrices=columns(rest[0, skinning.nodes] @ skinning.joint_from_mesh) if skinning else empty,
+        slot_count=len(rest),
+        rest_matrices=columns(rest),
         notes=list(rig.notes),
     )
+
+
+def _surface(mesh: Mesh) -> dict[str, Any]:
+    return {
+        "positions": mesh.positions, "normals": mesh.normals, "colors": mesh.colors, "slots": mesh.slots,
+        "weights": mesh.weights, "triangles": mesh.triangles, "uvs": mesh.uvs, "mesh_parts": list(mesh.parts),
+        "shapes": [
+            parts.ShapeView(name=s.name, vertices=s.vertices, moves=s.moves, turns=s.turns) for s in mesh.shapes
+        ],
+    }  # fmt: skip
 
 
 def _reduced(images: tuple[bytes, ...]) -> list[NDArray[np.uint8]]:

@@ -1950,9 +1950,6 @@ export interface Parts {
  * via the `definition` "RigPart".
  */
 export interface RigPart {
-  kind: string;
-  joints: string[];
-  joint_parents: Int32Array;
   positions: Float32Array;
   normals: Float32Array;
   colors: Float32Array;
@@ -1961,9 +1958,13 @@ export interface RigPart {
   triangles: Uint32Array;
   uvs: Float32Array;
   mesh_parts: MeshPart[];
+  shapes: ShapeView[];
+  kind: string;
+  joints: string[];
+  joint_parents: Int32Array;
   looks: Look[];
   images: Uint8Array[];
-  shapes: ShapeView[];
+  levels: SurfaceLevel[];
   slot_count: number;
   rest_matrices: Float32Array;
   notes: string[];
@@ -1979,6 +1980,24 @@ export interface ShapeView {
   vertices: Uint32Array;
   moves: Float32Array;
   turns: Float32Array;
+}
+/**
+ * A coarser surface, for pictures in which ``cell_m`` of the rest pose is hardly seen.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "SurfaceLevel".
+ */
+export interface SurfaceLevel {
+  positions: Float32Array;
+  normals: Float32Array;
+  colors: Float32Array;
+  slots: Uint16Array;
+  weights: Float32Array;
+  triangles: Uint32Array;
+  uvs: Float32Array;
+  mesh_parts: MeshPart[];
+  shapes: ShapeView[];
+  cell_m: number;
 }
 /**
  * Kind ``shown``: which frame's pose each frame shows, and the world transform (frames, 16) that it rides by.

@@ -2,6 +2,7 @@
 import {
   Bone,
   type BufferGeometry,
+  type Camera,
   Color,
   EqualDepth,
   Matrix4,
@@ -14,11 +15,16 @@ import {
 } from "three";
 import type { RigPart } from "../api/generated";
 import { materialsOf } from "./looks";
-import { Surface } from "./surface";
+import { Levels } from "./levels";
 
 /** A skinned mesh whose skeleton is filled from outside, as raw matrices. */
 class PosedMesh {
   readonly object: SkinnedMesh;
+  /** World-from-rest matrices of its slots, as they are now. */
+  get skin(): Float32Array {
+    return this.skeleton.boneMatrices as Float32Array;
+  }
+
   private readonly skeleton: Skeleton;
 
   constructor(geometry: BufferGeometry, material: Material | Material[], slotCount: number) {
@@ -76,6 +82,10 @@ class Ghost {
     }
   }
 
+  wear(geometry: BufferGeometry): void {
+    for (const mesh of [this.depth, this.color]) mesh.object.geometry = geometry;
+  }
+
   dispose(): void {
     for (const mesh of [this.depth, this.color]) {
       mesh.dispose();
@@ -95,19 +105,22 @@ export class Figure {
   readonly shades: Mesh[] = [];
   private readonly mesh: PosedMesh;
   private readonly ghosts: Ghost[] = [];
-  private readonly surface: Surface;
+  private readonly levels: Levels;
+  private level = 0;
+  private shapes: Float32Array | null = null;
   private readonly materials: Material[];
 
   constructor(
     readonly rig: RigPart,
     ghostTints: string[],
   ) {
-    this.surface = new Surface(rig);
+    this.levels = new Levels(rig);
+    const { geometry } = this.levels.surface(0);
     this.materials = materialsOf(rig);
-    this.mesh = new PosedMesh(this.surface.geometry, this.materials, rig.slot_count);
+    this.mesh = new PosedMesh(geometry, this.materials, rig.slot_count);
     this.group.add(this.mesh.object);
     for (const tint of ghostTints) {
-      const ghost = new Ghost(this.surface.geometry, tint, rig.slot_count);
+      const ghost = new Ghost(geometry, tint, rig.slot_count);
       this.ghosts.push(ghost);
       this.group.add(ghost.depth.object, ghost.color.object);
     }
@@ -116,7 +129,21 @@ export class Figure {
   /** Show the skin matrices of one frame, carried by a world transform, and its shapes by their weights. */
   show(skin: Float32Array, carried: ArrayLike<number> | null, shapes: Float32Array | null = null): void {
     this.mesh.pose(skin, carried);
-    if (shapes?.length) this.surface.draw(shapes);
+    this.shapes = shapes?.length ? shapes : null;
+    if (this.shapes) this.levels.surface(this.level).draw(this.shapes);
+  }
+
+  /** Wear the coarsest surface whose cells are at most `mostPx` high in a view that is `heightPx` high. */
+  refine(view: Camera, heightPx: number, mostPx: number): void {
+    if (!this.levels.count) return;
+    const { matrix } = this.mesh.object;
+    const level = mostPx ? this.levels.fitting(this.mesh.skin, matrix, view, heightPx, mostPx) : 0;
+    if (level === this.level) return;
+    this.level = level;
+    const surface = this.levels.surface(level);
+    this.mesh.object.geometry = surface.geometry;
+    for (const ghost of this.ghosts) ghost.wear(surface.geometry);
+    if (this.shapes) surface.draw(this.shapes);
   }
 
   /** As a flat tint instead of solid, or solid again. */
@@ -133,7 +160,7 @@ export class Figure {
     this.mesh.dispose();
     for (const ghost of this.ghosts) ghost.dispose();
     for (const disc of this.shades) (disc.material as Material).dispose();
-    this.surface.dispose();
+    this.levels.dispose();
     for (const material of this.materials) material.dispose();
   }
 }

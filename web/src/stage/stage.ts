@@ -29,6 +29,7 @@ import { Figure } from "./figure";
 import { type Blur, Defocus } from "./defocus";
 import { shading, tintFocus } from "./flatMaterial";
 import { PlainBody } from "./plainBody";
+import { PlayingDetail } from "./playingDetail";
 import { ReadBack } from "./readBack";
 import { softDisc } from "./softDisc";
 import { type FrameRect, type Sight, projection } from "../optics/lens";
@@ -36,6 +37,8 @@ import { type FrameRect, type Sight, projection } from "../optics/lens";
 const SHADE_HEIGHT_M = 0.2;
 const ONION_POSES = 1;
 const TILE_SAMPLES = 4;
+/** How large cells of coarser surfaces may be in small pictures. */
+const MOST_TILE_PX = 1.5;
 /** Of a character's ghosts: the poses before and after, and itself beside another version. */
 const TINTS = [...GHOSTS, BESIDE];
 const BESIDE_ID = "beside";
@@ -80,6 +83,7 @@ export class Stage {
   });
   private readonly plainGround: (Mesh | GridHelper)[];
   private readonly defocus = new Defocus();
+  private readonly playingDetail = new PlayingDetail();
   private readonly readBack: ReadBack;
   private readonly tileTargets = new Map<string, WebGLRenderTarget>();
   private width = 1;
@@ -181,7 +185,10 @@ export class Stage {
     detail: Detail | null,
     focus: FocusShown | null = null,
   ): void {
-    this.look(sight, projection(sight, scene, rect, this.width, this.height));
+    const height = this.height * this.renderer.getPixelRatio();
+    const { playing, dropped } = session();
+    const most = this.playingDetail.mostPx(playing, dropped);
+    this.look(sight, projection(sight, scene, rect, this.width, this.height), { height, most });
     this.renderer.setScissorTest(false);
     this.renderer.setViewport(0, 0, this.width, this.height);
     tintFocus(focus?.way === "tint" ? focus : null);
@@ -216,7 +223,8 @@ export class Stage {
     taken: (picture: ImageData) => void,
   ): void {
     const target = this.tileTarget(width, height);
-    this.look(sight, projection(sight, scene, { x: 0, y: 0, width, height }, width, height));
+    const frame = { x: 0, y: 0, width, height };
+    this.look(sight, projection(sight, scene, frame, width, height), { height, most: MOST_TILE_PX });
     this.renderer.setRenderTarget(target);
     this.renderer.clear();
     shading.encodes.value = false; // writing into the target does
@@ -282,7 +290,7 @@ export class Stage {
     };
     const size = 2 * radius;
     const shifted = { ...enlarged, x: enlarged.x - (x - radius), y: enlarged.y - (y - radius) };
-    this.look(sight, projection(sight, scene, shifted, size, size));
+    this.look(sight, projection(sight, scene, shifted, size, size), { height: size, most: 0 });
     const bottom = this.height - (y + radius);
     this.renderer.setScissorTest(true);
     this.renderer.setScissor(x - radius, bottom, size, size);
@@ -292,7 +300,8 @@ export class Stage {
     this.renderer.setScissorTest(false);
   }
 
-  private look(sight: Sight, matrix: Matrix4): void {
+  /** `cells`: of a picture so many pixels high, how many a cell of a coarser surface may be. */
+  private look(sight: Sight, matrix: Matrix4, cells: { height: number; most: number }): void {
     this.camera.matrixWorld.copy(sight.world);
     this.camera.matrixWorldInverse.copy(sight.world).invert();
     this.camera.projectionMatrix.copy(matrix);
@@ -300,7 +309,9 @@ export class Stage {
     for (const { id, showing, there } of this.showings) {
       const seen = sight.by === null || (!showing.roam_only && (showing.cameras?.includes(sight.by) ?? true));
       const figure = this.figures.get(id);
-      if (figure) figure.group.visible = there && seen;
+      if (!figure) continue;
+      figure.group.visible = there && seen;
+      if (there && seen) figure.refine(this.camera, cells.height, cells.most);
     }
   }
 

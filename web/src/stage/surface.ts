@@ -5,6 +5,12 @@
 import { BufferAttribute, BufferGeometry, DynamicDrawUsage, Vector3 } from "three";
 import type { RigPart } from "../api/generated";
 
+/** What of a rig, or of a coarser level of it, is drawn. */
+export type Drawn = Pick<
+  RigPart,
+  "positions" | "normals" | "colors" | "slots" | "weights" | "triangles" | "uvs" | "mesh_parts" | "shapes"
+>;
+
 export class Surface {
   readonly geometry = new BufferGeometry();
   /** Per corner of the geometry the vertex of the rig. */
@@ -14,7 +20,7 @@ export class Surface {
   private readonly restPositions: Float32Array;
   private readonly restNormals: Float32Array;
 
-  constructor(private readonly rig: RigPart) {
+  constructor(private readonly rig: Drawn) {
     const { origin, index, flat } = corners(rig);
     this.origin = origin;
     const spread = <T extends Float32Array | Uint16Array>(
@@ -92,13 +98,13 @@ export class Surface {
 }
 
 /** The parts of a mesh; all of it, plain and flat, where nothing else is said. */
-export function meshParts(rig: RigPart): RigPart["mesh_parts"] {
+export function meshParts(rig: Drawn): RigPart["mesh_parts"] {
   const end = rig.triangles.length / 3;
   return rig.mesh_parts.length ? rig.mesh_parts : [{ first: 0, end, look: null, smooth: false }];
 }
 
 /** Corners: those of smooth parts shared as in the rig, of flat ones each triangle's own; which of them are flat. */
-function corners(rig: RigPart): { origin: Uint32Array; index: Uint32Array; flat: Uint8Array } {
+function corners(rig: Drawn): { origin: Uint32Array; index: Uint32Array; flat: Uint8Array } {
   const { triangles } = rig;
   const index = new Uint32Array(triangles.length);
   const shared = new Int32Array(rig.positions.length / 3).fill(-1);
@@ -138,7 +144,7 @@ interface ShapeCorners {
   entries: Uint32Array;
 }
 
-function cornersOfShapes(rig: RigPart, origin: Uint32Array): ShapeCorners[] {
+function cornersOfShapes(rig: Drawn, origin: Uint32Array): ShapeCorners[] {
   const of = new Map<number, number[]>();
   origin.forEach((vertex, corner) => {
     const there = of.get(vertex);
