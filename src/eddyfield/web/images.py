@@ -19,7 +19,7 @@ def reduced(data: bytes) -> NDArray[np.uint8]:
         with Image.open(io.BytesIO(data)) as image:
             if max(image.size) > LARGEST_SIDE:
                 image.draft("RGB", (LARGEST_SIDE, LARGEST_SIDE))  # a JPEG is not even unpacked at its full size
-                image.thumbnail((LARGEST_SIDE, LARGEST_SIDE))
+                image.thumbnail((LARGEST_SIDE, LARGEST_SIDE), reducing_gap=1.0)  # halved first: four times as quick
                 data = _written(image)
     except (OSError, ValueError, SyntaxError, Image.DecompressionBombError):
         data = _written(Image.new("RGB", (1, 1), (128, 128, 128)))
