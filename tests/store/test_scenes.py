@@ -30,6 +30,7 @@ from eddyfield.core.cameras.mounts import Trailing
 from eddyfield.core.cameras.room import Room
 from eddyfield.core.cameras.subjects import Subject, Target
 from eddyfield.core.cut.cut import Cut
+from eddyfield.core.edits.cuts import CutLive, CutTo, JoinShots, RollCut, SetShot, SplitShot, Take
 from eddyfield.core.edits.dolly_zooms import DollyZoom
 from eddyfield.core.errors import DomainError
 from eddyfield.core.optics.lens import DeliveryFrame
@@ -200,8 +201,24 @@ CHANGES = {
     ),
     "copy": lambda s, n: edits.CopyCamera(camera_id=s.cameras[0].id, new_id=fresh()).apply(s),
     "delete": lambda s, n: edits.DeleteCamera(camera_id=s.cameras[0].id, replace_by=s.cameras[-1].id).apply(s),
+    "cut to": lambda s, n: cut_to_another(s, n),
+    "split": lambda s, n: SplitShot(frame=1051 + n).apply(s),
+    "join": lambda s, n: JoinShots(first=s.cut.entries[-1].first).apply(s),
+    "roll": lambda s, n: RollCut(first=s.cut.entries[-1].first, to=1003 + 2 * n).apply(s),
+    "shot": lambda s, n: SetShot(
+        first=s.cut.entries[n % len(s.cut.entries)].first, name=f"“{n}”", note="ümlaut\n" * n, locked=n % 5 == 4
+    ).apply(s),
+    "live": lambda s, n: CutLive(
+        takes=(Take(1010 + n, s.cameras[-1].id), Take(1020 + n, s.cameras[0].id)), last=1030 + n
+    ).apply(s),
+    "shift": lambda s, n: edits.ShiftCameraKeys(camera_id=s.cameras[0].id, by=Fraction(n - 9, 2)).apply(s),
     "order": lambda s, n: edits.OrderCamera(camera_id=s.cameras[-1].id, index=n % 3).apply(s),
 }
+
+
+def cut_to_another(scene: Scene, number: int) -> Scene:
+    scene = scene if len(scene.cameras) > 1 else CHANGES["face"](scene, number)
+    return CutTo(frame=1002 + number, camera_id=scene.cameras[-1].id).apply(scene)
 
 
 def test_a_scene_comes_back_as_it_was_stored(database: Database, standing: Standing) -> None:
@@ -216,7 +233,14 @@ def test_a_scene_comes_back_as_it_was_stored(database: Database, standing: Stand
     assert scene_from_rows((key.table, row) for key, row in all_rows(found.scene).items()) == found.scene
 
 
-BEFORE = {"release": "aim", "delete": "face", "dolly zoom": "bake", "run evenly": "lay rail"}
+BEFORE = {
+    "join": "cut to",
+    "roll": "cut to",
+    "release": "aim",
+    "delete": "face",
+    "dolly zoom": "bake",
+    "run evenly": "lay rail",
+}
 
 
 @pytest.mark.parametrize("name", sorted(CHANGES))

@@ -10,10 +10,10 @@ from eddyfield.core.errors import DomainError
 
 from .arguments import UsageError
 
-COMMANDS = ("tracks", "strobe", "framing", "bring", "watch", "serve")
+COMMANDS = ("tracks", "strobe", "framing", "cut", "bring", "watch", "serve")
 USAGE = (
-    "usage: eddyfield demo | start | test | tracks FILE ... | strobe FILE ... | framing FILE ... | bring FILE ..."
-    " | watch FOLDER ...   (each with --help)"
+    "usage: eddyfield demo | start | test | tracks FILE ... | strobe FILE ... | framing FILE ... | cut SCENE"
+    " | bring FILE ... | watch FOLDER ...   (each with --help)"
 )
 
 

@@ -68,6 +68,7 @@ class RunningServer:
         unpacked = msgpack.unpackb(answer.content, ext_hook=lambda code, data: None, strict_map_key=False)
         self._known = list(unpacked["parts"])
         scene: dict[str, Any] = unpacked["scene"]
+        scene["cameras"] = [unpacked["parts"][name] for name in scene["cameras"]]
         return scene
 
     def upload(self, file: Path) -> dict[str, Any]:

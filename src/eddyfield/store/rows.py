@@ -104,7 +104,10 @@ def _rows_of(part: Any, scene_id: str, index: int, beside: Any = None) -> Rows:
     if isinstance(part, Piece):
         return piece_rows(part, scene_id, index)
     entry: CutEntry = part
-    row = {"scene_id": scene_id, "first_frame": entry.first, "camera_id": entry.camera_id}
+    row = {
+        "scene_id": scene_id, "first_frame": entry.first, "camera_id": entry.camera_id,
+        "name": entry.name, "note": entry.note, "state": entry.state, "locked": int(entry.locked),
+    }  # fmt: skip
     return {RowKey("cut_entry", (scene_id, entry.first)): row}
 
 
@@ -245,7 +248,12 @@ def scene_from_rows(rows: Iterable[tuple[str, Row]]) -> Scene:
             for r in sorted(tables["set_piece"], key=lambda r: r["place"])
         ),
         Room(head["headroom_least"], head["headroom_most"], head["lead_least"]),
-        cut=Cut.of(*sorted((r["first_frame"], r["camera_id"]) for r in tables["cut_entry"])),
+        cut=Cut(
+            tuple(
+                CutEntry(r["first_frame"], r["camera_id"], r["name"], r["note"], r["state"], bool(r["locked"]))
+                for r in sorted(tables["cut_entry"], key=lambda r: r["first_frame"])
+            )
+        ),
     )
 
 

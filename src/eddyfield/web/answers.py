@@ -12,7 +12,7 @@ from eddyfield.core.cameras.camera_channels import LockGroup
 from eddyfield.core.cameras.focus import Focus
 from eddyfield.core.cameras.framing import Framing
 from eddyfield.core.cameras.room import Room
-from eddyfield.core.cut.cut import Span
+from eddyfield.core.cut.shots import Shot
 from eddyfield.core.edits.contents import ThingKind
 from eddyfield.core.performance.holding import Hold
 from eddyfield.core.performance.piece import PieceKind
@@ -282,7 +282,7 @@ class SceneHead(Answer):
     room: Room
     characters: list[CharacterView]
     pieces: list[PieceView]
-    cut: list[Span]
+    cut: list[Shot]
     beside: BesideView | None
     arc: str | None
     arc_judgement: str | None

@@ -14,6 +14,7 @@ from pydantic import BaseModel
 from eddyfield.core.bake import Baker
 from eddyfield.core.cameras.camera import Camera
 from eddyfield.core.cameras.placement import calm_joint
+from eddyfield.core.cut.shots import shots_of
 from eddyfield.core.edits import title_of
 from eddyfield.core.edits.versions import performing
 from eddyfield.core.errors import DomainError
@@ -124,7 +125,7 @@ class SceneViews:
                 width=scene.delivery.width, height=scene.delivery.height, pixel_aspect=scene.delivery.pixel_aspect,
                 room=scene.room,
                 cameras=list(cameras.views), characters=characters, pieces=pieces,
-                cut=list(scene.cut.spans(scene.frames)), beside=beside,
+                cut=list(shots_of(scene.cut, scene.frames)), beside=beside,
                 arc=arc, arc_judgement=arc_judgement, subjects=subjects, readings=readings, fallbacks=fallbacks,
             ),
             parts=sent,

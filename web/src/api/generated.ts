@@ -266,6 +266,38 @@ export interface Crane {
   follow_yaw: boolean;
 }
 /**
+ * What was cut while it played, from the first take to ``last``; after that the cut goes on as it was.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "CutLive".
+ */
+export interface CutLive {
+  edit: "cut live";
+  takes: Take[];
+  last: number;
+}
+/**
+ * From ``first`` on, this camera was chosen while it played.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Take".
+ */
+export interface Take {
+  first: number;
+  camera_id: string;
+}
+/**
+ * From a frame on show this camera, until the next shot begins.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "CutTo".
+ */
+export interface CutTo {
+  edit: "cut to";
+  frame: number;
+  camera_id: string;
+}
+/**
  * Take a camera out. While the cut uses it, another has to take its place there.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -366,15 +398,19 @@ export interface EditRequest {
     | BringNextVersion
     | CarryCamera
     | CopyCamera
+    | CutLive
+    | CutTo
     | DeleteCamera
     | DeleteCameraKeys
     | DeleteThingKeys
     | DeleteView
     | SolveDollyZoom
     | DoubleThing
+    | FitCut
     | FocusCamera
     | FrameCamera
     | HoldProp
+    | JoinShots
     | KeyCameraValues
     | KeyThing
     | LayRail
@@ -401,6 +437,7 @@ export interface EditRequest {
     | RenameView
     | ReplaceFile
     | RideCharacter
+    | RollCut
     | RunRail
     | SaveView
     | ScaleThing
@@ -413,10 +450,15 @@ export interface EditRequest {
     | SetFront
     | SetPieceKind
     | SetFrames
+    | SetShot
     | ShapeCameraKeys
+    | ShiftCameraKeys
     | ShowThing
+    | SlideShot
+    | SplitShot
     | StartThing
     | StepCharacter
+    | SwapShotCameras
     | TakeOut
     | SetRoom;
   remark?: string;
@@ -432,6 +474,15 @@ export interface SolveDollyZoom {
   edit: "dolly zoom";
   camera_id: string;
   wanted: DollyZoom;
+}
+/**
+ * Take the shots out that lie outside the scene.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "FitCut".
+ */
+export interface FitCut {
+  edit: "fit cut";
 }
 /**
  * Hold the focus on something, or let it go: then its distance stays as it is on this frame.
@@ -531,6 +582,16 @@ export interface Hold {
   first: number;
   character_id: string | null;
   joint: string | null;
+}
+/**
+ * Take the cut on ``first`` away: the shot before goes on.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "JoinShots".
+ */
+export interface JoinShots {
+  edit: "join shots";
+  first: number;
 }
 /**
  * Set keys on single channels: a focus, a weight, a position on the rail.
@@ -949,6 +1010,17 @@ export interface Ride {
   anchor?: string | null;
 }
 /**
+ * Move the cut on ``first`` to another frame; both its neighbours make room, as far as they can.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "RollCut".
+ */
+export interface RollCut {
+  edit: "roll cut";
+  first: number;
+  to: number;
+}
+/**
  * Let a camera run its rail between two frames: all of it at an even speed, or setting off and arriving slowly, or
  * ``abreast`` of a character, where the rail is nearest to it on every frame, without its sway.
  *
@@ -1121,6 +1193,22 @@ export interface SetFrames {
   last: number;
 }
 /**
+ * Say of the shot that begins on ``first`` what it is called, shows and is; what is None stays. An empty name is the one
+ * that its number gives it.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "SetShot".
+ */
+export interface SetShot {
+  edit: "set shot";
+  first: number;
+  camera_id?: string | null;
+  name?: string | null;
+  note?: string | null;
+  state?: ("open" | "in work" | "done") | null;
+  locked?: boolean | null;
+}
+/**
  * Give the keys at ``time`` a shape.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -1131,6 +1219,17 @@ export interface ShapeCameraKeys {
   camera_id: string;
   time: string;
   shape: "hold" | "linear" | "smooth" | "ease" | "curve";
+}
+/**
+ * Move a camera's whole move by some frames: all keys of all its channels.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "ShiftCameraKeys".
+ */
+export interface ShiftCameraKeys {
+  edit: "shift camera keys";
+  camera_id: string;
+  by: string;
 }
 /**
  * Say when a thing is there, and for which cameras. Raises ``DomainError`` for a camera that is not in the scene.
@@ -1154,6 +1253,27 @@ export interface Showing {
   hidden: [number, number][];
   cameras: string[] | null;
   roam_only: boolean;
+}
+/**
+ * Move a whole shot between its neighbours by some frames, as far as they have room.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "SlideShot".
+ */
+export interface SlideShot {
+  edit: "slide shot";
+  first: number;
+  by: number;
+}
+/**
+ * Begin a new shot of the same camera on a frame.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "SplitShot".
+ */
+export interface SplitShot {
+  edit: "split shot";
+  frame: number;
 }
 /**
  * Let the motion of a thing's file begin on another frame.
@@ -1189,6 +1309,17 @@ export interface Stepping {
   step?: number;
   offset?: number;
   keep_key_poses?: boolean;
+}
+/**
+ * Let two shots show each other's camera.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "SwapShotCameras".
+ */
+export interface SwapShotCameras {
+  edit: "swap shot cameras";
+  first: number;
+  other: number;
 }
 /**
  * Take a character, prop or set piece out of the scene. Where cameras or props go by it that is refused, unless
@@ -1308,15 +1439,19 @@ export interface PreviewRequest {
     | BringNextVersion
     | CarryCamera
     | CopyCamera
+    | CutLive
+    | CutTo
     | DeleteCamera
     | DeleteCameraKeys
     | DeleteThingKeys
     | DeleteView
     | SolveDollyZoom
     | DoubleThing
+    | FitCut
     | FocusCamera
     | FrameCamera
     | HoldProp
+    | JoinShots
     | KeyCameraValues
     | KeyThing
     | LayRail
@@ -1343,6 +1478,7 @@ export interface PreviewRequest {
     | RenameView
     | ReplaceFile
     | RideCharacter
+    | RollCut
     | RunRail
     | SaveView
     | ScaleThing
@@ -1355,10 +1491,15 @@ export interface PreviewRequest {
     | SetFront
     | SetPieceKind
     | SetFrames
+    | SetShot
     | ShapeCameraKeys
+    | ShiftCameraKeys
     | ShowThing
+    | SlideShot
+    | SplitShot
     | StartThing
     | StepCharacter
+    | SwapShotCameras
     | TakeOut
     | SetRoom;
   view?: View;
@@ -1447,6 +1588,11 @@ export interface ArcFaultView {
     | "carrier_bobs"
     | "joint_is_lost"
     | "straight_chord"
+    | "short_shot"
+    | "jump_cut"
+    | "line_crossed"
+    | "cut_jolts"
+    | "cut_outside_scene"
     | "cannot_be_judged";
   size_px: number;
   least_px: number;
@@ -1647,6 +1793,11 @@ export interface ReadingView {
     | "carrier_bobs"
     | "joint_is_lost"
     | "straight_chord"
+    | "short_shot"
+    | "jump_cut"
+    | "line_crossed"
+    | "cut_jolts"
+    | "cut_outside_scene"
     | "cannot_be_judged";
   subject: string;
   first: number;
@@ -1684,7 +1835,7 @@ export interface FixView {
 export interface Figure {
   title: string;
   value: number;
-  unit: "px" | "m" | "frames" | "share" | "";
+  unit: "px" | "m" | "frames" | "share" | "degrees" | "";
 }
 /**
  * Kind ``changed``: what the version of a performance changed, (frames,) each: how far the joint that moved most is from
@@ -2179,7 +2330,7 @@ export interface SceneSent {
   room: Room;
   characters: CharacterView[];
   pieces: PieceView[];
-  cut: Span[];
+  cut: Shot[];
   beside: BesideView | null;
   arc: string | null;
   arc_judgement: string | null;
@@ -2189,15 +2340,23 @@ export interface SceneSent {
   readings: ReadingView[] | null;
 }
 /**
- * Frames ``first`` to ``last`` (both included) that one camera shows.
+ * Frames ``first`` to ``last``, both included. ``begins`` is the frame by which the cut knows it; ``title`` is its name, or
+ * the one that its number gives it.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "Span".
+ * via the `definition` "Shot".
  */
-export interface Span {
+export interface Shot {
+  number: number;
+  begins: number;
   first: number;
   last: number;
   camera_id: string;
+  name: string;
+  title: string;
+  note: string;
+  state: "open" | "in work" | "done";
+  locked: boolean;
 }
 /**
  * An event: a scene was changed, by whom (empty: somebody without a name) and from which window.
@@ -2243,7 +2402,7 @@ export interface SceneView {
   room: Room;
   characters: CharacterView[];
   pieces: PieceView[];
-  cut: Span[];
+  cut: Shot[];
   beside: BesideView | null;
   arc: string | null;
   arc_judgement: string | null;

@@ -168,6 +168,11 @@ export const READING_TITLES = {
   carrier_bobs: "carrier bobs",
   joint_is_lost: "joint is lost",
   straight_chord: "straight chord",
+  short_shot: "short shot",
+  jump_cut: "jump cut",
+  line_crossed: "line crossed",
+  cut_jolts: "cut jolts",
+  cut_outside_scene: "shots outside the scene",
   cannot_be_judged: "cannot be judged",
 } as const;
 export const SEEN_CHANGE_PX = 0.05 as const;

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from itertools import pairwise
+from typing import Literal, get_args
 
 import numpy as np
 
@@ -11,22 +12,35 @@ from ..arrays import Ints
 from ..errors import DomainError
 from ..time.frames import FrameRange
 
+ShotState = Literal["open", "in work", "done"]
+SHOT_STATES: tuple[ShotState, ...] = get_args(ShotState)
+
 
 @dataclass(frozen=True)
 class CutEntry:
-    """From ``first`` on, the picture is this camera's, until the next entry."""
+    """From ``first`` on, the picture is this camera's, until the next entry: a shot. Without a ``name`` it has the one that its
+    number gives it. ``locked``, neither its frames nor its camera are changed."""
 
     first: int
     camera_id: str
+    name: str = ""
+    note: str = ""
+    state: ShotState = "open"
+    locked: bool = False
 
 
 @dataclass(frozen=True)
 class Span:
-    """Frames ``first`` to ``last`` (both included) that one camera shows."""
+    """Frames ``first`` to ``last`` (both included) that one camera shows; ``entry`` is the index of what says so."""
 
     first: int
     last: int
     camera_id: str
+    entry: int = field(default=0, compare=False)
+
+    @property
+    def count(self) -> int:
+        return self.last - self.first + 1
 
 
 @dataclass(frozen=True)
@@ -62,8 +76,8 @@ class Cut:
         ends = [entry.first - 1 for entry in self.entries[1:]] + [frames.last]
         starts = [frames.first] + [entry.first for entry in self.entries[1:]]
         spans = (
-            Span(max(start, frames.first), min(end, frames.last), entry.camera_id)
-            for entry, start, end in zip(self.entries, starts, ends, strict=True)
+            Span(max(start, frames.first), min(end, frames.last), entry.camera_id, index)
+            for index, (entry, start, end) in enumerate(zip(self.entries, starts, ends, strict=True))
         )
         return tuple(span for span in spans if span.first <= span.last)
 

@@ -19,6 +19,7 @@ from .camera_moves import (
     ReachWithMount,
     SetCameraValues,
     ShapeCameraKeys,
+    ShiftCameraKeys,
     Turns,
 )
 from .camera_rigging import AimCamera, BakeCamera, FocusCamera, FrameCamera
@@ -65,6 +66,6 @@ __all__ = [
     "MakeReviewSet", "MakeTwoShot", "MountCamera", "MoveCameraKeys", "OrbitInstead", "OrderCamera", "PlaceCamera",
     "PutCameraBack", "RailShape", "ReachWithMount", "RecallView", "RenameCamera", "RenameScene", "RenameView", "RideCharacter",
     "RunRail", "SaveView", "SetCameraLens", "SetCameraLines", "SetCameraRole", "SetCameraValues", "SetDelivery",
-    "SetFrames", "SetFront", "SetRoom", "ShapeCameraKeys", "SolveDollyZoom", "StepCharacter", "Turns", "add_camera",
-    "title_of", "version_of",
+    "SetFrames", "SetFront", "SetRoom", "ShapeCameraKeys", "ShiftCameraKeys", "SolveDollyZoom", "StepCharacter", "Turns",
+    "add_camera", "title_of", "version_of",
 ]  # fmt: skip

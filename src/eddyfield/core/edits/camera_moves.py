@@ -231,6 +231,28 @@ class MoveCameraKeys(Edit):
 
 
 @dataclass(frozen=True, kw_only=True)
+class ShiftCameraKeys(Edit):
+    """Move a camera's whole move by some frames: all keys of all its channels."""
+
+    edit: Literal["shift camera keys"] = "shift camera keys"
+    title: ClassVar[str] = "move the whole move"
+    camera_id: str
+    by: FrameTime
+
+    def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
+        camera = scene.camera(self.camera_id)
+        if not camera.keyed:
+            raise DomainError(f"“{camera.name}” has no keys to move.", "Set one first.")
+        refuse_locked_channels(camera, {name for name, channel in camera.channels.items() if channel.keys}, "changed")
+
+        def shifted(channel: Channel) -> Channel:
+            keys = tuple(replace(key, time=key.time + self.by) for key in channel.keys)
+            return Channel(channel.default, keys) if keys else channel
+
+        return _with_channels(scene, camera, shifted) if self.by else scene
+
+
+@dataclass(frozen=True, kw_only=True)
 class ShapeCameraKeys(Edit):
     """Give the keys at ``time`` a shape."""
 

@@ -8,7 +8,9 @@ from typing import Literal
 
 from .reading import Reading, ReadingKind
 
-Cause = Literal["framing", "hiding", "arc", "camera_move", "holds", "contacts", "lens", "lock", "carriage", "judging"]
+Cause = Literal[
+    "framing", "hiding", "arc", "camera_move", "holds", "contacts", "lens", "lock", "carriage", "cut", "judging"
+]
 CAUSE_TITLES: dict[Cause, str] = {
     "framing": "framing",
     "hiding": "hidden",
@@ -19,6 +21,7 @@ CAUSE_TITLES: dict[Cause, str] = {
     "lens": "lens",
     "lock": "framing lock",
     "carriage": "how it is carried and aimed",
+    "cut": "the cut",
     "judging": "judging",
 }
 CAUSES: dict[ReadingKind, Cause] = {
@@ -61,6 +64,11 @@ CAUSES: dict[ReadingKind, Cause] = {
     "aim_bobs": "carriage",
     "carrier_bobs": "carriage",
     "joint_is_lost": "carriage",
+    "short_shot": "cut",
+    "jump_cut": "cut",
+    "line_crossed": "cut",
+    "cut_jolts": "cut",
+    "cut_outside_scene": "cut",
     "cannot_be_judged": "judging",
 }
 _OF_A_HEAD: tuple[ReadingKind, ...] = (

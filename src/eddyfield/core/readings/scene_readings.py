@@ -15,6 +15,7 @@ from ..time.frames import FrameRange
 from .arc_readings import arc_readings, unframed_readings
 from .camera_readings import camera_readings
 from .causes import told_once
+from .cut_readings import cut_readings
 from .performance_readings import performance_readings
 from .reading import Reading
 
@@ -43,6 +44,7 @@ def scene_readings(
             if any(reading.first <= last and reading.last >= first for first, last in shown)
         ]
     if through is None:
+        out += _judged("the cut", frames, partial(cut_readings, baker), on_fault)
         out = [_in_its_shot(reading, scene) for reading in out]
     return sorted(told_once(out), key=lambda reading: -reading.weight)
 

@@ -36,6 +36,16 @@ MOST_INSIDE, HARDLY_INSIDE = 0.5, 0.1
 LEAST_TRAVEL = 0.02
 """Of the width in half a second: less is no travel across an edge."""
 
+# The cut
+SHORT_SHOT_FRAMES = 12
+JUMP_CUT_DEG, ALIKE_SIZES = 30.0, 1.25
+"""A cut hops where the camera comes from less than the one aside and the subject is less than so many times larger or smaller."""
+NEAR_THE_LINE_M = 0.1
+STILL_PERMILLE, MOVING_PERMILLE = 0.5, 4.0
+"""Of the frame's height a frame: a picture that moves less stands, one that moves more is on the move."""
+UNDER_WAY_FRAMES = 24
+"""A move that begins so soon after a cut can begin before it."""
+
 # Lens and rigging
 BLUR_CIRCLES = 2.0
 """Circles of confusion: a subject that is blurred by more is soft."""

@@ -1,0 +1,50 @@
+"""The shots of a scene: what the cut says of each, with its number, its name and its length."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from ..time.frames import FrameRange, Rate
+from .cut import Cut, ShotState
+
+NAMES_APART = 10
+"""Names leave room for shots that come between: 010, 020."""
+
+
+@dataclass(frozen=True)
+class Shot:
+    """Frames ``first`` to ``last``, both included. ``begins`` is the frame by which the cut knows it; ``title`` is its name, or
+    the one that its number gives it."""
+
+    number: int
+    begins: int
+    first: int
+    last: int
+    camera_id: str
+    name: str
+    title: str
+    note: str
+    state: ShotState
+    locked: bool
+
+    @property
+    def count(self) -> int:
+        return self.last - self.first + 1
+
+    def seconds(self, rate: Rate) -> float:
+        return self.count / float(rate)
+
+
+def shots_of(cut: Cut, frames: FrameRange) -> tuple[Shot, ...]:
+    """The shots of a cut within a range of frames, in order."""
+    out = []
+    for number, span in enumerate(cut.spans(frames), 1):
+        entry = cut.entries[span.entry]
+        title = entry.name or f"{NAMES_APART * number:03d}"
+        out.append(
+            Shot(
+                number, entry.first, span.first, span.last, span.camera_id, entry.name, title, entry.note, entry.state,
+                entry.locked,
+            )
+        )  # fmt: skip
+    return tuple(out)

@@ -1,0 +1,163 @@
+"""Edits of the cut: which camera is shown from which frame on, and what is said of each shot."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import ClassVar, Literal
+
+from ..bake import Baker
+from ..cut import cutting
+from ..cut.cut import Cut, CutEntry, ShotState
+from ..errors import DomainError
+from ..scene import Scene
+from .edit import Edit
+
+LONGEST_NAME = 120
+MOST_TAKES = 2000
+
+
+@dataclass(frozen=True, kw_only=True)
+class CutTo(Edit):
+    """From a frame on show this camera, until the next shot begins."""
+
+    edit: Literal["cut to"] = "cut to"
+    title: ClassVar[str] = "cut"
+    frame: int
+    camera_id: str
+
+    def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
+        camera = scene.camera(self.camera_id)
+        cut = cutting.cut_to(scene.cut, self.frame, camera.id, scene.frames)
+        if cut == scene.cut:
+            raise DomainError(
+                f"The cut shows {camera.name} on {self.frame} already.", "Choose another camera or frame."
+            )
+        return replace(scene, cut=cut)
+
+
+@dataclass(frozen=True, kw_only=True)
+class SplitShot(Edit):
+    """Begin a new shot of the same camera on a frame."""
+
+    edit: Literal["split shot"] = "split shot"
+    title: ClassVar[str] = "split the shot"
+    frame: int
+
+    def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
+        return replace(scene, cut=cutting.split(scene.cut, self.frame, scene.frames))
+
+
+@dataclass(frozen=True, kw_only=True)
+class JoinShots(Edit):
+    """Take the cut on ``first`` away: the shot before goes on."""
+
+    edit: Literal["join shots"] = "join shots"
+    title: ClassVar[str] = "join two shots"
+    first: int
+
+    def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
+        return replace(scene, cut=cutting.joined(scene.cut, self.first))
+
+
+@dataclass(frozen=True, kw_only=True)
+class RollCut(Edit):
+    """Move the cut on ``first`` to another frame; both its neighbours make room, as far as they can."""
+
+    edit: Literal["roll cut"] = "roll cut"
+    title: ClassVar[str] = "move the cut"
+    first: int
+    to: int
+
+    def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
+        return _recut(scene, cutting.rolled(scene.cut, self.first, self.to, scene.frames))
+
+
+@dataclass(frozen=True, kw_only=True)
+class SlideShot(Edit):
+    """Move a whole shot between its neighbours by some frames, as far as they have room."""
+
+    edit: Literal["slide shot"] = "slide shot"
+    title: ClassVar[str] = "slide the shot"
+    first: int
+    by: int
+
+    def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
+        return _recut(scene, cutting.slid(scene.cut, self.first, self.by, scene.frames))
+
+
+@dataclass(frozen=True, kw_only=True)
+class SwapShotCameras(Edit):
+    """Let two shots show each other's camera."""
+
+    edit: Literal["swap shot cameras"] = "swap shot cameras"
+    title: ClassVar[str] = "swap the cameras of two shots"
+    first: int
+    other: int
+
+    def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
+        return _recut(scene, cutting.cameras_swapped(scene.cut, self.first, self.other))
+
+
+@dataclass(frozen=True, kw_only=True)
+class SetShot(Edit):
+    """Say of the shot that begins on ``first`` what it is called, shows and is; what is None stays. An empty name is the one
+    that its number gives it."""
+
+    edit: Literal["set shot"] = "set shot"
+    title: ClassVar[str] = "shot"
+    first: int
+    camera_id: str | None = None
+    name: str | None = None
+    note: str | None = None
+    state: ShotState | None = None
+    locked: bool | None = None
+
+    def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
+        if self.camera_id is not None:
+            scene.camera(self.camera_id)
+        if self.name is not None and len(self.name) > LONGEST_NAME:
+            raise DomainError(f"A name of {len(self.name)} letters is too long.", f"Keep it within {LONGEST_NAME}.")
+        fields = ("camera_id", "name", "note", "state", "locked")
+        changes = {name: value for name in fields if (value := getattr(self, name)) is not None}
+        if "name" in changes:
+            changes["name"] = changes["name"].strip()
+        return _recut(scene, cutting.shot_changed(scene.cut, self.first, **changes))
+
+
+@dataclass(frozen=True)
+class Take:
+    """From ``first`` on, this camera was chosen while it played."""
+
+    first: int
+    camera_id: str
+
+
+@dataclass(frozen=True, kw_only=True)
+class CutLive(Edit):
+    """What was cut while it played, from the first take to ``last``; after that the cut goes on as it was."""
+
+    edit: Literal["cut live"] = "cut live"
+    title: ClassVar[str] = "cut while playing"
+    takes: tuple[Take, ...]
+    last: int
+
+    def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
+        if len(self.takes) > MOST_TAKES:
+            raise DomainError(f"{len(self.takes):,} cuts are more than can be made at once.", "Play a shorter stretch.")
+        entries = [CutEntry(take.first, scene.camera(take.camera_id).id) for take in self.takes]
+        return _recut(scene, cutting.taken_live(scene.cut, entries, self.last, scene.frames))
+
+
+@dataclass(frozen=True, kw_only=True)
+class FitCut(Edit):
+    """Take the shots out that lie outside the scene."""
+
+    edit: Literal["fit cut"] = "fit cut"
+    title: ClassVar[str] = "fit the cut to the scene"
+
+    def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
+        return _recut(scene, cutting.within(scene.cut, scene.frames))
+
+
+def _recut(scene: Scene, cut: Cut) -> Scene:
+    return scene if cut == scene.cut else replace(scene, cut=cut)

@@ -1,0 +1,212 @@
+"""Readings of the cut: shots too short to be read, and what jars between the last picture before a cut and the first after it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from itertools import combinations
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..arrays import Floats, Ints
+from ..bake import Baker
+from ..cut.shots import Shot, shots_of
+from ..edits.camera_moves import ShiftCameraKeys
+from ..edits.cuts import FitCut, JoinShots
+from ..optics.camera_path import CameraPath
+from ..optics.lens import inside_frame
+from ..rig import transforms
+from ..time.frames import FrameTime
+from .reading import Figure, Fix, Reading
+from .thresholds import (
+    ALIKE_SIZES,
+    JUMP_CUT_DEG,
+    MOVING_PERMILLE,
+    NEAR_THE_LINE_M,
+    SHORT_SHOT_FRAMES,
+    STILL_PERMILLE,
+    UNDER_WAY_FRAMES,
+)
+
+USUAL_DISTANCE_M = 5.0
+Mask = NDArray[np.bool_]
+Bodies = dict[str, tuple[Floats, Floats]]
+"""The middle of each character in the last picture before and in the first after, (cuts, 3)."""
+
+
+def cut_readings(baker: Baker) -> list[Reading]:
+    """All that is told of the cut as a whole."""
+    shots = shots_of(baker.scene.cut, baker.frames)
+    out = [*_short(shots), *_outside(baker, shots)]
+    incoming = shots[1:]
+    # A shot that was split goes on in the same picture: there is no cut to be seen.
+    seen = [at for at, shot in enumerate(incoming) if shot.camera_id != shots[at].camera_id]
+    if not seen:
+        return out
+    incoming = tuple(incoming[at] for at in seen)
+    rows = np.array([shot.first - baker.frames.first for shot in incoming], dtype=np.int64)
+    path = baker.cut_path()
+    before, after = path.at_rows(rows - 1), path.at_rows(rows)
+    points = {c.id: baker.shown_points(c, baker.joint_positions(c)) for c in baker.scene.characters}
+    bodies = {who: (p[rows - 1].mean(axis=1), p[rows].mean(axis=1)) for who, p in points.items()}
+    inside = {who: _both_inside(before, after, *body) for who, body in bodies.items()}
+    out += _jump_cuts(baker, incoming, before, after, bodies, inside)
+    out += _lines_crossed(baker, incoming, before, after, bodies, inside)
+    out += _jolts(baker, incoming, rows, path, bodies)
+    return out
+
+
+def _short(shots: tuple[Shot, ...]) -> Iterable[Reading]:
+    for at, shot in enumerate(shots):
+        if shot.count >= SHORT_SHOT_FRAMES or len(shots) == 1:
+            continue
+        gone = shot if at else shots[1]
+        does = f"Shot {shots[at - 1].title if at else shot.title} goes on over its frames."
+        fix = () if shot.locked else (Fix("Join it", does, JoinShots(first=gone.begins)),)
+        yield Reading(
+            "short_shot", f"shot {shot.title}", shot.first, shot.last, shot.count, "frames", SHORT_SHOT_FRAMES,
+            camera_id=shot.camera_id, fixes=fix,
+        )  # fmt: skip
+
+
+def _outside(baker: Baker, shots: tuple[Shot, ...]) -> Iterable[Reading]:
+    lost = len(baker.scene.cut.entries) - len(shots)
+    if lost:
+        frames = baker.frames
+        does = "The shots that no frame of the scene shows are taken out of the cut."
+        fix = Fix("Fit the cut", does, FitCut())
+        yield Reading("cut_outside_scene", f"{lost} of the cut", frames.first, frames.last, lost, "", 0.0, fixes=(fix,))
+
+
+def _both_inside(before: CameraPath, after: CameraPath, then: Floats, now: Floats) -> Mask:
+    """Whether the middle of a body is in the last picture before and in the first after, (cuts,)."""
+    pictures = ((before, then), (after, now))
+    seen = [inside_frame(path.project(body[:, None]), path.delivery)[:, 0] for path, body in pictures]
+    return np.asarray(seen[0] & seen[1])
+
+
+def _jump_cuts(
+    baker: Baker,
+    incoming: tuple[Shot, ...],
+    before: CameraPath,
+    after: CameraPath,
+    bodies: Bodies,
+    inside: dict[str, Mask],
+) -> Iterable[Reading]:
+    """The same subject, seen from less than 30 degrees aside and at nearly the same size: the picture hops instead of cutting.
+    Of several characters it goes by the one that is largest."""
+    angles, ratios, sizes = [], [], []
+    for character in baker.scene.characters:
+        then, now = bodies[character.id]
+        ways = [
+            transforms.normalized(path.world_from_camera[:, :3, 3] - body, (0, 0, 1))
+            for path, body in ((before, then), (after, now))
+        ]
+        angles.append(np.degrees(np.arccos(np.clip((ways[0] * ways[1]).sum(axis=-1), -1, 1))))
+        size = [_pixels_per_metre(path, body) for path, body in ((before, then), (after, now))]
+        ratios.append(size[1] / size[0])
+        sizes.append(np.where(inside[character.id], size[0], 0.0))
+    if not sizes:
+        return
+    largest = np.argmax(sizes, axis=0)
+    for at, shot in enumerate(incoming):
+        who = int(largest[at])
+        angle, ratio = float(angles[who][at]), float(ratios[who][at])
+        alike = 1 / ALIKE_SIZES < ratio < ALIKE_SIZES
+        if sizes[who][at] > 0 and angle < JUMP_CUT_DEG and alike:
+            figures = (Figure("size", ratio, "share"),)
+            yield Reading(
+                "jump_cut", baker.scene.characters[who].name, shot.first, shot.first, angle, "degrees", JUMP_CUT_DEG,
+                character_id=baker.scene.characters[who].id, camera_id=shot.camera_id, figures=figures,
+            )  # fmt: skip
+
+
+def _lines_crossed(
+    baker: Baker,
+    incoming: tuple[Shot, ...],
+    before: CameraPath,
+    after: CameraPath,
+    bodies: Bodies,
+    inside: dict[str, Mask],
+) -> Iterable[Reading]:
+    """Two characters change sides on the screen: the cameras stand on different sides of the line through both."""
+    told: set[int] = set()
+    for one, other in combinations(baker.scene.characters, 2):
+        both = inside[one.id] & inside[other.id]
+        sides = [
+            _beside_line(path, bodies[one.id][at], bodies[other.id][at]) for at, path in enumerate((before, after))
+        ]
+        crossed = both & (sides[0] * sides[1] < 0) & (np.minimum(*np.abs(sides)) > NEAR_THE_LINE_M)
+        for at in np.flatnonzero(crossed):
+            if at not in told:
+                told.add(int(at))
+                shot = incoming[at]
+                yield Reading(
+                    "line_crossed", f"{one.name}, {other.name}", shot.first, shot.first, float(abs(sides[1][at])), "m", 0.0,
+                    camera_id=shot.camera_id,
+                )  # fmt: skip
+
+
+def _beside_line(path: CameraPath, one: Floats, other: Floats) -> Floats:
+    """How far a camera stands beside the level line from one body to the other, metres, positive on its right, (cuts,)."""
+    along = (other - one)[:, [0, 2]]
+    along = along / np.maximum(np.linalg.norm(along, axis=1, keepdims=True), 1e-9)
+    to_camera = (path.world_from_camera[:, :3, 3] - one)[:, [0, 2]]
+    return np.asarray(along[:, 0] * to_camera[:, 1] - along[:, 1] * to_camera[:, 0])
+
+
+def _jolts(baker: Baker, incoming: tuple[Shot, ...], rows: Ints, path: CameraPath, bodies: Bodies) -> Iterable[Reading]:
+    """A still picture is cut against a moving one. Where the move that comes in is about to begin, it can begin earlier."""
+    count, height = path.count, path.delivery.height
+    # Within a shot of one frame nothing moves.
+    starts = np.zeros(count + 1, dtype=bool)
+    starts[rows] = True
+    near = np.min([np.linalg.norm(path.world_from_camera[rows, :3, 3] - now, axis=1) for _, now in bodies.values()] or
+                  [np.full(len(rows), USUAL_DISTANCE_M)], axis=0)  # fmt: skip
+    leaving = np.where((rows >= 2) & ~starts[rows - 1], _speed(path, np.maximum(rows - 2, 0), near), 0.0)
+    arriving = np.where(~starts[rows + 1] & (rows + 1 < count), _speed(path, np.minimum(rows, count - 2), near), 0.0)
+    still, moving = STILL_PERMILLE * height / 1000, MOVING_PERMILLE * height / 1000
+    for at, shot in enumerate(incoming):
+        slow, fast = sorted((float(leaving[at]), float(arriving[at])))
+        if slow >= still or fast <= moving:
+            continue
+        fixes = _under_way(baker, shot, moving, float(near[at])) if arriving[at] < still else ()
+        figures = (Figure("before", float(leaving[at]), "px"), Figure("after", float(arriving[at]), "px"))
+        yield Reading(
+            "cut_jolts", f"shot {shot.title}", shot.first, shot.first, fast - slow, "px", moving, camera_id=shot.camera_id,
+            fixes=fixes, figures=figures,
+        )  # fmt: skip
+
+
+def _under_way(baker: Baker, shot: Shot, moving: float, near_m: float) -> tuple[Fix, ...]:
+    """Begin the incoming move so much earlier that it is under way at the cut."""
+    camera = baker.scene.camera(shot.camera_id)
+    last = min(shot.first + UNDER_WAY_FRAMES, shot.last - 1)
+    if camera.locks or not camera.keyed or last <= shot.first:
+        return ()
+    rows = np.arange(shot.first, last + 1) - baker.frames.first
+    fast = _speed(baker.camera_path(camera), rows, np.full(len(rows), near_m)) > moving
+    if not fast.any():
+        return ()
+    by = int(np.argmax(fast))
+    does = f"All keys of {camera.name} come {by} frames earlier, so that it moves already on {shot.first}."
+    return (Fix("Begin earlier", does, ShiftCameraKeys(camera_id=camera.id, by=FrameTime(-by))),)
+
+
+def _speed(path: CameraPath, rows: Ints, distance_m: Floats) -> Floats:
+    """How far still points across the frame move from each row to the next, px, the median of nine at a distance, (rows,)."""
+    now, after = path.at_rows(rows), path.at_rows(rows + 1)
+    per_x, per_y = now.lens.pixels_per_metre(distance_m, path.delivery)
+    shares = np.array([[x, y] for x in (-0.4, 0.0, 0.4) for y in (-0.4, 0.0, 0.4)])
+    local = np.empty((len(rows), len(shares), 3))
+    local[..., 0] = shares[:, 0] * path.delivery.width / np.asarray(per_x)[:, None]
+    local[..., 1] = shares[:, 1] * path.delivery.height / np.asarray(per_y)[:, None]
+    local[..., 2] = -distance_m[:, None]
+    still = transforms.apply(now.world_from_camera[:, None], local)
+    moved = after.project(still).pixels - now.project(still).pixels
+    return np.asarray(np.nan_to_num(np.median(np.linalg.norm(moved, axis=-1), axis=1)))
+
+
+def _pixels_per_metre(path: CameraPath, body: Floats) -> Floats:
+    depth = np.maximum(path.project(body[:, None]).depth[:, 0], 1e-3)
+    return np.asarray(path.lens.pixels_per_metre(depth, path.delivery)[1])
