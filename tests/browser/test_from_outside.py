@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import os
 import subprocess
 import sys
@@ -57,6 +58,24 @@ def test_files_are_brought_in_and_what_cannot_be_is_said_in_one_line(app: App, v
         assert told.count("\n") == 1
     status, told = said(tmp_path, "bring", str(crate), "--scene", "Crossing")
     assert (status, "does not run here" in told) == (2, True)
+
+
+def test_the_shots_of_a_scene_are_listed(app: App, var: Path) -> None:
+    start = app.revision
+    app.go_to(1049)
+    app.keys("2", "c")
+    app.saved(start + 1)
+    status, told = said(var, "cut", "Crossing")
+    assert status == 0
+    assert [line.split() for line in told.splitlines()][1:] == [
+        ["010", "Bank", "rail", "35", "1001", "1048", "48", "2.00", "cut", "open"],
+        ["020", "Face", "Oda", "85", "1049", "1096", "48", "2.00", "cut", "open"],
+    ]
+    (_, face) = json.loads(said(var, "cut", "Crossing", "--json")[1])
+    assert {name: face[name] for name in ("name", "camera", "first", "last", "seconds", "transition")} == {
+        "name": "020", "camera": "Face Oda 85", "first": 1049, "last": 1096, "seconds": 2.0, "transition": "cut",
+    }  # fmt: skip
+    assert "There is no scene “Elsewhere”" in said(var, "cut", "Elsewhere")[1]
 
 
 def test_an_exporters_next_version_is_shown_by_itself_with_what_it_changes(

@@ -1,9 +1,8 @@
 /** Which surface of a heavy rig is drawn: by how large its cells are in the picture, and by whether frames have to be dropped. */
 import { Matrix4, PerspectiveCamera } from "three";
-import { describe, expect, it } from "vitest";
-import type { RigPart } from "../../web/src/api/generated";
-import { Levels } from "../../web/src/stage/levels";
-import { PlayingDetail } from "../../web/src/stage/playingDetail";
+import type { RigPart } from "@/api/generated";
+import { Levels } from "@/stage/levels";
+import { PlayingDetail } from "@/stage/playingDetail";
 
 const TRIANGLE = {
   positions: new Float32Array([0, 0, 0, 1, 0, 0, 0, 1, 0]),

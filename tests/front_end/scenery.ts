@@ -77,6 +77,24 @@ export function pieceView(change: Partial<PieceView> = {}): PieceView {
   };
 }
 
+/** A shot of the cut; its title by its first frame. */
+export function shot(
+  first: number,
+  last: number,
+  camera_id: string,
+): SceneView["cut"][number] {
+  const own = {
+    number: 1,
+    begins: first,
+    first,
+    last,
+    camera_id,
+    name: "",
+    title: `${first}`,
+  };
+  return { ...own, note: "", state: "open", locked: false };
+}
+
 export function cameraView(change: Partial<CameraView> = {}): CameraView {
   return {
     kind: "camera view",
@@ -130,7 +148,7 @@ export function sceneView(change: Partial<SceneView> = {}): SceneView {
     cameras: [cameraView()],
     characters: [characterView()],
     pieces: [],
-    cut: [{ first: 1001, last: 1012, camera_id: CAMERA }],
+    cut: [shot(1001, 1012, CAMERA)],
     beside: null,
     arc: null,
     arc_judgement: null,

@@ -3,8 +3,6 @@
 from __future__ import annotations
 
 import json
-from fractions import Fraction
-from typing import Any
 
 from .arguments import OneLineParser
 from .running import RunningServer
@@ -20,7 +18,7 @@ def run(words: list[str]) -> None:
     parser.add_argument("--json", action="store_true", help="as a list of objects")
     options = parser.parse(words)
     server = RunningServer("cut")
-    shots = listed(server.scene(server.scene_id(options.scene)))
+    shots = server.shots(server.scene_id(options.scene))
     if options.json:
         print(json.dumps(shots, ensure_ascii=False, indent=2))
         return
@@ -35,17 +33,3 @@ def run(words: list[str]) -> None:
             for text, w, head in zip(row, widths, HEADS, strict=True)
         )
         print("  ".join(cells).rstrip())
-
-
-def listed(scene: dict[str, Any]) -> list[dict[str, Any]]:
-    """The shots, each with its name, camera, first and last frame (both included), length and transition."""
-    cameras, rate = {camera["id"]: camera["name"] for camera in scene["cameras"]}, Fraction(scene["rate"])
-    return [
-        {
-            "name": shot["title"], "camera": cameras[shot["camera_id"]], "first": shot["first"], "last": shot["last"],
-            "frames": shot["last"] - shot["first"] + 1,
-            "seconds": round(float((shot["last"] - shot["first"] + 1) / rate), 6), "transition": "cut",
-            "state": shot["state"], "note": shot["note"],
-        }
-        for shot in scene["cut"]
-    ]  # fmt: skip

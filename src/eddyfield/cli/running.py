@@ -68,8 +68,11 @@ class RunningServer:
         unpacked = msgpack.unpackb(answer.content, ext_hook=lambda code, data: None, strict_map_key=False)
         self._known = list(unpacked["parts"])
         scene: dict[str, Any] = unpacked["scene"]
-        scene["cameras"] = [unpacked["parts"][name] for name in scene["cameras"]]
         return scene
+
+    def shots(self, scene_id: str) -> list[dict[str, Any]]:
+        """The shots of its cut, each with its name, camera, first and last frame, length and transition."""
+        return list(self._ask("GET", f"/api/scenes/{scene_id}/cut").json()["shots"])
 
     def upload(self, file: Path) -> dict[str, Any]:
         """What was found in a file, and in what lies beside it."""

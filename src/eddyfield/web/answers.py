@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any
+from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, WithJsonSchema
 
@@ -12,6 +12,7 @@ from eddyfield.core.cameras.camera_channels import LockGroup
 from eddyfield.core.cameras.focus import Focus
 from eddyfield.core.cameras.framing import Framing
 from eddyfield.core.cameras.room import Room
+from eddyfield.core.cut.cut import ShotState
 from eddyfield.core.cut.shots import Shot
 from eddyfield.core.edits.contents import ThingKind
 from eddyfield.core.performance.holding import Hold
@@ -311,6 +312,24 @@ class SceneView(SceneHead):
 class SceneAnswer(Answer):
     scene: SceneSent
     parts: dict[str, Any]
+
+
+class ListedShot(Answer):
+    """A shot of the cut, in words; ``first`` and ``last`` are both in it."""
+
+    name: str
+    camera: str
+    first: int
+    last: int
+    frames: int
+    seconds: float
+    transition: Literal["cut"]
+    state: ShotState
+    note: str
+
+
+class CutList(Answer):
+    shots: list[ListedShot]
 
 
 class RigOfFile(Answer):

@@ -254,6 +254,10 @@ def _install_scenes(app: Flask, scenes: Scenes, views: SceneViews, disk: Disk) -
 
 
 def _install_exports(app: Flask, scenes: Scenes, views: SceneViews) -> None:
+    @app.get("/api/scenes/<uuid:scene_id>/cut")
+    def list_cut(scene_id: object) -> Response:
+        return json_answer(exports.cut_list(scenes.get(str(scene_id)).scene))
+
     @app.get("/api/scenes/<uuid:scene_id>/exports/notes")
     def export_notes(scene_id: object) -> Response:
         return json_answer(answers.ExportNotes(notes=exports.shot_notes(views.baker(scenes.get(str(scene_id)).scene))))

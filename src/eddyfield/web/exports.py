@@ -5,11 +5,15 @@ from __future__ import annotations
 import numpy as np
 
 from eddyfield.core.bake import Baker
+from eddyfield.core.cut.shots import shots_of
 from eddyfield.core.performance.character import Character
 from eddyfield.core.performance.placing import AS_IN_FILE, world_from_file
 from eddyfield.core.rig.mesh_points import followed_on
+from eddyfield.core.scene import Scene
 from eddyfield.formats.csv_tables import table
 from eddyfield.formats.gltf.shot import ShotCamera, ShotCharacter, notes_on, write_shot
+
+from .answers import CutList, ListedShot
 
 
 def arc_csv(baker: Baker, thing_id: str, joint: str, frozen_frame: int | None = None) -> str:
@@ -83,3 +87,16 @@ def _characters(baker: Baker) -> list[ShotCharacter]:
         seconds = (baker.exposure_starts(character) - character.performance.start) / float(baker.scene.rate)
         out.append(ShotCharacter(character.name, baker.rig(character), seconds, rows, carried))
     return out
+
+
+def cut_list(scene: Scene) -> CutList:
+    """The shots of the cut, in order."""
+    shots = [
+        ListedShot(
+            name=shot.title, camera=scene.camera(shot.camera_id).name, first=shot.first, last=shot.last,
+            frames=shot.count, seconds=round(shot.seconds(scene.rate), 6), transition="cut", state=shot.state,
+            note=shot.note,
+        )
+        for shot in shots_of(scene.cut, scene.frames)
+    ]  # fmt: skip
+    return CutList(shots=shots)

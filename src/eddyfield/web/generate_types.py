@@ -12,6 +12,7 @@ from typing import Any
 from eddyfield.core.cameras.camera_channels import CAMERA_CHANNELS
 from eddyfield.core.cameras.framing import FIRST_ROOM, USUAL_LIMITS
 from eddyfield.core.cameras.lag import SETTLING_HALVINGS
+from eddyfield.core.cut.cut import SHOT_STATES
 from eddyfield.core.readings.reading import READING_TITLES
 from eddyfield.core.readings.thresholds import SEEN_CHANGE_PX
 from eddyfield.core.time.channel_tables import SIGNS
@@ -108,6 +109,7 @@ def generated_tables() -> str:
     tables = {
         "CAMERA_CHANNELS": channels,
         "KEY_SHAPES": KEY_SHAPES,
+        "SHOT_STATES": SHOT_STATES,
         "READING_TITLES": READING_TITLES,
         "SEEN_CHANGE_PX": SEEN_CHANGE_PX,
         "SETTLING_HALVINGS": SETTLING_HALVINGS,

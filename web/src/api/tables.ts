@@ -128,6 +128,7 @@ export const CAMERA_CHANNELS = {
   },
 } as const;
 export const KEY_SHAPES = ["hold", "linear", "smooth", "ease", "curve"] as const;
+export const SHOT_STATES = ["open", "in work", "done"] as const;
 export const READING_TITLES = {
   strobes: "strobes",
   lens_moves_in_holds: "lens moves in holds",

@@ -4,6 +4,7 @@ import { IconX } from "@tabler/icons-react";
 import type { CameraView, ChannelsPart, EditRequest } from "../api/generated";
 import { CAMERA_CHANNELS, KEY_SHAPES } from "../api/tables";
 import { Figure } from "../widgets/Figure";
+import { ShotsSection } from "./ShotsSection";
 import { edit } from "../state/edits";
 import { goTo } from "../state/playback";
 import { useCalmFrame } from "../state/calmFrame";
@@ -22,6 +23,7 @@ export function TimeCard() {
   const [first, last] = playRange({ scene, range });
   return (
     <>
+      <ShotsSection />
       <h2 className="of-camera">
         {camera?.name ?? "No camera"} <small>{camera?.keys.length ?? 0} keys</small>
       </h2>

@@ -1,6 +1,7 @@
 /** The line above the Picture: what is being looked through, always, and where in time. */
 import { cameraNamed, setSession, useSession, workedCamera } from "../state/session";
 import { toggleBeside } from "../state/beside";
+import { shotAt } from "../state/cutting";
 import { timecode } from "../state/timecode";
 import { bakedPose } from "../optics/lens";
 import { workedPath } from "../state/sight";
@@ -23,6 +24,8 @@ export function Caption() {
     return path ? Math.round(bakedPose(path, s.frame - scene.first).focal_mm) : undefined;
   });
   const camera = useSession((s) => workedCamera(s));
+  const shot = useSession((s) => (s.looking === "cut" ? shotAt(s.scene, s.frame) : null));
+  const live = useSession((s) => s.cuttingLive);
   const parallel = useSession((s) =>
     s.looking === "roam" ? undefined : workedPath(s)?.view_height_m[s.frame - scene.first],
   );
@@ -39,10 +42,11 @@ export function Caption() {
   const shownView =
     comparing && cameraNamed({ scene }, comparing.cameraId)?.views.find((v) => v.id === comparing.views[0]);
   return (
-    <div className={`caption ${looking}`} data-testid="caption">
+    <div className={`caption ${looking} ${live ? "live" : ""}`} data-testid="caption">
       <div className="what">
         <span className="looking" title={looking === "roam" ? undefined : camera?.name}>
           {TITLES[looking]}
+          {shot && (scene.cut.length > 1 || shot.name) && ` · ${shot.title}`}
           {looking !== "roam" && ` · ${camera?.name ?? "no camera"}`}
         </span>
         {looking === "roam" && (
@@ -50,6 +54,7 @@ export function Caption() {
             your own view
           </span>
         )}
+        {live && <span className="unkeyed">the number keys cut</span>}
         <span className="facts">{facts.join(" · ")}</span>
         {shownView && (
           <button className="toggle" aria-pressed="true" onClick={() => setSession({ comparing: null })}>

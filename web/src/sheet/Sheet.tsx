@@ -7,6 +7,7 @@ import { chosenCharacter, setSession, useSession, workedCamera } from "../state/
 import { useEachFrame } from "../state/eachFrame";
 import { zoomRows } from "../state/rowHeight";
 import { useCalmFrame } from "../state/calmFrame";
+import { useCutHands } from "./cutHands";
 import { COLUMNS, SHEET_WIDTH, drawSheet } from "./drawSheet";
 import { rowText } from "./rowText";
 
@@ -26,6 +27,7 @@ export function Sheet() {
   const [top, setTop] = useState(0);
   const [height, setHeight] = useState(0);
   const [draggedTo, setDraggedTo] = useState<{ time: string; frame: number } | null>(null);
+  const cutHands = useCutHands();
   const count = scene.last - scene.first + 1;
   const frame = useCalmFrame(SPOKEN_EVERY_MS);
 
@@ -45,12 +47,21 @@ export function Sheet() {
     const y = event.clientY - scroller.current!.getBoundingClientRect().top + scroller.current!.scrollTop;
     return Math.max(scene.first, Math.min(scene.last, scene.first + Math.floor(y / row)));
   };
+  const heightAt = (event: React.PointerEvent) =>
+    event.clientY - scroller.current!.getBoundingClientRect().top + scroller.current!.scrollTop;
+  const cuttable = (event: React.PointerEvent) => {
+    const x = event.clientX - scroller.current!.getBoundingClientRect().left;
+    if (x < COLUMNS.cut - 4 || x >= COLUMNS.exposures - 4) return null;
+    return cutHands.at(heightAt(event), row, event.shiftKey);
+  };
   const onPointerDown = (event: React.PointerEvent) => {
     if (event.button !== 0) return;
     const x = event.clientX - scroller.current!.getBoundingClientRect().left;
     if (x > SHEET_WIDTH) return;
     event.currentTarget.setPointerCapture(event.pointerId);
     stop();
+    const ofCut = cuttable(event);
+    if (ofCut) return cutHands.take(ofCut);
     const frame = frameAt(event);
     const key = camera?.keys.find((k) => Math.round(k.frame) === frame);
     const onKeys = x >= COLUMNS.camera && x < COLUMNS.spacing;
@@ -59,12 +70,14 @@ export function Sheet() {
     goTo(frame);
   };
   const onPointerMove = (event: React.PointerEvent) => {
-    if (event.buttons !== 1) return;
+    if (cutHands.isHeld()) return cutHands.move(heightAt(event), row);
+    if (event.buttons !== 1) return cutHands.setOver(cuttable(event) !== null);
     const frame = frameAt(event);
     if (draggedTo) setDraggedTo({ ...draggedTo, frame });
     goTo(frame);
   };
   const onPointerUp = () => {
+    cutHands.letGo(true);
     if (draggedTo && String(draggedTo.frame) !== draggedTo.time)
       moveCameraKey(draggedTo.time, draggedTo.frame);
     setDraggedTo(null);
@@ -88,9 +101,14 @@ export function Sheet() {
         onPointerDown={onPointerDown}
         onPointerMove={onPointerMove}
         onPointerUp={onPointerUp}
-        onPointerCancel={() => setDraggedTo(null)}
+        onPointerCancel={() => {
+          cutHands.letGo(false);
+          setDraggedTo(null);
+        }}
         onWheel={(event) => event.ctrlKey && zoomRows(event.deltaY < 0 ? 1.2 : 1 / 1.2)}
-        style={{ "--row": `${row}px` } as React.CSSProperties}
+        style={
+          { "--row": `${row}px`, cursor: cutHands.over ? "ns-resize" : undefined } as React.CSSProperties
+        }
       >
         <canvas ref={canvas} aria-hidden />
         <div style={{ height: Math.max(0, count * row - height) }} />

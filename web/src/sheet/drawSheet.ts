@@ -92,8 +92,10 @@ function drawGrid(pen: Pen, ink: Ink, { scene, row }: SheetView, rows: Rows): vo
   }
 }
 
-function drawCut(pen: Pen, ink: Ink, { scene, row, top }: SheetView): void {
+function drawCut(pen: Pen, ink: Ink, { scene, row, top, height }: SheetView): void {
   scene.cut.forEach((entry) => {
+    const [above, below] = [(entry.last + 1 - scene.first) * row, (entry.first - scene.first) * row];
+    if (above < top || below > top + height) return;
     const end = entry.last + 1;
     const from = (Math.max(entry.first, scene.first) - scene.first) * row;
     const to = (Math.min(end, scene.last + 1) - scene.first) * row;
@@ -111,6 +113,10 @@ function drawCut(pen: Pen, ink: Ink, { scene, row, top }: SheetView): void {
     hatch(pen, ink("--blue-tint"), patternOf(camera), COLUMNS.cut - 2, from, 36, to - from);
     pen.restore();
     pen.stroke();
+    if (entry.locked) {
+      pen.fillStyle = ink("--graphite");
+      for (const y of [from + 2, to - 5]) pen.fillRect(COLUMNS.cut + 2, y, 28, 3);
+    }
     pen.save();
     // The name of a span that began out of sight stands where it can be read.
     const begins = Math.max(from, Math.min(top, to - LEAST_NAME));
@@ -118,7 +124,7 @@ function drawCut(pen: Pen, ink: Ink, { scene, row, top }: SheetView): void {
     pen.rotate(Math.PI / 2);
     pen.font = '500 13px "Barlow Semi Condensed"';
     pen.textAlign = "left";
-    const { name } = camera;
+    const name = scene.cut.length > 1 || entry.name ? `${entry.title}  ${camera.name}` : camera.name;
     pen.fillStyle = ink("--blue-pale");
     pen.fillRect(-3, -9, Math.min(pen.measureText(name).width + 6, to - begins - 14), 18);
     pen.fillStyle = ink("--blue-deep");

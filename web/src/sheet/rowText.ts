@@ -14,7 +14,8 @@ export function rowText({ scene, parts, character, camera, joint }: Columns, fra
   const key = camera?.keys.find((k) => Math.round(k.frame) === frame);
   return [
     `frame ${frame}`,
-    shot && `cut: ${shot.name}`,
+    shot && (scene.cut.length > 1 ? `cut, shot ${entry!.title}: ${shot.name}` : `cut: ${shot.name}`),
+    scene.cut.length > 1 && entry?.first === frame && "a shot begins",
     character &&
       `${character.name}: ${poseText(part<ShownPart>({ parts }, character.shown), scene.first, row)}`,
     key && `key of ${camera!.name}, ${key.shape}`,

@@ -97,6 +97,7 @@ export function lookThrough(cameraId: string): void {
   setSession({
     looking: "camera",
     cameraId,
+    lastThrough: cameraId,
     thingId: null,
     provisional: null,
     comparing: null,

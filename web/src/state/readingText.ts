@@ -5,6 +5,7 @@ export function amountOf({ size, unit }: Pick<ReadingView, "size" | "unit">): st
   if (unit === "m") return Math.abs(size) < 1 ? `${(size * 1000).toFixed(0)} mm` : `${size.toFixed(2)} m`;
   if (unit === "frames") return `${+size.toFixed(2)} fr`;
   if (unit === "share") return `${(size * 100).toFixed(0)} %`;
+  if (unit === "degrees") return `${size.toFixed(0)}°`;
   return unit === "px" ? `${Math.abs(size).toFixed(1)} px` : "";
 }
 

@@ -90,6 +90,10 @@ export interface Session {
   looking: Looking;
   /** The camera that was chosen on the Bench: looked through, or worked on while one roams. */
   cameraId: string | null;
+  /** The camera that was looked through last by itself: what one cuts to. */
+  lastThrough: string | null;
+  /** It plays, and the number keys cut. */
+  cuttingLive: boolean;
   characterId: string | null;
   /** A prop or set piece whose way over the screen is looked at; null: that of the character. */
   judgedPieceId: string | null;
@@ -197,6 +201,8 @@ export const fresh: Session = {
   range: null,
   looking: "cut",
   cameraId: null,
+  lastThrough: null,
+  cuttingLive: false,
   characterId: null,
   judgedPieceId: null,
   roam: null,

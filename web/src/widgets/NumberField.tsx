@@ -100,8 +100,11 @@ export function NumberField(props: NumberFieldProps) {
         if (!confirm()) forget();
       }}
       onKeyDown={(event) => {
-        if (event.key === "Enter" && confirm()) event.currentTarget.blur();
-        else if (event.key === "Escape") forget();
+        if (event.key === "Enter") {
+          // Leaving it sets it; what is no number stays to be mended.
+          if (typed === null || amountOf(typed, unit) !== null) event.currentTarget.blur();
+          else setWrong(true);
+        } else if (event.key === "Escape") forget();
         else if (event.key === "ArrowUp") stepBy(event, 1);
         else if (event.key === "ArrowDown") stepBy(event, -1);
       }}

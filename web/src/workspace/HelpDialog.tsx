@@ -4,7 +4,12 @@ import { setSession, useSession } from "../state/session";
 import type { Shortcut } from "./shortcut";
 import { SHORTCUTS } from "./shortcuts";
 
-const COLUMNS: Shortcut["group"][][] = [["Time", "Camera"], ["Looking"], ["Moving"], ["Judging", "Window"]];
+const COLUMNS: Shortcut["group"][][] = [
+  ["Time", "Camera"],
+  ["Looking"],
+  ["Cut", "Moving"],
+  ["Judging", "Window"],
+];
 const GESTURES: [string, string][] = [
   ["Go round the joint or character", "drag"],
   ["Slide", "Shift drag"],
@@ -14,6 +19,8 @@ const GESTURES: [string, string][] = [
   ["Choose a joint for its arc", "click"],
   ["Lift a handle, in Roam or on the Plan", "Shift drag it"],
   ["Take a rail point away", "Alt click it"],
+  ["Move a cut, in the Sheet", "drag its edge"],
+  ["Slide a shot between its neighbours", "Shift drag it"],
 ];
 
 export function HelpDialog() {

@@ -1,5 +1,6 @@
 /** The keys for what is looked through. */
 import { placeViewFraming, placeViewFrom } from "../picture/gestures";
+import { takeLive } from "../state/cutting";
 import { session, setSession } from "../state/session";
 import {
   type Side,
@@ -16,6 +17,8 @@ const PLACEMENTS: Side[] = ["front", "left", "right", "back", "three-quarter", "
 const DIGITS = ["1", "2", "3", "4", "5", "6", "7", "8", "9"];
 const BY_DIGIT = DIGITS.length;
 export const withAlt = (digit: string) => `alt+Digit${digit}`;
+/** While one cuts live the numbers cut. */
+const lookOrCut = (number: number) => (session().cuttingLive ? takeLive(number) : lookThroughNumber(number));
 const digitOf = (event: KeyboardEvent) => Number(event.code.slice(-1));
 
 export const LOOKING: Listed[] = [
@@ -32,7 +35,7 @@ export const LOOKING: Listed[] = [
     label: "Look through that camera of the Bench",
     group: "Looking",
     on: DIGITS,
-    run: (e) => lookThroughNumber(Number(e.key)),
+    run: (e) => lookOrCut(Number(e.key)),
   },
   {
     keys: "Shift 1 … 9",
@@ -40,7 +43,7 @@ export const LOOKING: Listed[] = [
     group: "Looking",
     on: DIGITS.map((digit) => `shift+Digit${digit}`),
     placed: true,
-    run: (e) => lookThroughNumber(BY_DIGIT + digitOf(e)),
+    run: (e) => lookOrCut(BY_DIGIT + digitOf(e)),
   },
   {
     keys: "J, Shift J",

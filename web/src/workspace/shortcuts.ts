@@ -19,6 +19,7 @@ import { type Listed, type Shortcut, shortcut } from "./shortcut";
 import { arrangeNext, goToPane } from "./arrangements";
 import { LOOKING, withAlt } from "./lookingKeys";
 import { leave, saveView } from "./windowActions";
+import { cutHere, cutLive, goToShot, joinHere, splitHere } from "../state/cutting";
 import { zoomRows } from "../state/rowHeight";
 import { goTo, stop, togglePlay } from "../state/playback";
 import { flipPoses, goToNewPose } from "../state/poses";
@@ -90,6 +91,43 @@ const LISTED: Listed[] = [
     group: "Time",
     on: ["End"],
     run: () => goTo(playRange(session())[1]),
+  },
+  {
+    keys: "C",
+    label: "Cut here to the camera looked through last",
+    group: "Cut",
+    on: ["C"],
+    run: cutHere,
+  },
+  {
+    keys: "Alt C",
+    label: "Take the cut away that begins this shot",
+    group: "Cut",
+    on: ["alt+C"],
+    placed: true,
+    run: joinHere,
+  },
+  {
+    keys: "Alt X",
+    label: "Split the shot here",
+    group: "Cut",
+    on: ["alt+X"],
+    placed: true,
+    run: splitHere,
+  },
+  {
+    keys: "Alt ← →",
+    label: "Shot before, next shot",
+    group: "Cut",
+    on: ["alt+ArrowLeft", "alt+ArrowRight"],
+    run: (e) => goToShot(e.key === "ArrowRight" ? 1 : -1),
+  },
+  {
+    keys: "Shift Space",
+    label: "Play and cut live: the number keys cut",
+    group: "Cut",
+    on: ["shift+space"],
+    run: cutLive,
   },
   ...LOOKING,
   {
@@ -233,10 +271,10 @@ const LISTED: Listed[] = [
     run: () => toggleGuide("thirds"),
   },
   {
-    keys: "C",
+    keys: "Shift T",
     label: "Centre on, off",
     group: "Window",
-    on: ["C"],
+    on: ["shift+T"],
     run: () => toggleGuide("centre"),
   },
   {
