@@ -1,4 +1,4 @@
-"""Puts the demo scene into the store, once."""
+"""Puts the demo scenes into the store, once."""
 
 from __future__ import annotations
 
@@ -9,7 +9,7 @@ from eddyfield.store.blobs import Blobs
 from eddyfield.store.database import Database
 from eddyfield.store.scenes import Scenes
 
-from . import mill_race
+from . import crossing_cut, mill_race
 
 SECOND = "oda-crossing-2.glb"
 
@@ -33,7 +33,12 @@ def load_demo(database: Database) -> str:
         "oda-crossing.glb": mill_race.oda_glb(), "quill-watch.glb": mill_race.quill_glb(), "mill-race.glb": mill_race.set_glb(),
     }  # fmt: skip
     digests = [blobs.put(data, name) for name, data in files_by_name.items()]
+    # For the Desk, taken in the application; afterwards the browser keeps it current.
+    picture = (files(__package__) / "crossing.png").read_bytes()
+    cut = crossing_cut.scene(*digests)
+    if not scenes.exists(cut.id):
+        scenes.create(cut)
+        scenes.set_thumbnail(cut.id, picture)
     scenes.create(mill_race.scene(*digests))
-    # Its picture for the Desk, taken in the application; afterwards the browser keeps it current.
-    scenes.set_thumbnail(scene_id, (files(__package__) / "crossing.png").read_bytes())
+    scenes.set_thumbnail(scene_id, picture)
     return scene_id

@@ -1,0 +1,51 @@
+"""“Crossing, cut”: the same performances and cameras, ridden, in five shots. One of them, planted, is too short to be read."""
+
+from __future__ import annotations
+
+import dataclasses
+from typing import Any
+
+from eddyfield.core import edits
+from eddyfield.core.edits.cuts import CutTo, SetShot
+from eddyfield.core.performance.ride import Ride
+from eddyfield.core.scene import Scene
+from eddyfield.core.time.channel_tables import Channels
+
+from . import mill_race
+from .mill_race import BANK, CRANE, FACE, ODA, TWO, ZOOM, demo_id
+
+SHOTS = (
+    (mill_race.FIRST, BANK, "Careful on the stones."),
+    (1030, FACE, "She hears something."),
+    (mill_race.SEES, TWO, "Who looks at whom."),
+    (1053, ZOOM, "The world behind her falls away."),
+    (1075, CRANE, "Up, and she is small."),
+)
+"""The first frame of each, its camera, and its note. The third is the one that is too short."""
+
+
+def scene(oda_digest: str, quill_digest: str, set_digest: str) -> Scene:
+    """Made of the scene “Crossing” by cuts, notes and Ride."""
+    shown = mill_race.scene(oda_digest, quill_digest, set_digest)
+    shown = edits.RenameScene(name="Crossing, cut").apply(shown)
+    shown = shown.with_character(dataclasses.replace(shown.character(ODA), ride=Ride("rigid")))
+    for first, camera_id, note in SHOTS:
+        if first > shown.frames.first:
+            shown = CutTo(frame=first, camera_id=camera_id).apply(shown)
+        shown = SetShot(first=first, note=note, state="in work").apply(shown)
+    own: list[Any] = [shown, *shown.cameras, *shown.characters, *shown.pieces]
+    own += [view for camera in shown.cameras for view in camera.views]
+    renamed: Scene = _with_ids(shown, {thing.id: demo_id(f"{thing.id} cut") for thing in own})
+    return renamed
+
+
+def _with_ids(value: Any, ids: dict[str, str]) -> Any:
+    """The same with other ids, wherever in it they are."""
+    if isinstance(value, str):
+        return ids.get(value, value)
+    if isinstance(value, tuple):
+        return tuple(_with_ids(item, ids) for item in value)
+    if isinstance(value, Channels) or not dataclasses.is_dataclass(value) or isinstance(value, type):
+        return value
+    fields = {f.name: _with_ids(getattr(value, f.name), ids) for f in dataclasses.fields(value) if f.init}
+    return dataclasses.replace(value, **fields)
