@@ -226,7 +226,7 @@ def test_keys_are_moved_and_deleted_in_the_sheet(app: App) -> None:
 
 
 def keys_listed(app: App) -> list[str]:
-    return [e.text for e in app.all(".card .toggle .mono")]
+    return [e.text for e in app.all(".card .toggle span.mono")]
 
 
 def key_place(app: App, frame: int) -> tuple[float, float]:

@@ -7,7 +7,7 @@ import struct
 import tracemalloc
 from collections.abc import Callable
 from pathlib import Path
-from time import perf_counter
+from time import process_time
 from typing import Any
 
 import numpy as np
@@ -21,6 +21,7 @@ from .builders import BVH, Gltf, pack_glb, walker
 
 CAMERA = ["--at", "0,1,5", "--look", "0,1,0", "--focal", "35"]
 MOST_SECONDS, MOST_BYTES = 4.0, 120_000_000
+"""Of the processor, which a busy machine does not make more of."""
 
 
 def changed(change: Callable[[Gltf], Any], base: Callable[[], Gltf] = walker) -> bytes:
@@ -218,10 +219,10 @@ def test_a_broken_file_ends_in_one_clear_line(
     file = tmp_path / ("model" + Path(name).suffix)
     file.write_bytes(data)
     tracemalloc.start()
-    began = perf_counter()
+    began = process_time()
     camera = ["--camera", "Shot"] if "camera" in name else CAMERA
     status = main(["tracks", str(file), *camera, "--out", str(tmp_path / "out.csv")])
-    took, (_, most) = perf_counter() - began, tracemalloc.get_traced_memory()
+    took, (_, most) = process_time() - began, tracemalloc.get_traced_memory()
     tracemalloc.stop()
     said = capsys.readouterr()
     assert status == 2
@@ -269,10 +270,10 @@ def test_primitives_that_share_millions_of_indices_are_refused_at_once(mode: int
     shared = {"attributes": attributes, "indices": len(g.json["accessors"]) - 1, "mode": mode}
     g.json["meshes"] = [{"primitives": [shared] * 1_000}]
     g.json["nodes"][3]["mesh"] = 0
-    began = perf_counter()
+    began = process_time()
     with pytest.raises(FileError, match="corners of triangles"):
         gltf.read(g.glb(), with_mesh=True)
-    assert perf_counter() - began < MOST_SECONDS
+    assert process_time() - began < MOST_SECONDS
 
 
 def test_inverse_bind_matrices_have_to_be_real_numbers() -> None:
@@ -295,9 +296,9 @@ def test_a_long_chain_of_nodes_is_read_in_good_time(tmp_path: Path) -> None:
     document = {"asset": {"version": "2.0"}, "nodes": nodes}
     file = tmp_path / "chain.gltf"
     file.write_text(json.dumps(document))
-    began = perf_counter()
+    began = process_time()
     assert main(["tracks", str(file), *CAMERA, "--joints", "end", "--out", str(tmp_path / "o.csv")]) == 0
-    assert perf_counter() - began < MOST_SECONDS
+    assert process_time() - began < MOST_SECONDS
     assert (tmp_path / "o.csv").read_text().splitlines()[1].split(",")[8] == f"{(count - 1) * 1e-4:.9f}"
 
 

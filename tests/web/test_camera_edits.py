@@ -9,6 +9,7 @@ from typing import Any
 
 import numpy as np
 import pytest
+from scipy.interpolate import PchipInterpolator
 
 from eddyfield.core.cameras.camera_channels import camera_channels
 from eddyfield.core.edits import BY_KIND, title_of
@@ -34,6 +35,7 @@ RAIL = {
 ROOM = {"headroom_least": 0.05, "headroom_most": 0.3, "lead_least": 0.4}
 GLASS = {"shift_x": 0.1, "near_m": 0.1, "far_m": 50.0, "circle_mm": 0.03, "shutter_deg": 90.0}
 LARGER = {"digest": sha256(mill_race.oda_glb()).hexdigest(), "format": "gltf", "scale": 1.02}
+LEAVING = {"frames": 2.0, "value": 1.0}
 SIZE = {"by": "dolly", "share": 0.7, "marks": [CHEST, {**CHEST, "joint": "hips"}]}
 
 
@@ -49,6 +51,14 @@ EDITS: list[dict[str, Any]] = [
     {"edit": "delete camera key", "camera_id": ZOOM, "time": "1046"},
     {"edit": "move camera key", "camera_id": ZOOM, "time": "1046", "to": "1040"},
     {"edit": "shape camera key", "camera_id": ZOOM, "time": "1046", "shape": "linear"},
+    {"edit": "shift camera keys", "camera_id": ZOOM, "by": "-5/2"},
+    {"edit": "set curve key", "camera_id": ZOOM, "channel": "x", "time": "1046", "value": 2.0, "leaving": LEAVING},
+    {"edit": "add curve key", "camera_id": ZOOM, "channel": "x", "time": "2101/2"},
+    {"edit": "delete curve key", "camera_id": ZOOM, "channel": "x", "time": "1046"},
+    {"edit": "cut to", "frame": 1030, "camera_id": TWO},
+    {"edit": "split shot", "frame": 1050},
+    {"edit": "set shot", "first": 1001, "name": "stones", "note": "slow", "state": "done", "locked": True},
+    {"edit": "cut live", "takes": [{"first": 1010, "camera_id": TWO}, {"first": 1030, "camera_id": ZOOM}], "last": 1050},
     {"edit": "lock camera", "camera_id": TWO, "locks": ["lens"]},
     {"edit": "rename camera", "camera_id": TWO, "name": "Both of them"},
     {"edit": "set camera role", "camera_id": TWO, "role": "review"},
@@ -101,6 +111,13 @@ AFTER: dict[str, list[dict[str, Any]]] = {
     "bring next version": [{"edit": "note version", "character_id": ODA, "source": LARGER, "note": "slower turn"}],
     "key thing": [{"edit": "delete thing keys", "thing_id": mill_race.MILL, "time": None, "frame": 1020}],
     "set piece kind": [{"edit": "hold prop", "piece_id": mill_race.MILL, "holds": [{"first": 1010, **HAND}]}],
+    "cut live": [
+        {"edit": "roll cut", "first": 1030, "to": 1034},
+        {"edit": "slide shot", "first": 1034, "by": -3},
+        {"edit": "swap shot cameras", "first": 1010, "other": 1031},
+        {"edit": "join shots", "first": 1031},
+        {"edit": "fit cut"},
+    ],
     "save view": [{"edit": name, "camera_id": TWO} for name in ("recall view", "rename view", "delete view")],
 }
 
@@ -130,6 +147,21 @@ def test_an_edit_is_previewed_done_and_undone(api: Api, demo: str, unlocked: int
     undone = api.unpacked(api.post(f"/api/scenes/{demo}/undo", {"revision": unlocked + 1, "view": {"camera_id": TWO}}))
     same = {key for key in before["scene"] if key not in ("revision", "undo", "redo")}
     assert {k: undone["scene"][k] for k in same} == {k: before["scene"][k] for k in same}
+
+
+def test_shots_are_moved_swapped_and_joined(api: Api, demo: str, unlocked: int) -> None:
+    live = next(e for e in EDITS if e["edit"] == "cut live")
+    revision = api.unpacked(api.edit(demo, unlocked, **live))["scene"]["revision"]
+    firsts = []
+    for edit in AFTER["cut live"]:
+        told = api.unpacked(api.edit(demo, revision, **edit))["scene"]
+        revision = told["revision"]
+        firsts.append([shot["first"] for shot in told["cut"]])
+    assert firsts == [
+        [1001, 1010, 1034, 1051], [1001, 1010, 1031, 1048], [1001, 1010, 1031, 1048], [1001, 1010, 1048], [1001, 1010, 1048],
+    ]  # fmt: skip
+    assert [shot["camera_id"] for shot in told["cut"]] == [BANK, ZOOM, BANK]
+    assert [shot["title"] for shot in told["cut"]] == ["010", "020", "030"]
 
 
 def test_saved_views_are_sent_with_where_they_look_from(api: Api, demo: str, unlocked: int) -> None:
@@ -201,13 +233,18 @@ def test_keys_come_with_values_shapes_and_handles(api: Api, demo: str, unlocked:
     assert focus["frames"].tolist() == [1002.5, 1020.0]
     assert focus["values"].tolist() == [3.5, 4.25]
     assert [KEY_SHAPES[shape] for shape in focus["shapes"]] == ["ease", "hold"]
-    assert np.isnan(focus["handles"]).all()
+    gap = 17.5 / 3
+    wanted = [np.nan, np.nan, gap, 0, gap, 0, np.nan, np.nan]
+    assert np.allclose(focus["handles"], wanted, equal_nan=True), "as it runs"
 
 
 def test_handles_of_curves_are_sent() -> None:
     curve = Key(Fraction(5, 2), 1.5, "curve", Handle(1.0, 0.5), Handle(2.0, -0.25))
     part = channels_part(camera_channels(x=Channel(0.0, (curve, Key(Fraction(9), 2.0)))))
     keys = part.keyed["x"]
-    assert keys.handles[0].tolist() == [1.0, 0.5, 2.0, -0.25]
-    assert np.isnan(keys.handles[1]).all()
+    assert keys.handles[0, 2:].tolist() == [2.0, -0.25]
+    # The other key is smooth: it arrives as SciPy's curve does, over a third of the gap.
+    slope = PchipInterpolator([2.5, 9.0], [1.5, 2.0]).derivative()(9.0)
+    assert np.allclose(keys.handles[1, :2], [6.5 / 3, -slope * 6.5 / 3])
+    assert np.isnan(keys.handles[[0, 1], [0, 2]]).all(), "before the first and after the last there is no curve"
     assert list(part.keyed) == ["x"]

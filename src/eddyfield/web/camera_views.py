@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
 from typing import Any
 
 import numpy as np
@@ -21,7 +20,7 @@ from eddyfield.core.cameras.subjects import group_of, place_of
 from eddyfield.core.optics.depth_of_field import circle_of_confusion_mm, sharp_range
 from eddyfield.core.readings.subject_figures import circle_px, subject_figures
 from eddyfield.core.time.channel_tables import Channels
-from eddyfield.core.time.channels import KEY_SHAPES, Key, KeyShape
+from eddyfield.core.time.channels import KEY_SHAPES, Channel, KeyShape
 
 from . import answers, parts
 
@@ -52,14 +51,15 @@ def camera_view(
 
 def channels_part(channels: Channels) -> parts.ChannelsPart:
     """The channels that have keys."""
-    return parts.ChannelsPart(keyed={name: _keys(c.keys) for name, c in channels.items() if c.keys})
+    return parts.ChannelsPart(keyed={name: _keys(c) for name, c in channels.items() if c.keys})
 
 
-def _keys(keys: Sequence[Key]) -> parts.ChannelKeys:
+def _keys(channel: Channel) -> parts.ChannelKeys:
     nothing = (math.nan, math.nan)
+    keys = channel.keys
     handles = [
         [*((h.frames, h.value) if h else nothing), *((o.frames, o.value) if o else nothing)]
-        for h, o in ((key.handle_in, key.handle_out) for key in keys)
+        for h, o in map(channel.handles, range(len(keys)))
     ]
     return parts.ChannelKeys(
         times=[str(key.time) for key in keys],

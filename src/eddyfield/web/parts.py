@@ -151,8 +151,8 @@ class RidePricesPart(Answer):
 
 class ChannelKeys(Answer):
     """The keys of one channel, in order of time: exact ``times``, the same as ``frames``, ``values`` in the channel's unit;
-    ``shapes`` index into the shapes of keys; ``handles`` (keys, 4): frames and value of the one before and of the one after
-    each key, NaN where there is none."""
+    ``shapes`` index into the shapes of keys; ``handles`` (keys, 4): how the curve arrives at each key and leaves it, whatever
+    its shape, as frames and value of the one before and of the one after it, NaN where there is none."""
 
     times: list[str]
     frames: Float64s

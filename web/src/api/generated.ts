@@ -2,6 +2,18 @@
 
 export interface Everything {}
 /**
+ * Set a key on a channel's curve where it runs, without changing it.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "AddCurveKey".
+ */
+export interface AddCurveKey {
+  edit: "add curve key";
+  camera_id: string;
+  channel: string;
+  time: string;
+}
+/**
  * What the camera is turned towards, one target after another. How much it is, is the channel ``aim_weight``.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -320,6 +332,18 @@ export interface DeleteCameraKeys {
   time: string;
 }
 /**
+ * Take away one key of one channel.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "DeleteCurveKey".
+ */
+export interface DeleteCurveKey {
+  edit: "delete curve key";
+  camera_id: string;
+  channel: string;
+  time: string;
+}
+/**
  * Take away a thing's keys at ``time``, or all of them (None): then it stands where it was on ``frame``.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -391,6 +415,7 @@ export interface EditRequest {
   revision: number;
   request_id: string;
   edit:
+    | AddCurveKey
     | AimCamera
     | BakeCamera
     | BringFileCamera
@@ -402,6 +427,7 @@ export interface EditRequest {
     | CutTo
     | DeleteCamera
     | DeleteCameraKeys
+    | DeleteCurveKey
     | DeleteThingKeys
     | DeleteView
     | SolveDollyZoom
@@ -446,6 +472,7 @@ export interface EditRequest {
     | SetCameraLines
     | SetCameraRole
     | SetCameraValues
+    | SetCurveKey
     | SetDelivery
     | SetFront
     | SetPieceKind
@@ -1150,6 +1177,33 @@ export interface SetCameraValues {
   };
 }
 /**
+ * Move one key of one channel in time and value, and say how the curve arrives there and leaves it; what is None stays. A
+ * handle makes the key one with handles of its own, the other side as it was.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "SetCurveKey".
+ */
+export interface SetCurveKey {
+  edit: "set curve key";
+  camera_id: string;
+  channel: string;
+  time: string;
+  to?: string | null;
+  value?: number | null;
+  arriving?: Handle | null;
+  leaving?: Handle | null;
+}
+/**
+ * One side of a ``curve`` key: how far it reaches in frames (not negative), and by how much in value.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Handle".
+ */
+export interface Handle {
+  frames: number;
+  value: number;
+}
+/**
  * Deliver the scene in another frame; every camera shows more or less of what it saw, by its gate.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -1432,6 +1486,7 @@ export interface NextVersion {
  */
 export interface PreviewRequest {
   edit:
+    | AddCurveKey
     | AimCamera
     | BakeCamera
     | BringFileCamera
@@ -1443,6 +1498,7 @@ export interface PreviewRequest {
     | CutTo
     | DeleteCamera
     | DeleteCameraKeys
+    | DeleteCurveKey
     | DeleteThingKeys
     | DeleteView
     | SolveDollyZoom
@@ -1487,6 +1543,7 @@ export interface PreviewRequest {
     | SetCameraLines
     | SetCameraRole
     | SetCameraValues
+    | SetCurveKey
     | SetDelivery
     | SetFront
     | SetPieceKind
@@ -1852,8 +1909,8 @@ export interface ChangedPart {
 }
 /**
  * The keys of one channel, in order of time: exact ``times``, the same as ``frames``, ``values`` in the channel's unit;
- * ``shapes`` index into the shapes of keys; ``handles`` (keys, 4): frames and value of the one before and of the one after
- * each key, NaN where there is none.
+ * ``shapes`` index into the shapes of keys; ``handles`` (keys, 4): how the curve arrives at each key and leaves it, whatever
+ * its shape, as frames and value of the one before and of the one after it, NaN where there is none.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "ChannelKeys".

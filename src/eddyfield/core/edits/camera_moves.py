@@ -17,7 +17,7 @@ from ..cameras.subjects import Vector
 from ..errors import DomainError
 from ..rig.transforms import rigid, rotation_from_angles
 from ..scene import Scene
-from ..time.channels import KEY_SHAPES, Channel, Key, KeyShape, new_key
+from ..time.channels import KEY_SHAPES, Channel, KeyShape, new_key
 from ..time.frames import FrameTime
 from .cameras import refuse_locked, refuse_locked_channels
 from .edit import Edit
@@ -270,7 +270,7 @@ class ShapeCameraKeys(Edit):
 
         def shaped(channel: Channel) -> Channel:
             key = channel.key_at(self.time)
-            return channel if key is None else channel.with_key(Key(key.time, key.value, shape))
+            return channel if key is None else channel.with_key(replace(key, shape=shape))
 
         return _with_channels(scene, camera, shaped)
 

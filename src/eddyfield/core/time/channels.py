@@ -91,6 +91,16 @@ class Channel:
         """The keys as arrays; there have to be two at least."""
         return _segments(self.keys)
 
+    def handles(self, index: int) -> tuple[Handle | None, Handle | None]:
+        """How the curve arrives at a key and leaves it, whatever the key's shape; None where no segment is on that side."""
+        if len(self.keys) < 2:
+            return None, None
+        s = self.segments
+        arriving = Handle(float(s.in_frames[index - 1]), float(s.in_value[index - 1])) if index else None
+        if index + 1 == len(self.keys):
+            return arriving, None
+        return arriving, Handle(float(s.out_frames[index]), float(s.out_value[index]))
+
     def at(self, times: ArrayLike) -> Floats:
         """Values at ``times`` (frames), of the same shape."""
         return evaluate(self, np.asarray(times, dtype=np.float64))
@@ -112,6 +122,66 @@ def new_key(channel: Channel, time: FrameTime, value: float) -> Channel:
         elif last and keys[-1].shape == "ease":
             channel = channel.with_key(replace(keys[-1], shape="smooth"))
     return channel.with_key(Key(time, value, "ease" if first or last else "smooth"))
+
+
+def key_within(channel: Channel, time: FrameTime) -> Channel:
+    """The same curve with a key more (de Casteljau). Raises ``DomainError`` outside its keys, and where there is one already."""
+    index = next((i for i, key in enumerate(channel.keys) if key.time > time), 0) - 1
+    if index < 0 or channel.keys[index].time == time:
+        raise DomainError(f"There is no curve to set a key on at {time}.", "Choose a time between two keys.")
+    start, end = channel.keys[index], channel.keys[index + 1]
+    s, at = channel.segments, float(time)
+    if s.hold[index] or s.linear[index]:
+        added = Key(time, float(channel.at(at)), "hold" if s.hold[index] else "linear")
+        changed = {}
+    else:
+        gap = s.gap[index]
+        share = np.array([(at - s.times[index]) / gap])
+        u = float(_curve_parameter(share, s.out_frames[[index]] / gap, s.in_frames[[index]] / gap)[0])
+        corners = np.array(
+            [
+                (s.times[index], start.value),
+                (s.times[index] + s.out_frames[index], start.value + s.out_value[index]),
+                (s.times[index + 1] - s.in_frames[index], end.value + s.in_value[index]),
+                (s.times[index + 1], end.value),
+            ]
+        )
+        once = corners[:-1] + u * np.diff(corners, axis=0)
+        twice = once[:-1] + u * np.diff(once, axis=0)
+        middle = twice[0] + u * (twice[1] - twice[0])
+        added = Key(time, float(middle[1]), "curve", _arriving(middle - twice[0]), _leaving(twice[1] - middle))
+        changed = {
+            start.time: (None, _leaving(once[0] - corners[0])),
+            end.time: (_arriving(corners[3] - once[2]), None),
+        }
+    made = channel.with_key(added)
+    kept = []
+    for number, key in enumerate(made.keys):
+        before = None if key is added else channel.handles(next(i for i, k in enumerate(channel.keys) if k is key))
+        arriving, leaving = changed.get(key.time, (None, None))
+        wanted = before and (arriving or before[0], leaving or before[1])
+        # What goes by its neighbours would go by the new key: it keeps the way that it had.
+        rules = key.shape in ("hold", "linear") and key.time not in changed
+        if wanted and not rules and not _alike(wanted, made.handles(number)):
+            key = replace(key, shape="curve", handle_in=wanted[0], handle_out=wanted[1])
+        kept.append(key)
+    return replace(channel, keys=tuple(kept))
+
+
+def _leaving(way: Floats) -> Handle:
+    return Handle(max(0.0, float(way[0])), float(way[1]))
+
+
+def _arriving(way: Floats) -> Handle:
+    """Measured from the key, so that it points back."""
+    return Handle(max(0.0, float(way[0])), -float(way[1]))
+
+
+def _alike(one: tuple[Handle | None, Handle | None], other: tuple[Handle | None, Handle | None]) -> bool:
+    return all(
+        a is None or b is None or (abs(a.frames - b.frames) < 1e-12 and abs(a.value - b.value) < 1e-12)
+        for a, b in zip(one, other, strict=True)
+    )
 
 
 def evaluate(channel: Channel, times: Floats) -> Floats:
