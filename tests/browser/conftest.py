@@ -22,6 +22,8 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
 
+from eddyfield.demo import mill_race
+
 ROOT = Path(__file__).resolve().parents[2]
 FRONT_END = Path(os.environ.get("EDDYFIELD_VAR", ROOT / "var")) / "front-end"
 SERVE_SECONDS = 40
@@ -254,7 +256,7 @@ class App:
         self.driver.get_log("browser")
         self.script("localStorage.clear(); sessionStorage.clear()")
         self.driver.set_script_timeout(60)
-        scene = self.driver.execute_async_script(RESET)
+        scene = self.driver.execute_async_script(RESET, mill_race.demo_id("crossing"))
         assert isinstance(scene, str), scene
         self.driver.get(f"{self.base}/scenes/{scene}")
         self.first = 1001
@@ -264,10 +266,10 @@ class App:
 
 # Undo whatever earlier tests did to the demo scene; answers its id.
 RESET = """
-const done = arguments[0];
+const [id, done] = arguments;
 (async () => {
   const { scenes } = await (await fetch('/api/scenes')).json();
-  const scene = scenes.find((s) => s.name === 'Crossing');
+  const scene = scenes.find((s) => s.id === id);
   let revision = scene.revision;
   for (;;) {
     const answer = await fetch(`/api/scenes/${scene.id}/undo`, {

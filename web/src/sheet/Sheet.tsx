@@ -1,14 +1,19 @@
 /** The exposure sheet: time runs downwards, a row a frame; every column speaks of the frame of its row. */
 import { useMantineColorScheme } from "@mantine/core";
-import { useEffect, useLayoutEffect, useRef, useState } from "react";
+import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { CAMERA_CHANNELS } from "../api/tables";
 import { moveCameraKey } from "../state/actions";
 import { goTo, stop } from "../state/playback";
 import { chosenCharacter, setSession, useSession, workedCamera } from "../state/session";
 import { useEachFrame } from "../state/eachFrame";
 import { zoomRows } from "../state/rowHeight";
 import { useCalmFrame } from "../state/calmFrame";
+import { FrameText } from "../widgets/FrameText";
+import { useCurveHands } from "./curveHands";
+import { chosenCurve, curveText, keyedOf, sampled } from "./curves";
 import { useCutHands } from "./cutHands";
-import { COLUMNS, SHEET_WIDTH, drawSheet } from "./drawSheet";
+import { COLUMNS, SHEET_WIDTH } from "./columns";
+import { drawSheet } from "./drawSheet";
 import { rowText } from "./rowText";
 
 const SPOKEN_EVERY_MS = 500;
@@ -28,6 +33,15 @@ export function Sheet() {
   const [height, setHeight] = useState(0);
   const [draggedTo, setDraggedTo] = useState<{ time: string; frame: number } | null>(null);
   const cutHands = useCutHands();
+  const curveHands = useCurveHands();
+  const showCurves = useSession((s) => s.showCurves);
+  const curveChannel = useSession((s) => s.curveChannel);
+  const { held } = curveHands;
+  const curves = useMemo(
+    () =>
+      showCurves ? { channel: curveChannel, before: held?.before ?? null, scale: held?.scale ?? null } : null,
+    [showCurves, curveChannel, held],
+  );
   const count = scene.last - scene.first + 1;
   const frame = useCalmFrame(SPOKEN_EVERY_MS);
 
@@ -38,16 +52,16 @@ export function Sheet() {
   }, []);
   useLayoutEffect(() => {
     if (!height) return;
-    const view = { scene, character, camera, parts, joint, selectedKey, draggedTo, row, top, height };
+    const view = { scene, character, camera, parts, joint, selectedKey, draggedTo, curves, row, top, height };
     drawSheet(canvas.current!, view);
-  }, [scene, character, camera, parts, joint, selectedKey, draggedTo, row, top, height, colorScheme]);
+  }, [scene, character, camera, parts, joint, selectedKey, draggedTo, curves, row, top, height, colorScheme]);
   useFollowPlayhead(scroller, row, height);
 
   const frameAt = (event: React.PointerEvent) => {
     const y = event.clientY - scroller.current!.getBoundingClientRect().top + scroller.current!.scrollTop;
     return Math.max(scene.first, Math.min(scene.last, scene.first + Math.floor(y / row)));
   };
-  const heightAt = (event: React.PointerEvent) =>
+  const heightAt = (event: React.MouseEvent) =>
     event.clientY - scroller.current!.getBoundingClientRect().top + scroller.current!.scrollTop;
   const cuttable = (event: React.PointerEvent) => {
     const x = event.clientX - scroller.current!.getBoundingClientRect().left;
@@ -62,6 +76,7 @@ export function Sheet() {
     stop();
     const ofCut = cuttable(event);
     if (ofCut) return cutHands.take(ofCut);
+    if (curves && x >= COLUMNS.spacing && curveHands.take(x, heightAt(event), row)) return;
     const frame = frameAt(event);
     const key = camera?.keys.find((k) => Math.round(k.frame) === frame);
     const onKeys = x >= COLUMNS.camera && x < COLUMNS.spacing;
@@ -71,6 +86,10 @@ export function Sheet() {
   };
   const onPointerMove = (event: React.PointerEvent) => {
     if (cutHands.isHeld()) return cutHands.move(heightAt(event), row);
+    if (curveHands.isHeld()) {
+      const x = event.clientX - scroller.current!.getBoundingClientRect().left;
+      return curveHands.move(x, heightAt(event), row, { shift: event.shiftKey, alt: event.altKey });
+    }
     if (event.buttons !== 1) return cutHands.setOver(cuttable(event) !== null);
     const frame = frameAt(event);
     if (draggedTo) setDraggedTo({ ...draggedTo, frame });
@@ -78,6 +97,7 @@ export function Sheet() {
   };
   const onPointerUp = () => {
     cutHands.letGo(true);
+    curveHands.letGo(true);
     if (draggedTo && String(draggedTo.frame) !== draggedTo.time)
       moveCameraKey(draggedTo.time, draggedTo.frame);
     setDraggedTo(null);
@@ -85,6 +105,7 @@ export function Sheet() {
   return (
     <section className="sheet" aria-label="Exposure sheet">
       <Heads joint={joint} character={character?.name ?? ""} />
+      {showCurves && <CurveHead />}
       <div
         ref={scroller}
         className="rows"
@@ -103,7 +124,12 @@ export function Sheet() {
         onPointerUp={onPointerUp}
         onPointerCancel={() => {
           cutHands.letGo(false);
+          curveHands.letGo(false);
           setDraggedTo(null);
+        }}
+        onDoubleClick={(event) => {
+          const x = event.clientX - scroller.current!.getBoundingClientRect().left;
+          if (curves && x >= COLUMNS.spacing) curveHands.addAt(heightAt(event), row);
         }}
         onWheel={(event) => event.ctrlKey && zoomRows(event.deltaY < 0 ? 1.2 : 1 / 1.2)}
         style={
@@ -120,14 +146,18 @@ export function Sheet() {
 
 /** Each head keeps within its column. */
 function Heads({ joint, character }: { joint: string | null; character: string }) {
+  const showCurves = useSession((s) => s.showCurves);
   const columns: [keyof typeof COLUMNS, number, string, string, string?][] = [
     ["frame", COLUMNS.cut, "frame", "--graphite"],
     ["cut", COLUMNS.exposures, "cut", "--graphite"],
     ["exposures", COLUMNS.camera, character, "--red"],
     ["camera", COLUMNS.spacing, "keys", "--blue"],
-    ["spacing", COLUMNS.slip, "spacing", "--red", joint ? `${joint}, px` : undefined],
-    ["slip", SHEET_WIDTH, "slip", "--ochre", "px"],
   ];
+  if (!showCurves)
+    columns.push(
+      ["spacing", COLUMNS.slip, "spacing", "--red", joint ? `${joint}, px` : undefined],
+      ["slip", SHEET_WIDTH, "slip", "--ochre", "px"],
+    );
   return (
     <div className="heads">
       {columns.map(([column, end, name, color, about]) => {
@@ -144,6 +174,14 @@ function Heads({ joint, character }: { joint: string | null; character: string }
         );
       })}
       <span className="zoom">
+        <button
+          className="toggle"
+          aria-pressed={showCurves}
+          title="The curves of the camera's keys, in the place of spacing and slip (Shift K)"
+          onClick={() => setSession({ showCurves: !showCurves })}
+        >
+          curves
+        </button>
         <button className="toggle" onClick={() => zoomRows(1 / 1.3)} aria-label="Shorter rows">
           −
         </button>
@@ -151,6 +189,38 @@ function Heads({ joint, character }: { joint: string | null; character: string }
           +
         </button>
       </span>
+    </div>
+  );
+}
+
+/** Which channel's curve is worked on, its value at the playhead, and how fast it changes there. */
+function CurveHead() {
+  const parts = useSession((s) => s.parts);
+  const camera = useSession((s) => workedCamera(s));
+  const wanted = useSession((s) => s.curveChannel);
+  const first = useSession((s) => s.scene!.first);
+  const rate = useSession((s) => s.scene!.rate_float);
+  const keyed = keyedOf(parts, camera);
+  const chosen = chosenCurve(parts, camera, wanted);
+  const values = camera && chosen ? sampled(parts, camera, chosen[0]) : null;
+  if (!chosen) return <p className="curve-head why">{camera?.name ?? "The camera"} has no keys yet (K).</p>;
+  return (
+    <div className="curve-head">
+      <select
+        aria-label="Channel of the curve"
+        value={chosen[0]}
+        onChange={(event) => setSession({ curveChannel: event.currentTarget.value })}
+      >
+        {keyed.map(([name]) => (
+          <option key={name} value={name}>
+            {CAMERA_CHANNELS[name].title}
+          </option>
+        ))}
+      </select>
+      <FrameText
+        className="mono"
+        of={(frame) => curveText(chosen[0], values, Math.max(0, frame - first), rate)}
+      />
     </div>
   );
 }

@@ -11,13 +11,13 @@ import type {
   ShownPart,
   StrobingPart,
 } from "../api/generated";
+import { COLUMNS, SHEET_WIDTH } from "./columns";
+import type { Keys, Scale } from "./curves";
+import { drawCurves } from "./drawCurves";
 import { inkOf } from "../state/ink";
 import { type Pattern, patternOf, tokenOf } from "../state/lines";
 import { type Part, part } from "../state/session";
 
-export const SHEET_WIDTH = 336;
-/** Left edges of the columns. */
-export const COLUMNS = { frame: 0, cut: 48, exposures: 92, camera: 134, spacing: 172, slip: 268 };
 const SPACING_ROOM = COLUMNS.slip - COLUMNS.spacing - 10;
 /** Of a span in sight: less has no room for its name. */
 const LEAST_NAME = 90;
@@ -32,6 +32,8 @@ export interface SheetView {
   joint: string | null;
   selectedKey: string | null;
   draggedTo: { time: string; frame: number } | null;
+  /** The curves, where they are shown: which one, and how it was while it is held. */
+  curves: { channel: string | null; before: Keys | null; scale: Scale | null } | null;
   /** Height of a row, how far it is scrolled, and height in sight, CSS pixels. */
   row: number;
   top: number;
@@ -57,8 +59,11 @@ export function drawSheet(canvas: HTMLCanvasElement, view: SheetView): void {
   drawExposures(pen, ink, view, rows);
   drawChanged(pen, ink, view, rows);
   drawKeys(pen, ink, view);
-  drawSpacing(pen, ink, view, rows);
-  drawSlip(pen, ink, view, rows);
+  if (view.curves) drawCurves(pen, ink, view);
+  else {
+    drawSpacing(pen, ink, view, rows);
+    drawSlip(pen, ink, view, rows);
+  }
 }
 
 type Ink = (token: string) => string;

@@ -107,6 +107,9 @@ export interface Session {
   joint: string | null;
   frozenFrame: number | null;
   selectedKey: string | null;
+  /** The Sheet shows curves in the place of spacing and slip; of which channel one works on. */
+  showCurves: boolean;
+  curveChannel: string | null;
 
   /** Whether the Plan stands in the large place and the Picture among its companions. */
   largePlan: boolean;
@@ -212,6 +215,8 @@ export const fresh: Session = {
   joint: null,
   frozenFrame: null,
   selectedKey: null,
+  showCurves: kept.showCurves ?? false,
+  curveChannel: null,
   largePlan: false,
   drawingRail: null,
   choosingFile: 0,
@@ -261,6 +266,7 @@ export const KEPT = [
   "loop",
   "everyFrame",
   "shownAs",
+  "showCurves",
   "showMask",
   "showSafe",
   "showArc",

@@ -206,6 +206,13 @@ const LISTED: Listed[] = [
     on: ["alt+ArrowUp"],
     run: () => nudgeCameraKey(-1),
   },
+  {
+    keys: "Shift K",
+    label: "Curves of the keys in the Sheet, or spacing and slip",
+    group: "Camera",
+    on: ["shift+K"],
+    run: () => setSession({ showCurves: !session().showCurves }),
+  },
   { keys: "L", label: "Lock or unlock the camera", group: "Camera", on: ["L"], run: toggleLock },
   {
     keys: "P",
