@@ -74,7 +74,6 @@ def take(app: App) -> None:
     app.hold(Keys.ALT, "5")
     with saving(app):
         app.keys("p")
-    shoot(app, "moved-not-keyed")
     app.go_to(1071)
     app.keys("q", "q", "q", "2")
     shoot(app, "reviewing")
@@ -83,7 +82,10 @@ def take(app: App) -> None:
     app.go_to(1048)
     with saving(app):
         app.keys("b")
-    shoot(app, "time")
+    app.keys("5", "K")
+    app.go_to(1080)
+    shoot(app, "curves")
+    app.keys("K")
     app.stage("hand over")
     app.wait(lambda: app.all("[data-testid=export-notes]"), "the notes")
     app.button("Dim theme").click()
@@ -97,6 +99,11 @@ def take(app: App) -> None:
     app.wait(lambda: app.all(".scene img"), "the scenes")
     app.wait(lambda: app.script("return document.querySelector('.scene img').naturalWidth"), "their pictures")
     shoot(app, "desk")
+    app.driver.find_element("xpath", "//*[normalize-space(.)='Crossing, cut']").click()
+    app.by_id("sheet-rows")
+    app.go_to(1048)
+    app.stage("time")
+    shoot(app, "time")
 
 
 def next_version(app: App) -> None:

@@ -120,6 +120,7 @@ function ShotRow({ shot, cameras, isHere }: { shot: Shot; cameras: CameraView[];
             <Select
               size="xs"
               label="state"
+              rightSectionWidth={18}
               data={[...SHOT_STATES]}
               value={shot.state}
               allowDeselect={false}

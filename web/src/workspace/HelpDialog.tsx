@@ -17,10 +17,10 @@ const GESTURES: [string, string][] = [
   ["Roll", "Alt drag"],
   ["Move in and out", "wheel"],
   ["Choose a joint for its arc", "click"],
-  ["Lift a handle, in Roam or on the Plan", "Shift drag it"],
+  ["Lift a handle, in Roam or Plan", "Shift drag it"],
   ["Take a rail point away", "Alt click it"],
   ["Move a cut, in the Sheet", "drag its edge"],
-  ["Slide a shot between its neighbours", "Shift drag it"],
+  ["Slide a shot, in the Sheet", "Shift drag it"],
 ];
 
 export function HelpDialog() {

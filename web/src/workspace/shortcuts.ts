@@ -17,9 +17,9 @@ import { askForFile } from "../state/contents";
 import { changeSpeed, toggleMeasuring, toggleWalking } from "../state/hands";
 import { type Listed, type Shortcut, shortcut } from "./shortcut";
 import { arrangeNext, goToPane } from "./arrangements";
+import { CUTTING } from "./cuttingKeys";
 import { LOOKING, withAlt } from "./lookingKeys";
 import { leave, saveView } from "./windowActions";
-import { cutHere, cutLive, goToShot, joinHere, splitHere } from "../state/cutting";
 import { zoomRows } from "../state/rowHeight";
 import { goTo, stop, togglePlay } from "../state/playback";
 import { flipPoses, goToNewPose } from "../state/poses";
@@ -92,43 +92,7 @@ const LISTED: Listed[] = [
     on: ["End"],
     run: () => goTo(playRange(session())[1]),
   },
-  {
-    keys: "C",
-    label: "Cut here to the camera looked through last",
-    group: "Cut",
-    on: ["C"],
-    run: cutHere,
-  },
-  {
-    keys: "Alt C",
-    label: "Take the cut away that begins this shot",
-    group: "Cut",
-    on: ["alt+C"],
-    placed: true,
-    run: joinHere,
-  },
-  {
-    keys: "Alt X",
-    label: "Split the shot here",
-    group: "Cut",
-    on: ["alt+X"],
-    placed: true,
-    run: splitHere,
-  },
-  {
-    keys: "Alt ← →",
-    label: "Shot before, next shot",
-    group: "Cut",
-    on: ["alt+ArrowLeft", "alt+ArrowRight"],
-    run: (e) => goToShot(e.key === "ArrowRight" ? 1 : -1),
-  },
-  {
-    keys: "Shift Space",
-    label: "Play and cut live: the number keys cut",
-    group: "Cut",
-    on: ["shift+space"],
-    run: cutLive,
-  },
+  ...CUTTING,
   ...LOOKING,
   {
     keys: "Alt 0",

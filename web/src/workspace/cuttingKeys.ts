@@ -1,0 +1,43 @@
+/** The keys of the cut. */
+import { cutHere, cutLive, goToShot, joinHere, splitHere } from "../state/cutting";
+import type { Listed } from "./shortcut";
+
+export const CUTTING: Listed[] = [
+  {
+    keys: "C",
+    label: "Cut here to the camera looked through last",
+    group: "Cut",
+    on: ["C"],
+    run: cutHere,
+  },
+  {
+    keys: "Alt C",
+    label: "Take the cut away that begins this shot",
+    group: "Cut",
+    on: ["alt+C"],
+    placed: true,
+    run: joinHere,
+  },
+  {
+    keys: "Alt X",
+    label: "Split the shot here",
+    group: "Cut",
+    on: ["alt+X"],
+    placed: true,
+    run: splitHere,
+  },
+  {
+    keys: "Alt ← →",
+    label: "Shot before, next shot",
+    group: "Cut",
+    on: ["alt+ArrowLeft", "alt+ArrowRight"],
+    run: (e) => goToShot(e.key === "ArrowRight" ? 1 : -1),
+  },
+  {
+    keys: "Shift Space",
+    label: "Play and cut live: the number keys cut",
+    group: "Cut",
+    on: ["shift+space"],
+    run: cutLive,
+  },
+];
