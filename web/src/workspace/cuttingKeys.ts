@@ -5,14 +5,14 @@ import type { Listed } from "./shortcut";
 export const CUTTING: Listed[] = [
   {
     keys: "C",
-    label: "Cut here to the camera looked through last",
+    label: "Cut to the camera seen last",
     group: "Cut",
     on: ["C"],
     run: cutHere,
   },
   {
     keys: "Alt C",
-    label: "Take the cut away that begins this shot",
+    label: "Take this shot's cut away",
     group: "Cut",
     on: ["alt+C"],
     placed: true,

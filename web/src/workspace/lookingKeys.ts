@@ -39,7 +39,7 @@ export const LOOKING: Listed[] = [
   },
   {
     keys: "Shift 1 … 9",
-    label: "Look through the tenth camera of the Bench, and so on",
+    label: "Through the tenth, and so on",
     group: "Looking",
     on: DIGITS.map((digit) => `shift+Digit${digit}`),
     placed: true,
