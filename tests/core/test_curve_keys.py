@@ -35,6 +35,13 @@ def test_a_key_more_leaves_the_curve_as_it_runs(channel: Channel, share: Fractio
         with pytest.raises(DomainError, match="no curve"):
             key_within(channel, time)
         return
+    after = next(key for key in channel.keys if key.time > time)
+    before = max((key for key in channel.keys if key.time < time), key=lambda key: key.time)
+    ruled = before.shape in ("hold", "linear")
+    if after.shape in ("hold", "linear") and not ruled and after is not channel.keys[-1]:
+        with pytest.raises(DomainError, match="cannot be kept"):
+            key_within(channel, time)
+        return
     more = key_within(channel, time)
     assert len(more.keys) == len(channel.keys) + 1
     at = np.linspace(float(first) - 1, float(last) + 1, 801)

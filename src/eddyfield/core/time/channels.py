@@ -125,7 +125,8 @@ def new_key(channel: Channel, time: FrameTime, value: float) -> Channel:
 
 
 def key_within(channel: Channel, time: FrameTime) -> Channel:
-    """The same curve with a key more (de Casteljau). Raises ``DomainError`` outside its keys, and where there is one already."""
+    """The same curve with a key more (de Casteljau). Raises ``DomainError`` outside its keys, where there is one already, and
+    before a key that cannot have a handle as its shape rules what comes after it."""
     index = next((i for i, key in enumerate(channel.keys) if key.time > time), 0) - 1
     if index < 0 or channel.keys[index].time == time:
         raise DomainError(f"There is no curve to set a key on at {time}.", "Choose a time between two keys.")
@@ -134,6 +135,11 @@ def key_within(channel: Channel, time: FrameTime) -> Channel:
     if s.hold[index] or s.linear[index]:
         added = Key(time, float(channel.at(at)), "hold" if s.hold[index] else "linear")
         changed = {}
+    elif end.shape in ("hold", "linear") and end is not channel.keys[-1]:
+        raise DomainError(
+            f"The key at {end.time} is {end.shape}: how the curve arrives there cannot be kept.",
+            "Set the key after it, or give that one another shape first.",
+        )
     else:
         gap = s.gap[index]
         share = np.array([(at - s.times[index]) / gap])
