@@ -118,6 +118,11 @@ def test_short_shots_can_be_joined_and_what_lies_outside_can_go() -> None:
     scene = with_cameras(Cut.of((1001, cameras[0].id), (1040, cameras[1].id), (1048, cameras[2].id)), *cameras)
     joined = short.fixes[0].edit.apply(scene, baker(scene))
     assert [(e.first, e.camera_id) for e in joined.cut.entries] == [(1001, cameras[0].id), (1048, cameras[2].id)]
+    for locked in (0, 1):
+        entries = scene.cut.entries
+        kept = [replace(e, locked=at == locked) for at, e in enumerate(entries)]
+        (held,) = (r for r in cut_readings(baker(replace(scene, cut=Cut(tuple(kept))))) if r.kind == "short_shot")
+        assert held.fixes == (), "what a lock refuses is not offered"
     beyond = told(*cameras, firsts=(1001, 1040, 2000))["cut_outside_scene"]
     assert (beyond.size, len(beyond.fixes)) == (1, 1)
     assert told(cameras[0], firsts=(1001,)) == {}

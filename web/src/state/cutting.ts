@@ -1,6 +1,6 @@
 /** The cut: cuts at the playhead and while it plays, and going from shot to shot. */
 import type { SceneView } from "../api/generated";
-import { edit, refreshView } from "./edits";
+import { edit } from "./edits";
 import { lookThroughCut } from "./looking";
 import { goTo, stop, togglePlay } from "./playback";
 import { cameraNamed, notify, session, setSession, useSession } from "./session";
@@ -131,11 +131,9 @@ function endLive(last: number): void {
     notify("Nothing was cut. While it plays, the number keys cut to the cameras of the Bench.");
     return;
   }
-  const { scene } = session();
   edit({ edit: "cut live", takes: made, last: Math.max(last, made.at(-1)!.first) });
   goTo(made[0]!.first);
   notify(
     `${made.length === 1 ? "One cut" : `${made.length} cuts`} from ${made[0]!.first} to ${last} kept. Ctrl Z throws them away.`,
   );
-  if (!scene) void refreshView();
 }

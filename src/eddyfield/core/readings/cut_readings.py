@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from itertools import combinations
+from dataclasses import dataclass
+from itertools import combinations, pairwise
 
 import numpy as np
 from numpy.typing import NDArray
@@ -29,40 +30,50 @@ from .thresholds import (
 )
 
 USUAL_DISTANCE_M = 5.0
-Mask = NDArray[np.bool_]
-Bodies = dict[str, tuple[Floats, Floats]]
-"""The middle of each character in the last picture before and in the first after, (cuts, 3)."""
 
 
 def cut_readings(baker: Baker) -> list[Reading]:
     """All that is told of the cut as a whole."""
     shots = shots_of(baker.scene.cut, baker.frames)
     out = [*_short(shots), *_outside(baker, shots)]
-    incoming = shots[1:]
     # A shot that was split goes on in the same picture: there is no cut to be seen.
-    seen = [at for at, shot in enumerate(incoming) if shot.camera_id != shots[at].camera_id]
-    if not seen:
-        return out
-    incoming = tuple(incoming[at] for at in seen)
+    incoming = tuple(after for before, after in pairwise(shots) if after.camera_id != before.camera_id)
+    if incoming:
+        cuts = _cuts(baker, incoming)
+        out += [*_jump_cuts(baker, cuts), *_lines_crossed(baker, cuts), *_jolts(baker, cuts)]
+    return out
+
+
+@dataclass(frozen=True, eq=False)
+class _Cuts:
+    """The cuts that are seen: the shots that come in, the rows on which they begin, the camera of the last picture before each
+    and of the first after it; of each character the middle of its body in both, (cuts, 3), and whether it is in both, (cuts,)."""
+
+    incoming: tuple[Shot, ...]
+    rows: Ints
+    before: CameraPath
+    after: CameraPath
+    bodies: dict[str, tuple[Floats, Floats]]
+    inside: dict[str, NDArray[np.bool_]]
+
+
+def _cuts(baker: Baker, incoming: tuple[Shot, ...]) -> _Cuts:
     rows = np.array([shot.first - baker.frames.first for shot in incoming], dtype=np.int64)
     path = baker.cut_path()
     before, after = path.at_rows(rows - 1), path.at_rows(rows)
     points = {c.id: baker.shown_points(c, baker.joint_positions(c)) for c in baker.scene.characters}
     bodies = {who: (p[rows - 1].mean(axis=1), p[rows].mean(axis=1)) for who, p in points.items()}
     inside = {who: _both_inside(before, after, *body) for who, body in bodies.items()}
-    out += _jump_cuts(baker, incoming, before, after, bodies, inside)
-    out += _lines_crossed(baker, incoming, before, after, bodies, inside)
-    out += _jolts(baker, incoming, rows, path, bodies)
-    return out
+    return _Cuts(incoming, rows, before, after, bodies, inside)
 
 
 def _short(shots: tuple[Shot, ...]) -> Iterable[Reading]:
     for at, shot in enumerate(shots):
         if shot.count >= SHORT_SHOT_FRAMES or len(shots) == 1:
             continue
-        gone = shot if at else shots[1]
-        does = f"Shot {shots[at - 1].title if at else shot.title} goes on over its frames."
-        fix = () if shot.locked else (Fix("Join it", does, JoinShots(first=gone.begins)),)
+        gone, stays = (shot, shots[at - 1]) if at else (shots[1], shot)
+        does = f"Shot {stays.title} goes on over the frames of {gone.title}."
+        fix = () if gone.locked or stays.locked else (Fix("Join it", does, JoinShots(first=gone.begins)),)
         yield Reading(
             "short_shot", f"shot {shot.title}", shot.first, shot.last, shot.count, "frames", SHORT_SHOT_FRAMES,
             camera_id=shot.camera_id, fixes=fix,
@@ -78,38 +89,31 @@ def _outside(baker: Baker, shots: tuple[Shot, ...]) -> Iterable[Reading]:
         yield Reading("cut_outside_scene", f"{lost} of the cut", frames.first, frames.last, lost, "", 0.0, fixes=(fix,))
 
 
-def _both_inside(before: CameraPath, after: CameraPath, then: Floats, now: Floats) -> Mask:
+def _both_inside(before: CameraPath, after: CameraPath, then: Floats, now: Floats) -> NDArray[np.bool_]:
     """Whether the middle of a body is in the last picture before and in the first after, (cuts,)."""
     pictures = ((before, then), (after, now))
     seen = [inside_frame(path.project(body[:, None]), path.delivery)[:, 0] for path, body in pictures]
     return np.asarray(seen[0] & seen[1])
 
 
-def _jump_cuts(
-    baker: Baker,
-    incoming: tuple[Shot, ...],
-    before: CameraPath,
-    after: CameraPath,
-    bodies: Bodies,
-    inside: dict[str, Mask],
-) -> Iterable[Reading]:
+def _jump_cuts(baker: Baker, cuts: _Cuts) -> Iterable[Reading]:
     """The same subject, seen from less than 30 degrees aside and at nearly the same size: the picture hops instead of cutting.
     Of several characters it goes by the one that is largest."""
     angles, ratios, sizes = [], [], []
     for character in baker.scene.characters:
-        then, now = bodies[character.id]
+        then, now = cuts.bodies[character.id]
         ways = [
             transforms.normalized(path.world_from_camera[:, :3, 3] - body, (0, 0, 1))
-            for path, body in ((before, then), (after, now))
+            for path, body in ((cuts.before, then), (cuts.after, now))
         ]
         angles.append(np.degrees(np.arccos(np.clip((ways[0] * ways[1]).sum(axis=-1), -1, 1))))
-        size = [_pixels_per_metre(path, body) for path, body in ((before, then), (after, now))]
+        size = [_pixels_per_metre(path, body) for path, body in ((cuts.before, then), (cuts.after, now))]
         ratios.append(size[1] / size[0])
-        sizes.append(np.where(inside[character.id], size[0], 0.0))
+        sizes.append(np.where(cuts.inside[character.id], size[0], 0.0))
     if not sizes:
         return
     largest = np.argmax(sizes, axis=0)
-    for at, shot in enumerate(incoming):
+    for at, shot in enumerate(cuts.incoming):
         who = int(largest[at])
         angle, ratio = float(angles[who][at]), float(ratios[who][at])
         alike = 1 / ALIKE_SIZES < ratio < ALIKE_SIZES
@@ -121,26 +125,20 @@ def _jump_cuts(
             )  # fmt: skip
 
 
-def _lines_crossed(
-    baker: Baker,
-    incoming: tuple[Shot, ...],
-    before: CameraPath,
-    after: CameraPath,
-    bodies: Bodies,
-    inside: dict[str, Mask],
-) -> Iterable[Reading]:
+def _lines_crossed(baker: Baker, cuts: _Cuts) -> Iterable[Reading]:
     """Two characters change sides on the screen: the cameras stand on different sides of the line through both."""
     told: set[int] = set()
     for one, other in combinations(baker.scene.characters, 2):
-        both = inside[one.id] & inside[other.id]
+        both = cuts.inside[one.id] & cuts.inside[other.id]
         sides = [
-            _beside_line(path, bodies[one.id][at], bodies[other.id][at]) for at, path in enumerate((before, after))
+            _beside_line(path, cuts.bodies[one.id][at], cuts.bodies[other.id][at])
+            for at, path in enumerate((cuts.before, cuts.after))
         ]
         crossed = both & (sides[0] * sides[1] < 0) & (np.minimum(*np.abs(sides)) > NEAR_THE_LINE_M)
         for at in np.flatnonzero(crossed):
             if at not in told:
                 told.add(int(at))
-                shot = incoming[at]
+                shot = cuts.incoming[at]
                 yield Reading(
                     "line_crossed", f"{one.name}, {other.name}", shot.first, shot.first, float(abs(sides[1][at])), "m", 0.0,
                     camera_id=shot.camera_id,
@@ -155,18 +153,19 @@ def _beside_line(path: CameraPath, one: Floats, other: Floats) -> Floats:
     return np.asarray(along[:, 0] * to_camera[:, 1] - along[:, 1] * to_camera[:, 0])
 
 
-def _jolts(baker: Baker, incoming: tuple[Shot, ...], rows: Ints, path: CameraPath, bodies: Bodies) -> Iterable[Reading]:
+def _jolts(baker: Baker, cuts: _Cuts) -> Iterable[Reading]:
     """A still picture is cut against a moving one. Where the move that comes in is about to begin, it can begin earlier."""
+    path, rows = baker.cut_path(), cuts.rows
     count, height = path.count, path.delivery.height
     # Within a shot of one frame nothing moves.
     starts = np.zeros(count + 1, dtype=bool)
     starts[rows] = True
-    near = np.min([np.linalg.norm(path.world_from_camera[rows, :3, 3] - now, axis=1) for _, now in bodies.values()] or
+    near = np.min([np.linalg.norm(path.world_from_camera[rows, :3, 3] - now, axis=1) for _, now in cuts.bodies.values()] or
                   [np.full(len(rows), USUAL_DISTANCE_M)], axis=0)  # fmt: skip
     leaving = np.where((rows >= 2) & ~starts[rows - 1], _speed(path, np.maximum(rows - 2, 0), near), 0.0)
     arriving = np.where(~starts[rows + 1] & (rows + 1 < count), _speed(path, np.minimum(rows, count - 2), near), 0.0)
     still, moving = STILL_PERMILLE * height / 1000, MOVING_PERMILLE * height / 1000
-    for at, shot in enumerate(incoming):
+    for at, shot in enumerate(cuts.incoming):
         slow, fast = sorted((float(leaving[at]), float(arriving[at])))
         if slow >= still or fast <= moving:
             continue

@@ -163,7 +163,7 @@ def key_within(channel: Channel, time: FrameTime) -> Channel:
     made = channel.with_key(added)
     kept = []
     for number, key in enumerate(made.keys):
-        before = None if key is added else channel.handles(next(i for i, k in enumerate(channel.keys) if k is key))
+        before = None if key is added else channel.handles(number if number <= index else number - 1)
         arriving, leaving = changed.get(key.time, (None, None))
         wanted = before and (arriving or before[0], leaving or before[1])
         # What goes by its neighbours would go by the new key: it keeps the way that it had.
