@@ -68,7 +68,7 @@ def known_edits(scene: dict[str, Any]) -> list[dict[str, Any]]:
         {"edit": "place camera", "camera_id": camera, "pose": pose, "frame": 1010},
         {"edit": "set camera key", "camera_id": camera, "time": "1010"},
         {"edit": "set camera values", "camera_id": camera, "values": {"roll": 3}},
-        {"edit": "delete camera key", "camera_id": camera, "time": "1010"},
+        {"edit": "delete camera keys", "keys": {"camera_id": camera, "times": ["1010"]}},
         {"edit": "lock camera", "camera_id": camera, "locks": ["place"]},
         {"edit": "rename camera", "camera_id": camera, "name": "A"},
         {"edit": "copy camera", "camera_id": camera, "new_id": str(uuid.uuid4())},

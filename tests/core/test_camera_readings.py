@@ -186,14 +186,15 @@ def test_a_frame_of_boots_alone_is_told_first_of_all() -> None:
 def test_the_frame_that_loses_a_head_or_crowds_it_is_told() -> None:
     pose_now = baker().camera(SCENE.camera(BANK)).pose_at(0)
     unlocked = edits.LockCamera(camera_id=BANK, locks=()).apply(SCENE)
-    freed = edits.BakeCamera(camera_id=BANK, first=1001, last=1096, error_px=0.5).apply(unlocked, baker(unlocked))
-    near = edits.PlaceCamera(camera_id=BANK, pose=replace(pose_now, x=-2.2, z=2.4, pan=90, tilt=-2), frame=1001).apply(
+    baked = edits.BakeCamera(camera_id=BANK, first=1001, last=1096, error_px=0.5).apply(unlocked, baker(unlocked))
+    freed = edits.DeleteCameraKeys(keys=edits.ChosenKeys(BANK)).apply(baked)
+    near = edits.PlaceCamera(camera_id=BANK, pose=replace(pose_now, x=-2.2, z=2.4, pan=90, tilt=-2), frame=1003).apply(
         freed, baker(freed)
     )
     found = kinds(near, BANK)
     assert {"entrance", "exit"} <= set(found), "she walks through the frame by herself: no fault"
     assert "head_out_of_frame" not in {k for k, r in found.items() if r.subject == "Oda"}
-    above = edits.PlaceCamera(camera_id=BANK, pose=replace(pose_now, tilt=-15), frame=1001).apply(freed, baker(freed))
+    above = edits.PlaceCamera(camera_id=BANK, pose=replace(pose_now, tilt=-15), frame=1003).apply(freed, baker(freed))
     assert kinds(above, BANK)["head_out_of_frame"].subject in ("Oda", "Quill")
     knee = Framing((Subject("joint", ODA.id, "shin_l"),), 0.5, 0.997)
     low = edits.FrameCamera(camera_id=BANK, framing=knee, frame=1001).apply(freed, baker(freed))

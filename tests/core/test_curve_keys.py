@@ -10,7 +10,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from eddyfield.core.edits.camera_moves import ShapeCameraKeys
+from eddyfield.core.edits.camera_keys import ChosenKeys, ShapeCameraKeys
 from eddyfield.core.edits.curve_keys import AddCurveKey, DeleteCurveKey, SetCurveKey
 from eddyfield.core.errors import DomainError
 from eddyfield.core.time.channels import KEY_SHAPES, Channel, Handle, Key, key_within
@@ -84,8 +84,8 @@ def test_a_key_is_moved_in_time_and_value_and_a_handle_gives_it_a_way_of_its_own
 def test_handles_come_back_with_their_shape() -> None:
     time = pan(UNLOCKED).keys[1].time
     bent = SetCurveKey(camera_id=BANK, channel="pan", time=time, leaving=Handle(6.0, -3.0)).apply(UNLOCKED)
-    linear = ShapeCameraKeys(camera_id=BANK, time=time, shape="linear").apply(bent)
-    again = ShapeCameraKeys(camera_id=BANK, time=time, shape="curve").apply(linear)
+    linear = ShapeCameraKeys(keys=ChosenKeys(BANK, (time,)), shape="linear").apply(bent)
+    again = ShapeCameraKeys(keys=ChosenKeys(BANK, (time,)), shape="curve").apply(linear)
     assert pan(again) == pan(bent)
 
 

@@ -12,7 +12,7 @@ import pytest
 from eddyfield.core.cameras.camera import Camera
 from eddyfield.core.cameras.camera_channels import camera_channels
 from eddyfield.core.cut.cut import Cut
-from eddyfield.core.edits.camera_moves import ShiftCameraKeys
+from eddyfield.core.edits.camera_keys import ChosenKeys, RetimeCameraKeys
 from eddyfield.core.errors import DomainError
 from eddyfield.core.readings.cut_readings import cut_readings
 from eddyfield.core.readings.reading import Reading
@@ -104,7 +104,7 @@ def test_a_still_picture_cut_against_a_moving_one_jolts_and_the_move_can_begin_e
     (fix,) = told(moving(still, CUT - 20, CUT + 20, 40), late)["cut_jolts"].fixes
     cut = Cut.of((SCENE.frames.first, still.id), (CUT, late.id))
     scene = with_cameras(cut, moving(still, CUT - 20, CUT + 20, 40), late)
-    assert fix.edit == ShiftCameraKeys(camera_id=late.id, by=-6)
+    assert fix.edit == RetimeCameraKeys(keys=ChosenKeys(late.id), by=Fraction(-6))
     mended = fix.edit.apply(scene, baker(scene))
     assert "cut_jolts" not in {r.kind for r in cut_readings(baker(mended))}
 
@@ -136,9 +136,11 @@ def test_a_split_shot_is_no_cut_to_be_seen() -> None:
 def test_a_whole_move_is_moved_in_time() -> None:
     camera = moving(looking_at(middle(0), 0, 4.0), 1010, 1030, 30)
     scene = with_cameras(Cut.of((1001, camera.id)), camera)
-    later = ShiftCameraKeys(camera_id=camera.id, by=7).apply(scene)
+    later = RetimeCameraKeys(keys=ChosenKeys(camera.id), by=Fraction(7)).apply(scene)
     pans = [baker(s).camera(s.cameras[0]).pose[:, 3] for s in (scene, later)]
     assert np.allclose(pans[1][7:], pans[0][:-7], atol=1e-12)
-    assert ShiftCameraKeys(camera_id=camera.id, by=-7).apply(later) == scene
+    assert RetimeCameraKeys(keys=ChosenKeys(camera.id), by=Fraction(-7)).apply(later) == scene
     with pytest.raises(DomainError, match="are locked"):
-        ShiftCameraKeys(camera_id=camera.id, by=1).apply(scene.with_camera(replace(camera, locks=("angles",))))
+        RetimeCameraKeys(keys=ChosenKeys(camera.id), by=Fraction(1)).apply(
+            scene.with_camera(replace(camera, locks=("angles",)))
+        )

@@ -261,9 +261,13 @@ def test_a_camera_put_somewhere_by_direction_does_not_spin(pan: float, roll: flo
     assert np.allclose(turned, transforms.rotation_from_angles(pan, 0, roll), atol=1e-9)
 
 
+def at(*time: int) -> edits.ChosenKeys:
+    return edits.ChosenKeys(CAMERA, (Fraction(*time),))
+
+
 def test_moving_and_deleting_keys() -> None:
     rail = edits.LockCamera(camera_id=CAMERA, locks=()).apply(SCENE)
-    moved = edits.MoveCameraKeys(camera_id=CAMERA, time=Fraction(1024), to=Fraction(2061, 2)).apply(rail)
+    moved = edits.RetimeCameraKeys(keys=at(1024), by=Fraction(13, 2)).apply(rail)
     assert [str(k.time) for k in moved.camera(CAMERA).channels["rail"].keys] == [
         "1001",
         "2061/2",
@@ -271,12 +275,12 @@ def test_moving_and_deleting_keys() -> None:
         "1072",
         "1096",
     ]
-    assert edits.MoveCameraKeys(camera_id=CAMERA, time=Fraction(2061, 2), to=Fraction(1024)).apply(moved) == rail
+    assert edits.RetimeCameraKeys(keys=at(2061, 2), by=Fraction(-13, 2)).apply(moved) == rail
     with pytest.raises(DomainError, match="already"):
-        edits.MoveCameraKeys(camera_id=CAMERA, time=Fraction(1024), to=Fraction(1048)).apply(rail)
+        edits.RetimeCameraKeys(keys=at(1024), by=Fraction(24)).apply(rail)
     with pytest.raises(DomainError, match="no key"):
-        edits.DeleteCameraKeys(camera_id=CAMERA, time=Fraction(1025)).apply(rail)
-    gone = edits.DeleteCameraKeys(camera_id=CAMERA, time=Fraction(1024)).apply(rail)
+        edits.DeleteCameraKeys(keys=at(1025)).apply(rail)
+    gone = edits.DeleteCameraKeys(keys=at(1024)).apply(rail)
     assert len(gone.camera(CAMERA).channels["rail"].keys) == 4
 
 
@@ -285,9 +289,9 @@ def test_a_locked_camera_says_why_it_does_not_move() -> None:
     for refused in (
         lambda: edits.PlaceCamera(camera_id=CAMERA, pose=pose, frame=1001).apply(SCENE, baker()),
         lambda: edits.KeyCamera(camera_id=CAMERA, time=Fraction(1001)).apply(SCENE, baker()),
-        lambda: edits.DeleteCameraKeys(camera_id=CAMERA, time=Fraction(1001)).apply(SCENE),
-        lambda: edits.MoveCameraKeys(camera_id=CAMERA, time=Fraction(1001), to=Fraction(1002)).apply(SCENE),
-        lambda: edits.ShapeCameraKeys(camera_id=CAMERA, time=Fraction(1001), shape="hold").apply(SCENE),
+        lambda: edits.DeleteCameraKeys(keys=at(1001)).apply(SCENE),
+        lambda: edits.RetimeCameraKeys(keys=at(1001), by=Fraction(1)).apply(SCENE),
+        lambda: edits.ShapeCameraKeys(keys=at(1001), shape="hold").apply(SCENE),
     ):
         with pytest.raises(DomainError, match=r"“Bank rail 35” is locked.*Unlock it first"):
             refused()

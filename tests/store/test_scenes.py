@@ -107,10 +107,10 @@ CHANGES = {
         s, work(s)
     ),
     "drop key": lambda s, n: edits.DeleteCameraKeys(
-        camera_id=s.cameras[0].id, time=s.cameras[0].channels["x"].keys[0].time
+        keys=edits.ChosenKeys(s.cameras[0].id, (s.cameras[0].channels["x"].keys[0].time,))
     ).apply(s),
-    "move key": lambda s, n: edits.MoveCameraKeys(
-        camera_id=s.cameras[0].id, time=s.cameras[0].channels["x"].keys[-1].time, to=Fraction(9000 + n)
+    "move key": lambda s, n: edits.RetimeCameraKeys(
+        keys=edits.ChosenKeys(s.cameras[0].id, (s.cameras[0].channels["x"].keys[-1].time,)), by=Fraction(9000 + n)
     ).apply(s),
     "step": lambda s, n: edits.StepCharacter(
         character_id=s.characters[0].id, stepping=Stepping(1 + n % 4, n % 3, n % 2 == 0)
@@ -211,7 +211,9 @@ CHANGES = {
     "live": lambda s, n: CutLive(
         takes=(Take(1010 + n, s.cameras[-1].id), Take(1020 + n, s.cameras[0].id)), last=1030 + n
     ).apply(s),
-    "shift": lambda s, n: edits.ShiftCameraKeys(camera_id=s.cameras[0].id, by=Fraction(n - 9, 2)).apply(s),
+    "shift": lambda s, n: edits.RetimeCameraKeys(keys=edits.ChosenKeys(s.cameras[0].id), by=Fraction(n - 9, 2)).apply(
+        s
+    ),
     "order": lambda s, n: edits.OrderCamera(camera_id=s.cameras[-1].id, index=n % 3).apply(s),
 }
 

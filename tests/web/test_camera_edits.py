@@ -48,10 +48,11 @@ EDITS: list[dict[str, Any]] = [
     {"edit": "set camera key", "camera_id": ZOOM, "time": "1010"},
     {"edit": "set camera values", "camera_id": TWO, "values": {"aperture": 2.8}},
     {"edit": "key camera values", "camera_id": TWO, "time": "2021/2", "values": {"focus_m": 3.0}},
-    {"edit": "delete camera key", "camera_id": ZOOM, "time": "1046"},
-    {"edit": "move camera key", "camera_id": ZOOM, "time": "1046", "to": "1040"},
-    {"edit": "shape camera key", "camera_id": ZOOM, "time": "1046", "shape": "linear"},
-    {"edit": "shift camera keys", "camera_id": ZOOM, "by": "-5/2"},
+    {"edit": "delete camera keys", "keys": {"camera_id": ZOOM, "times": ["1046"], "groups": ["lens"]}},
+    {"edit": "retime camera keys", "keys": {"camera_id": ZOOM}, "by": "-5/2", "stretch": "-1/2", "about": "1046"},
+    {"edit": "shape camera keys", "keys": {"camera_id": ZOOM, "times": ["1046"]}, "shape": "linear"},
+    {"edit": "paste camera keys", "camera_id": ZOOM, "keys": {"x": [{"time": "3", "value": 2.5, "handle_out": LEAVING}]},
+     "at": "1030", "mirrors": True, "clears": True},
     {"edit": "set curve key", "camera_id": ZOOM, "channel": "x", "time": "1046", "value": 2.0, "leaving": LEAVING},
     {"edit": "add curve key", "camera_id": ZOOM, "channel": "x", "time": "2101/2"},
     {"edit": "delete curve key", "camera_id": ZOOM, "channel": "x", "time": "1046"},
@@ -224,7 +225,7 @@ def test_keys_come_with_values_shapes_and_handles(api: Api, demo: str, unlocked:
     for edit in (
         {"edit": "key camera values", "camera_id": camera["id"], "time": "2005/2", "values": {"focus_m": 3.5}},
         {"edit": "key camera values", "camera_id": camera["id"], "time": "1020", "values": {"focus_m": 4.25}},
-        {"edit": "shape camera key", "camera_id": camera["id"], "time": "1020", "shape": "hold"},
+        {"edit": "shape camera keys", "keys": {"camera_id": camera["id"], "times": ["1020"]}, "shape": "hold"},
     ):
         whole = api.unpacked(api.edit(demo, whole["scene"]["revision"], **edit))
     camera = api.camera(demo)

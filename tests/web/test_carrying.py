@@ -95,7 +95,9 @@ targets = st.fixed_dictionaries({"targets": st.lists(st.fixed_dictionaries({"sub
 edits = st.one_of(
     st.fixed_dictionaries({"edit": st.just("place camera"), "camera_id": ids, "pose": st.dictionaries(
         st.sampled_from(["x", "y", "z", "pan", "tilt", "roll", "focal_mm", "q"]), numbers)}),
-    st.fixed_dictionaries({"edit": st.sampled_from(["set camera key", "delete camera key"]), "camera_id": ids, "time": numbers}),
+    st.fixed_dictionaries({"edit": st.just("set camera key"), "camera_id": ids, "time": numbers}),
+    st.fixed_dictionaries({"edit": st.just("delete camera keys"), "keys": st.fixed_dictionaries({"camera_id": ids,
+        "times": st.lists(numbers, max_size=3)})}),
     st.fixed_dictionaries(
         {
             "edit": st.just("step poses"), "character_id": ids,

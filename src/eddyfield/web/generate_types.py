@@ -11,6 +11,7 @@ from typing import Any
 
 from eddyfield.core.cameras.camera_channels import CAMERA_CHANNELS
 from eddyfield.core.cameras.framing import FIRST_ROOM, USUAL_LIMITS
+from eddyfield.core.cameras.key_groups import GROUP_OF, KEY_GROUPS
 from eddyfield.core.cameras.lag import SETTLING_HALVINGS
 from eddyfield.core.cut.cut import SHOT_STATES
 from eddyfield.core.readings.reading import READING_TITLES
@@ -101,13 +102,14 @@ def generated_tables() -> str:
     """What the core knows of channels, keys and readings, as constants."""
     channels = {
         name: {
-            "title": kind.title, "sign": SIGNS[kind.unit], "lock_group": kind.lock_group,
+            "title": kind.title, "sign": SIGNS[kind.unit], "lock_group": kind.lock_group, "group": GROUP_OF[name],
             "least": kind.least, "greatest": kind.greatest,
         }
         for name, kind in CAMERA_CHANNELS.items()
     }  # fmt: skip
     tables = {
         "CAMERA_CHANNELS": channels,
+        "KEY_GROUPS": KEY_GROUPS,
         "KEY_SHAPES": KEY_SHAPES,
         "SHOT_STATES": SHOT_STATES,
         "READING_TITLES": READING_TITLES,

@@ -249,6 +249,17 @@ export interface CarryCamera {
   afresh?: boolean;
 }
 /**
+ * Keys of one camera: those at ``times``, of the channels in ``groups``; all of them where it says None.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "ChosenKeys".
+ */
+export interface ChosenKeys {
+  camera_id: string;
+  times?: string[] | null;
+  groups?: ("place" | "angles" | "lens" | "focus" | "mount" | "weights")[] | null;
+}
+/**
  * Add a camera that is the same in all but name and lines; the copy is not locked and stands after the first.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -321,15 +332,14 @@ export interface DeleteCamera {
   replace_by?: string | null;
 }
 /**
- * Take away the keys of all channels at ``time``.
+ * Take keys away.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "DeleteCameraKeys".
  */
 export interface DeleteCameraKeys {
-  edit: "delete camera key";
-  camera_id: string;
-  time: string;
+  edit: "delete camera keys";
+  keys: ChosenKeys;
 }
 /**
  * Take away one key of one channel.
@@ -448,10 +458,10 @@ export interface EditRequest {
     | MakeReviewSet
     | MakeTwoShot
     | MountCamera
-    | MoveCameraKeys
     | NoteVersion
     | OrbitInstead
     | OrderCamera
+    | PasteCameraKeys
     | PlaceCamera
     | PlaceThing
     | PutCameraBack
@@ -462,6 +472,7 @@ export interface EditRequest {
     | RenameThing
     | RenameView
     | ReplaceFile
+    | RetimeCameraKeys
     | RideCharacter
     | RollCut
     | RunRail
@@ -479,7 +490,6 @@ export interface EditRequest {
     | SetFrames
     | SetShot
     | ShapeCameraKeys
-    | ShiftCameraKeys
     | ShowThing
     | SlideShot
     | SplitShot
@@ -840,18 +850,6 @@ export interface Trailing {
   kind: "trailing";
 }
 /**
- * Move the keys at ``time`` to another time; keys that are there already are not overwritten.
- *
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "MoveCameraKeys".
- */
-export interface MoveCameraKeys {
-  edit: "move camera key";
-  camera_id: string;
-  time: string;
-  to: string;
-}
-/**
  * Write a note on a version of a performance.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -888,9 +886,50 @@ export interface OrderCamera {
   index: number;
 }
 /**
+ * Set copied keys on a camera, the first of them on ``at``. They take the place of keys at the same times; with ``clears``
+ * of all that the channels have within that stretch. What the camera has no use for on its mount is left out.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "PasteCameraKeys".
+ */
+export interface PasteCameraKeys {
+  edit: "paste camera keys";
+  camera_id: string;
+  keys: {
+    [k: string]: Key[];
+  };
+  at: string;
+  mirrors?: boolean;
+  clears?: boolean;
+}
+/**
+ * A value at an exact time.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Key".
+ */
+export interface Key {
+  time: string;
+  value: number;
+  shape?: "hold" | "linear" | "smooth" | "ease" | "curve";
+  handle_in?: Handle | null;
+  handle_out?: Handle | null;
+}
+/**
+ * One side of a ``curve`` key: how far it reaches in frames (not negative), and by how much in value.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Handle".
+ */
+export interface Handle {
+  frames: number;
+  value: number;
+}
+/**
  * Put a camera somewhere in the world; with ``keep_offset`` as near as its rail, arm or orbit lets it.
  *
- * One that has keys keeps them and stands there unkeyed until it is keyed or put back. With ``nearest`` pan and roll
+ * Standing on a key, that key changes; else one that has keys keeps them and stands there unkeyed until it is keyed or
+ * put back, or is keyed at once where ``records`` says so, on what was moved alone. With ``nearest`` pan and roll
  * are directions: they come within half a turn of where the camera stands then, so that a key set there does not spin
  * it. Only what changes has to be unlocked.
  *
@@ -904,6 +943,7 @@ export interface PlaceCamera {
   frame: number;
   turns?: "nearest" | "counted";
   keep_offset?: boolean;
+  records?: boolean;
 }
 /**
  * Put a character, prop or set piece somewhere (x, y, z, turn): for good, or by a key on ``time`` where it has keys.
@@ -945,6 +985,7 @@ export interface ReachWithMount {
    */
   place: [number, number, number];
   frame: number;
+  records?: boolean;
 }
 /**
  * Bring a camera back to a saved view: unkeyed where it has keys. A locked camera stays where it is.
@@ -1012,6 +1053,20 @@ export interface ReplaceFile {
   edit: "replace file";
   piece_id: string;
   source: RigSource;
+}
+/**
+ * Move keys in time: stretched about a frame (mirrored where the stretch is negative), then moved by some frames. Keys
+ * that are not chosen stay, and are not overwritten.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "RetimeCameraKeys".
+ */
+export interface RetimeCameraKeys {
+  edit: "retime camera keys";
+  keys: ChosenKeys;
+  by?: string;
+  stretch?: string;
+  about?: string;
 }
 /**
  * Carry the character's held poses along with the camera of the cut, or stop doing so. Raises ``DomainError`` where the
@@ -1164,7 +1219,8 @@ export interface SetCameraRole {
   role: "shot" | "face" | "review";
 }
 /**
- * Set channels to numbers: focus, aperture, the position on a rail ..., unkeyed where they have keys.
+ * Set channels to numbers: focus, aperture, the position on a rail ... On a ``frame`` keys that are there change, and
+ * with ``records`` what has none is keyed; else they are unkeyed where they have keys.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "SetCameraValues".
@@ -1175,6 +1231,8 @@ export interface SetCameraValues {
   values: {
     [k: string]: number;
   };
+  frame?: number | null;
+  records?: boolean;
 }
 /**
  * Move one key of one channel in time and value, and say how the curve arrives there and leaves it; what is None stays. A
@@ -1192,16 +1250,6 @@ export interface SetCurveKey {
   value?: number | null;
   arriving?: Handle | null;
   leaving?: Handle | null;
-}
-/**
- * One side of a ``curve`` key: how far it reaches in frames (not negative), and by how much in value.
- *
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "Handle".
- */
-export interface Handle {
-  frames: number;
-  value: number;
 }
 /**
  * Deliver the scene in another frame; every camera shows more or less of what it saw, by its gate.
@@ -1263,27 +1311,15 @@ export interface SetShot {
   locked?: boolean | null;
 }
 /**
- * Give the keys at ``time`` a shape.
+ * Give keys a shape. Handles of their own are kept for when they are curves again.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "ShapeCameraKeys".
  */
 export interface ShapeCameraKeys {
-  edit: "shape camera key";
-  camera_id: string;
-  time: string;
+  edit: "shape camera keys";
+  keys: ChosenKeys;
   shape: "hold" | "linear" | "smooth" | "ease" | "curve";
-}
-/**
- * Move a camera's whole move by some frames: all keys of all its channels.
- *
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "ShiftCameraKeys".
- */
-export interface ShiftCameraKeys {
-  edit: "shift camera keys";
-  camera_id: string;
-  by: string;
 }
 /**
  * Say when a thing is there, and for which cameras. Raises ``DomainError`` for a camera that is not in the scene.
@@ -1519,10 +1555,10 @@ export interface PreviewRequest {
     | MakeReviewSet
     | MakeTwoShot
     | MountCamera
-    | MoveCameraKeys
     | NoteVersion
     | OrbitInstead
     | OrderCamera
+    | PasteCameraKeys
     | PlaceCamera
     | PlaceThing
     | PutCameraBack
@@ -1533,6 +1569,7 @@ export interface PreviewRequest {
     | RenameThing
     | RenameView
     | ReplaceFile
+    | RetimeCameraKeys
     | RideCharacter
     | RollCut
     | RunRail
@@ -1550,7 +1587,6 @@ export interface PreviewRequest {
     | SetFrames
     | SetShot
     | ShapeCameraKeys
-    | ShiftCameraKeys
     | ShowThing
     | SlideShot
     | SplitShot

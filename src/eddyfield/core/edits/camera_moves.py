@@ -1,8 +1,8 @@
-"""Edits of what a camera does over time: place it, set, move, shape and delete its keys, put it back."""
+"""Edits of what a camera does over time: place it, set keys, put it back."""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from typing import ClassVar, Literal
 
@@ -17,7 +17,7 @@ from ..cameras.subjects import Vector
 from ..errors import DomainError
 from ..rig.transforms import rigid, rotation_from_angles
 from ..scene import Scene
-from ..time.channels import KEY_SHAPES, Channel, KeyShape, new_key
+from ..time.channels import Channel, new_key
 from ..time.frames import FrameTime
 from .cameras import refuse_locked, refuse_locked_channels
 from .edit import Edit
@@ -29,7 +29,8 @@ Turns = Literal["nearest", "counted"]
 class PlaceCamera(Edit):
     """Put a camera somewhere in the world; with ``keep_offset`` as near as its rail, arm or orbit lets it.
 
-    One that has keys keeps them and stands there unkeyed until it is keyed or put back. With ``nearest`` pan and roll
+    Standing on a key, that key changes; else one that has keys keeps them and stands there unkeyed until it is keyed or
+    put back, or is keyed at once where ``records`` says so, on what was moved alone. With ``nearest`` pan and roll
     are directions: they come within half a turn of where the camera stands then, so that a key set there does not spin
     it. Only what changes has to be unlocked.
     """
@@ -41,6 +42,7 @@ class PlaceCamera(Edit):
     frame: int
     turns: Turns = "nearest"
     keep_offset: bool = False
+    records: bool = False
 
     def apply(self, scene: Scene, baker: Baker) -> Scene:
         pose = self.pose
@@ -50,7 +52,8 @@ class PlaceCamera(Edit):
             pose = replace(pose, pan=_nearest_turn(pose.pan, now.pan), roll=_nearest_turn(pose.roll, now.roll))
         changed = {name for name in POSE_NAMES if abs(getattr(pose, name) - getattr(now, name)) > 1e-9}
         refuse_locked_channels(camera, changed, "moved")
-        return scene.with_camera(with_values(camera, placed_values(baker, camera, pose, self.frame, self.keep_offset)))
+        values = placed_values(baker, camera, pose, self.frame, self.keep_offset)
+        return scene.with_camera(moved_to(camera, values, self.frame, self.records))
 
 
 def placed_values(
@@ -82,19 +85,41 @@ def with_values(camera: Camera, values: Mapping[str, float]) -> Camera:
     )
 
 
+def moved_to(camera: Camera, values: Mapping[str, float], frame: int, records: bool) -> Camera:
+    """The camera with channel values set on a frame: keys that are there change; what else was moved is keyed where it is
+    recorded, but nothing that is locked, and unkeyed where not."""
+    time = FrameTime(frame)
+    moved = {n: v for n, v in values.items() if abs(value_at(camera, n, time) - v) > 1e-9}
+    on_key = {n for n in moved if camera.channels[n].key_at(time) is not None}
+    free = {n for n in moved if CAMERA_CHANNELS[n].lock_group not in camera.locks}
+    keyed = list(free if records else on_key)
+    if not keyed:
+        return with_values(camera, values)
+    for name in keyed:
+        CAMERA_CHANNELS[name].check(moved[name])
+    rest = {n: v for n, v in moved.items() if n not in keyed}
+    camera = with_values(camera, rest)
+    return _keyed(replace(camera, unkeyed=_merged(camera, {n: moved[n] for n in keyed})), time, keyed)
+
+
 @dataclass(frozen=True, kw_only=True)
 class SetCameraValues(Edit):
-    """Set channels to numbers: focus, aperture, the position on a rail ..., unkeyed where they have keys."""
+    """Set channels to numbers: focus, aperture, the position on a rail ... On a ``frame`` keys that are there change, and
+    with ``records`` what has none is keyed; else they are unkeyed where they have keys."""
 
     edit: Literal["set camera values"] = "set camera values"
     title: ClassVar[str] = "set camera values"
     camera_id: str
     values: Mapping[str, float]
+    frame: int | None = None
+    records: bool = False
 
     def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
         camera = scene.camera(self.camera_id)
         refuse_locked_channels(camera, set(self.values), "changed")
-        return scene.with_camera(with_values(camera, self.values))
+        if self.frame is None:
+            return scene.with_camera(with_values(camera, self.values))
+        return scene.with_camera(moved_to(camera, self.values, self.frame, self.records))
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -149,6 +174,7 @@ class ReachWithMount(Edit):
     camera_id: str
     place: Vector
     frame: int
+    records: bool = False
 
     def apply(self, scene: Scene, baker: Baker) -> Scene:
         camera = scene.camera(self.camera_id)
@@ -159,7 +185,7 @@ class ReachWithMount(Edit):
             raise DomainError(
                 f"“{camera.name}” has nothing that reaches.", "Put it on a rail, a crane or an orbit first."
             )
-        return scene.with_camera(with_values(camera, reached))
+        return scene.with_camera(moved_to(camera, reached, self.frame, self.records))
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -186,95 +212,6 @@ class PutCameraBack(Edit):
         )
 
 
-@dataclass(frozen=True, kw_only=True)
-class DeleteCameraKeys(Edit):
-    """Take away the keys of all channels at ``time``."""
-
-    edit: Literal["delete camera key"] = "delete camera key"
-    title: ClassVar[str] = "delete key"
-    camera_id: str
-    time: FrameTime
-
-    def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
-        camera = _with_keys_at(scene, self.camera_id, self.time)
-        return _with_channels(scene, camera, lambda channel: channel.without_key(self.time))
-
-
-@dataclass(frozen=True, kw_only=True)
-class MoveCameraKeys(Edit):
-    """Move the keys at ``time`` to another time; keys that are there already are not overwritten."""
-
-    edit: Literal["move camera key"] = "move camera key"
-    title: ClassVar[str] = "move key"
-    camera_id: str
-    time: FrameTime
-    to: FrameTime
-
-    def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
-        to = self.to
-        camera = _with_keys_at(scene, self.camera_id, self.time)
-        if to == self.time:
-            return scene
-        if any(channel.key_at(to) for channel in camera.channels.values() if channel.key_at(self.time)):
-            raise DomainError(
-                f"“{camera.name}” has a key at frame {to} already.", "Delete that one first, or move elsewhere."
-            )
-
-        def moved(channel: Channel) -> Channel:
-            key = channel.key_at(self.time)
-            if key is None:
-                return channel
-            others = tuple(k for k in channel.keys if k.time != self.time)
-            return Channel(channel.default, others).with_key(replace(key, time=to))
-
-        return _with_channels(scene, camera, moved)
-
-
-@dataclass(frozen=True, kw_only=True)
-class ShiftCameraKeys(Edit):
-    """Move a camera's whole move by some frames: all keys of all its channels."""
-
-    edit: Literal["shift camera keys"] = "shift camera keys"
-    title: ClassVar[str] = "move the whole move"
-    camera_id: str
-    by: FrameTime
-
-    def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
-        camera = scene.camera(self.camera_id)
-        if not camera.keyed:
-            raise DomainError(f"“{camera.name}” has no keys to move.", "Set one first.")
-        refuse_locked_channels(camera, {name for name, channel in camera.channels.items() if channel.keys}, "changed")
-
-        def shifted(channel: Channel) -> Channel:
-            keys = tuple(replace(key, time=key.time + self.by) for key in channel.keys)
-            return Channel(channel.default, keys) if keys else channel
-
-        return _with_channels(scene, camera, shifted) if self.by else scene
-
-
-@dataclass(frozen=True, kw_only=True)
-class ShapeCameraKeys(Edit):
-    """Give the keys at ``time`` a shape."""
-
-    edit: Literal["shape camera key"] = "shape camera key"
-    title: ClassVar[str] = "shape of a key"
-    camera_id: str
-    time: FrameTime
-    shape: KeyShape
-
-    def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
-        shape = self.shape
-        camera = _with_keys_at(scene, self.camera_id, self.time)
-        if shape not in KEY_SHAPES:
-            raise DomainError(f"The key shape “{shape}” is not known.", f"Choose one of {', '.join(KEY_SHAPES)}.")
-
-        def shaped(channel: Channel) -> Channel:
-            key = channel.key_at(self.time)
-            return channel if key is None else channel.with_key(replace(key, shape=shape))
-
-        return _with_channels(scene, camera, shaped)
-
-
 def value_at(camera: Camera, name: str, time: FrameTime) -> float:
     """A channel's value at a time, moved or keyed."""
     unkeyed = dict(camera.unkeyed)
@@ -296,21 +233,3 @@ def _keyed(camera: Camera, time: FrameTime, names: list[str]) -> Camera:
 def _nearest_turn(angle: float, to: float) -> float:
     """The same direction in degrees, within half a turn of ``to``."""
     return angle + 360.0 * round((to - angle) / 360.0)
-
-
-def _with_keys_at(scene: Scene, camera_id: str, time: FrameTime) -> Camera:
-    """The camera, free to change, with keys at that time; else a refusal."""
-    camera = scene.camera(camera_id)
-    names = {n for n, channel in camera.channels.items() if channel.key_at(time)}
-    if not names:
-        refuse_locked(camera, set(camera.locks), "changed")
-        raise DomainError(f"“{camera.name}” has no key at frame {time}.", "Choose a frame with a key.")
-    refuse_locked_channels(camera, names, "changed")
-    return camera
-
-
-def _with_channels(scene: Scene, camera: Camera, change: Callable[[Channel], Channel]) -> Scene:
-    before = camera.channels
-    after = {name: change(channel) for name, channel in before.items()}
-    changed = {name: channel for name, channel in after.items() if channel is not before[name]}
-    return scene.with_camera(replace(camera, channels=camera.channels.having(**changed)))

@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from ..arrays import Floats, Ints
 from ..bake import Baker
 from ..cut.shots import Shot, shots_of
-from ..edits.camera_moves import ShiftCameraKeys
+from ..edits.camera_keys import ChosenKeys, RetimeCameraKeys
 from ..edits.cuts import FitCut, JoinShots
 from ..optics.camera_path import CameraPath
 from ..optics.lens import inside_frame
@@ -189,7 +189,7 @@ def _under_way(baker: Baker, shot: Shot, moving: float, near_m: float) -> tuple[
         return ()
     by = int(np.argmax(fast))
     does = f"All keys of {camera.name} come {by} frames earlier, so that it moves already on {shot.first}."
-    return (Fix("Begin earlier", does, ShiftCameraKeys(camera_id=camera.id, by=FrameTime(-by))),)
+    return (Fix("Begin earlier", does, RetimeCameraKeys(keys=ChosenKeys(camera.id), by=FrameTime(-by))),)
 
 
 def _speed(path: CameraPath, rows: Ints, distance_m: Floats) -> Floats:

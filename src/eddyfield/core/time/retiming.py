@@ -1,0 +1,90 @@
+"""Keys at other times: moved, stretched and mirrored, so that curves keep their form."""
+
+from __future__ import annotations
+
+from collections.abc import Set
+from dataclasses import dataclass, replace
+
+from ..errors import DomainError
+from .channels import Channel, Handle, Key
+from .frames import FrameTime
+
+
+@dataclass(frozen=True)
+class Retiming:
+    """Time t becomes ``about + (t - about) stretch + by``; a negative stretch runs backwards."""
+
+    stretch: FrameTime = FrameTime(1)
+    about: FrameTime = FrameTime(0)
+    by: FrameTime = FrameTime(0)
+
+    def __post_init__(self) -> None:
+        if not 0 < abs(self.stretch) <= 1000:
+            raise DomainError(
+                "A move cannot be stretched to nothing, or to so much.", "Stretch it to a part or to more."
+            )
+
+    @property
+    def changes_nothing(self) -> bool:
+        return self.stretch == 1 and not self.by
+
+    def of(self, time: FrameTime) -> FrameTime:
+        return self.about + (time - self.about) * self.stretch + self.by
+
+
+def retimed(channel: Channel, times: Set[FrameTime], retiming: Retiming) -> Channel:
+    """The channel with its keys at ``times`` moved; the others stay. No two may come to the same time."""
+    chosen = tuple(key for key in channel.keys if key.time in times)
+    if not chosen:
+        return channel
+    if retiming.stretch < 0:
+        chosen = _backwards(channel, chosen)
+    length = float(abs(retiming.stretch))
+    moved = (
+        replace(
+            key, time=retiming.of(key.time), handle_in=_longer(key.handle_in, length), handle_out=_longer(key.handle_out, length)
+        )
+        for key in chosen
+    )  # fmt: skip
+    others = (key for key in channel.keys if key.time not in times)
+    return Channel(channel.default, tuple(sorted((*others, *moved), key=lambda key: key.time)))
+
+
+def mirrored(channel: Channel, first: FrameTime, last: FrameTime) -> Channel:
+    """The channel run backwards between two times: what it was at ``first`` it is at ``last``."""
+    return retimed(channel, {key.time for key in channel.keys}, Retiming(FrameTime(-1), first, last - first))
+
+
+def _longer(handle: Handle | None, stretch: float) -> Handle | None:
+    return handle and Handle(handle.frames * stretch, handle.value)
+
+
+def _backwards(channel: Channel, chosen: tuple[Key, ...]) -> tuple[Key, ...]:
+    """Keys, still at their times, by which a curve that is run backwards keeps its form. A stretch that is held is held then
+    as well, at the value that it came to."""
+    shapes = {key.shape for key in channel.keys}
+    turned = [replace(key, handle_in=key.handle_out, handle_out=key.handle_in) for key in chosen]
+    if shapes <= {"smooth", "ease", "curve"} or shapes == {"linear"}:
+        return tuple(turned)
+    # What begins at a key rules until the next one: run backwards it would begin at that one. Handles say it for both ways.
+    indices = {key.time: index for index, key in enumerate(channel.keys)}
+    out = []
+    for key in turned:
+        index = indices[key.time]
+        before, after = channel.handles(index)
+        ruling = channel.keys[index - 1].shape if index else None
+        ends_there = after is None or channel.keys[index].shape == "hold"
+        if ruling == "hold" or (ruling == "linear" and ends_there):
+            out.append(replace(key, shape=ruling))
+            continue
+        if ruling == "linear":
+            before = _towards(channel.keys[index], channel.keys[index - 1])
+        if channel.keys[index].shape == "linear" and after is not None:
+            after = _towards(channel.keys[index], channel.keys[index + 1])
+        out.append(replace(key, shape="curve", handle_in=after, handle_out=before))
+    return tuple(out)
+
+
+def _towards(key: Key, other: Key) -> Handle:
+    """A third of the straight way to another key."""
+    return Handle(float(abs(other.time - key.time)) / 3, (other.value - key.value) / 3)
