@@ -39,7 +39,7 @@ def drag(app: App, start: tuple[int, int], dx: int, dy: int) -> None:
 
 
 def open_curves(app: App) -> None:
-    app.keys(CRANE_KEY, "K")
+    app.keys(CRANE_KEY, "K", "K")
     app.wait(lambda: app.all(".curve-head select"), "the curves")
     app.go_to(LAST_KEYED)
 
@@ -93,7 +93,7 @@ def test_handles_bend_a_curve_and_a_double_click_sets_a_key_that_changes_nothing
 
 
 def test_a_locked_camera_says_so(app: App) -> None:
-    app.keys("1", "K")
+    app.keys("1", "K", "K")
     app.wait(lambda: app.all(".curve-head select"), "the curves")
     chosen = app.find(".curve-head select")
     chosen.find_element(By.CSS_SELECTOR, "option[value=pan]").click()

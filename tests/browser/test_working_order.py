@@ -161,6 +161,7 @@ def test_placing_and_keying_the_camera_with_undo_after_a_reload(app: App) -> Non
     start = app.revision
     app.keys("l")
     app.saved(start + 1)
+    app.go_to(1005)
     app.keys("r")
     app.hold(Keys.ALT, "5")
     roam = app.picture()
@@ -179,7 +180,7 @@ def test_placing_and_keying_the_camera_with_undo_after_a_reload(app: App) -> Non
     assert "moved, not keyed" not in app.caption
     keyed = app.picture()
     assert differs(keyed, in_cut) < 0.002
-    app.go_to(1024)
+    app.go_to(1030)
     other = app.picture()
     app.drag(90, 0)
     app.saved(start + 4)
@@ -197,7 +198,7 @@ def test_placing_and_keying_the_camera_with_undo_after_a_reload(app: App) -> Non
         app.saved(start + 6 + number)
     assert app.find("[aria-label='Nothing to undo']").get_attribute("disabled") is not None
     assert "locked" in app.caption
-    app.go_to(1024)
+    app.go_to(1030)
     app.keys("g")
     for number in range(5):
         app.hand().key_down(Keys.CONTROL).key_down(Keys.SHIFT).send_keys("z").key_up(Keys.SHIFT).key_up(
@@ -253,6 +254,7 @@ def test_moving_and_keying_by_keys_alone(app: App) -> None:
     start = app.revision
     app.keys("l")
     app.saved(start + 1)
+    app.go_to(1010)
     before = app.picture()
     for _ in range(4):
         app.hold(Keys.SHIFT, Keys.ARROW_RIGHT)
@@ -269,7 +271,7 @@ def test_moving_and_keying_by_keys_alone(app: App) -> None:
     app.saved(start + 4)
     app.hold(Keys.ALT, Keys.ARROW_DOWN)
     app.saved(start + 5)
-    assert keys_listed(app) == ["1001", "1026", "1048", "1072", "1096"]
+    assert keys_listed(app) == ["1001", "1010", "1026", "1048", "1072", "1096"]
 
 
 # --- 4: the sheet ---

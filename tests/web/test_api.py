@@ -161,6 +161,14 @@ def test_refusals_name_the_thing_and_the_remedy(api: Api, demo: str) -> None:
     for wrong in (
         {"edit": "explode"},
         {"edit": "set camera key", "camera_id": camera, "time": "1e999999999"},
+        {"edit": "delete camera keys", "keys": {"camera_id": camera, "times": ["1001", "1e999999999"]}},
+        {"edit": "retime camera keys", "keys": {"camera_id": camera}, "stretch": "1e999999999"},
+        {
+            "edit": "paste camera keys",
+            "camera_id": camera,
+            "at": "1001",
+            "keys": {"x": [{"time": "1e999999999", "value": 1}]},
+        },
         {"edit": "set camera key", "camera_id": camera, "time": 1001},
         {"edit": ["set camera key"]},
         {"edit": "rename scene"},

@@ -3,7 +3,11 @@
 from __future__ import annotations
 
 import re
-from typing import TYPE_CHECKING, Annotated, Any, Literal, Union, get_args, get_type_hints
+from collections.abc import Mapping
+from dataclasses import is_dataclass
+from functools import cache
+from types import UnionType
+from typing import TYPE_CHECKING, Annotated, Any, Literal, Union, get_args, get_origin, get_type_hints
 
 import orjson
 from pydantic import AfterValidator, BaseModel, BeforeValidator, ConfigDict, Field, TypeAdapter
@@ -24,20 +28,38 @@ Digest = Annotated[str, Field(pattern=r"^[0-9a-f]{64}$")]
 AnyMount = Annotated[Mount, Field(discriminator="kind")]
 
 
-_TIMES = {
-    name: [field for field, hint in get_type_hints(kind).items() if FrameTime in (hint, *get_args(hint))]
-    for name, kind in BY_KIND.items()
-}
+_hints = cache(get_type_hints)
 
 
 def _exact_times(edit: Any) -> Any:
     """Times come as text such as ``"2003/2"``: anything else that could be read as a fraction might take for ever."""
-    if isinstance(edit, dict):
-        for field in _TIMES.get(str(edit.get("edit")), ()):
-            time = edit.get(field, "0")
-            if not (isinstance(time, str) and _TIME.fullmatch(time)):
-                raise ValueError(f"{field} is not a time such as 1001 or 2003/2")
+    kind = BY_KIND.get(str(edit.get("edit"))) if isinstance(edit, dict) else None
+    if kind is not None:
+        _check_times("edit", edit, kind)
     return edit
+
+
+def _check_times(name: str, value: Any, hint: Any) -> None:
+    """Look for times wherever an edit has them; what else is wrong with it is found later."""
+    if hint is FrameTime:
+        if not (isinstance(value, str) and _TIME.fullmatch(value)):
+            raise ValueError(f"{name} is not a time such as 1001 or 2003/2")
+    elif isinstance(hint, type) and is_dataclass(hint) and isinstance(value, dict):
+        for field, inner in _hints(hint).items():
+            if field in value:
+                _check_times(field, value[field], inner)
+    elif get_origin(hint) in (Union, UnionType):
+        # A time or nothing; other choices are told apart by what they are.
+        inner = [option for option in get_args(hint) if option is not type(None)]
+        for option in inner if value is not None else ():
+            if option is not FrameTime or len(inner) == 1:
+                _check_times(name, value, option)
+    elif get_origin(hint) is tuple and isinstance(value, list):
+        for item in value:
+            _check_times(name, item, get_args(hint)[0])
+    elif get_origin(hint) is Mapping and isinstance(value, dict):
+        for item in value.values():
+            _check_times(name, item, get_args(hint)[1])
 
 
 if TYPE_CHECKING:

@@ -2,6 +2,7 @@
 import { cameraNamed, setSession, useSession, workedCamera } from "../state/session";
 import { toggleBeside } from "../state/beside";
 import { shotAt } from "../state/cutting";
+import { toggleRecording } from "../state/recording";
 import { timecode } from "../state/timecode";
 import { bakedPose } from "../optics/lens";
 import { workedPath } from "../state/sight";
@@ -26,6 +27,7 @@ export function Caption() {
   const camera = useSession((s) => workedCamera(s));
   const shot = useSession((s) => (s.looking === "cut" ? shotAt(s.scene, s.frame) : null));
   const live = useSession((s) => s.cuttingLive);
+  const recording = useSession((s) => s.recording);
   const parallel = useSession((s) =>
     s.looking === "roam" ? undefined : workedPath(s)?.view_height_m[s.frame - scene.first],
   );
@@ -42,7 +44,10 @@ export function Caption() {
   const shownView =
     comparing && cameraNamed({ scene }, comparing.cameraId)?.views.find((v) => v.id === comparing.views[0]);
   return (
-    <div className={`caption ${looking} ${live ? "live" : ""}`} data-testid="caption">
+    <div
+      className={`caption ${looking} ${live ? "live" : ""} ${recording ? "recording" : ""}`}
+      data-testid="caption"
+    >
       <div className="what">
         <span className="looking" title={looking === "roam" ? undefined : camera?.name}>
           {TITLES[looking]}
@@ -53,6 +58,11 @@ export function Caption() {
           <span className="soft" title={`${camera?.name ?? "The camera"} stays where it is`}>
             your own view
           </span>
+        )}
+        {recording && (
+          <button className="toggle" aria-pressed="true" title="Alt K ends it" onClick={toggleRecording}>
+            moving sets keys ×
+          </button>
         )}
         {live && <span className="unkeyed">the number keys cut</span>}
         <span className="facts">{facts.join(" · ")}</span>

@@ -2,9 +2,17 @@
 import { useMantineColorScheme } from "@mantine/core";
 import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { CAMERA_CHANNELS } from "../api/tables";
-import { moveCameraKey } from "../state/actions";
 import { goTo, stop } from "../state/playback";
-import { chosenCharacter, setSession, useSession, workedCamera } from "../state/session";
+import { keysOfGroups } from "../state/chosenKeys";
+import {
+  type SheetSide,
+  chosenCharacter,
+  part,
+  setSession,
+  useSession,
+  workedCamera,
+} from "../state/session";
+import type { ChannelsPart } from "../api/generated";
 import { useEachFrame } from "../state/eachFrame";
 import { zoomRows } from "../state/rowHeight";
 import { useCalmFrame } from "../state/calmFrame";
@@ -12,7 +20,8 @@ import { FrameText } from "../widgets/FrameText";
 import { useCurveHands } from "./curveHands";
 import { chosenCurve, curveText, keyedOf, sampled } from "./curves";
 import { useCutHands } from "./cutHands";
-import { COLUMNS, SHEET_WIDTH } from "./columns";
+import { COLUMNS, SHEET_WIDTH, groupColumns } from "./columns";
+import { useKeyHands } from "./keyHands";
 import { drawSheet } from "./drawSheet";
 import { rowText } from "./rowText";
 
@@ -24,23 +33,26 @@ export function Sheet() {
   const character = useSession((s) => chosenCharacter(s));
   const camera = useSession((s) => workedCamera(s));
   const joint = useSession((s) => s.joint);
-  const selectedKey = useSession((s) => s.selectedKey);
+  const chosenKeys = useSession((s) => s.chosenKeys);
   const row = useSession((s) => s.rowHeight);
   const { colorScheme } = useMantineColorScheme();
   const scroller = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const [top, setTop] = useState(0);
   const [height, setHeight] = useState(0);
-  const [draggedTo, setDraggedTo] = useState<{ time: string; frame: number } | null>(null);
   const cutHands = useCutHands();
   const curveHands = useCurveHands();
-  const showCurves = useSession((s) => s.showCurves);
+  const keyHands = useKeyHands();
+  const side = useSession((s) => s.sheetSide);
   const curveChannel = useSession((s) => s.curveChannel);
   const { held } = curveHands;
+  const { box: keyBox } = keyHands;
   const curves = useMemo(
     () =>
-      showCurves ? { channel: curveChannel, before: held?.before ?? null, scale: held?.scale ?? null } : null,
-    [showCurves, curveChannel, held],
+      side === "curves"
+        ? { channel: curveChannel, before: held?.before ?? null, scale: held?.scale ?? null }
+        : null,
+    [side, curveChannel, held],
   );
   const count = scene.last - scene.first + 1;
   const frame = useCalmFrame(SPOKEN_EVERY_MS);
@@ -52,9 +64,36 @@ export function Sheet() {
   }, []);
   useLayoutEffect(() => {
     if (!height) return;
-    const view = { scene, character, camera, parts, joint, selectedKey, draggedTo, curves, row, top, height };
+    const view = {
+      scene,
+      character,
+      camera,
+      parts,
+      joint,
+      chosenKeys,
+      keyBox,
+      side,
+      curves,
+      row,
+      top,
+      height,
+    };
     drawSheet(canvas.current!, view);
-  }, [scene, character, camera, parts, joint, selectedKey, draggedTo, curves, row, top, height, colorScheme]);
+  }, [
+    scene,
+    character,
+    camera,
+    parts,
+    joint,
+    chosenKeys,
+    keyBox,
+    side,
+    curves,
+    row,
+    top,
+    height,
+    colorScheme,
+  ]);
   useFollowPlayhead(scroller, row, height);
 
   const frameAt = (event: React.PointerEvent) => {
@@ -77,35 +116,31 @@ export function Sheet() {
     const ofCut = cuttable(event);
     if (ofCut) return cutHands.take(ofCut);
     if (curves && x >= COLUMNS.spacing && curveHands.take(x, heightAt(event), row)) return;
-    const frame = frameAt(event);
-    const key = camera?.keys.find((k) => Math.round(k.frame) === frame);
-    const onKeys = x >= COLUMNS.camera && x < COLUMNS.spacing;
-    setSession({ selectedKey: onKeys && key ? key.time : null });
-    if (onKeys && key) setDraggedTo({ time: key.time, frame });
-    goTo(frame);
+    if (keyHands.take(x, heightAt(event), row, modifiersOf(event))) return;
+    goTo(frameAt(event));
   };
   const onPointerMove = (event: React.PointerEvent) => {
     if (cutHands.isHeld()) return cutHands.move(heightAt(event), row);
     if (curveHands.isHeld()) {
       const x = event.clientX - scroller.current!.getBoundingClientRect().left;
-      return curveHands.move(x, heightAt(event), row, { shift: event.shiftKey, alt: event.altKey });
+      return curveHands.move(x, heightAt(event), row, modifiersOf(event));
+    }
+    if (keyHands.isHeld()) {
+      const x = event.clientX - scroller.current!.getBoundingClientRect().left;
+      return keyHands.move(x, heightAt(event), row, modifiersOf(event));
     }
     if (event.buttons !== 1) return cutHands.setOver(cuttable(event) !== null);
-    const frame = frameAt(event);
-    if (draggedTo) setDraggedTo({ ...draggedTo, frame });
-    goTo(frame);
+    goTo(frameAt(event));
   };
   const onPointerUp = () => {
     cutHands.letGo(true);
     curveHands.letGo(true);
-    if (draggedTo && String(draggedTo.frame) !== draggedTo.time)
-      moveCameraKey(draggedTo.time, draggedTo.frame);
-    setDraggedTo(null);
+    keyHands.letGo(true, row);
   };
   return (
     <section className="sheet" aria-label="Exposure sheet">
       <Heads joint={joint} character={character?.name ?? ""} />
-      {showCurves && <CurveHead />}
+      {side === "curves" && <CurveHead />}
       <div
         ref={scroller}
         className="rows"
@@ -125,7 +160,7 @@ export function Sheet() {
         onPointerCancel={() => {
           cutHands.letGo(false);
           curveHands.letGo(false);
-          setDraggedTo(null);
+          keyHands.letGo(false, row);
         }}
         onDoubleClick={(event) => {
           const x = event.clientX - scroller.current!.getBoundingClientRect().left;
@@ -144,22 +179,46 @@ export function Sheet() {
   );
 }
 
+const SIDES: [SheetSide, string][] = [
+  ["keys", "The camera's keys by what they are of, in the place of spacing and slip"],
+  ["curves", "The curves of the camera's keys, in the place of spacing and slip"],
+];
+
+const modifiersOf = (event: React.PointerEvent) => ({
+  shift: event.shiftKey,
+  alt: event.altKey,
+  ctrl: event.ctrlKey || event.metaKey,
+});
+
 /** Each head keeps within its column. */
 function Heads({ joint, character }: { joint: string | null; character: string }) {
-  const showCurves = useSession((s) => s.showCurves);
+  const side = useSession((s) => s.sheetSide);
+  const recording = useSession((s) => s.recording);
+  const channels = useSession((s) => part<ChannelsPart>(s, workedCamera(s)?.channels));
   const columns: [keyof typeof COLUMNS, number, string, string, string?][] = [
     ["frame", COLUMNS.cut, "frame", "--graphite"],
     ["cut", COLUMNS.exposures, "cut", "--graphite"],
     ["exposures", COLUMNS.camera, character, "--red"],
     ["camera", COLUMNS.spacing, "keys", "--blue"],
   ];
-  if (!showCurves)
+  if (side === "spacing")
     columns.push(
       ["spacing", COLUMNS.slip, "spacing", "--red", joint ? `${joint}, px` : undefined],
       ["slip", SHEET_WIDTH, "slip", "--ochre", "px"],
     );
   return (
-    <div className="heads">
+    <div className={`heads ${recording ? "recording" : ""}`}>
+      {side === "keys" &&
+        groupColumns([...keysOfGroups(channels ?? undefined).keys()]).map(({ group, left, middle }) => (
+          <span
+            key={group}
+            className="head of-group"
+            style={{ left, width: 2 * (middle - left) }}
+            title={`Keys of ${group}`}
+          >
+            {group}
+          </span>
+        ))}
       {columns.map(([column, end, name, color, about]) => {
         const left = COLUMNS[column] + (column === "frame" ? 10 : 0);
         return (
@@ -174,14 +233,17 @@ function Heads({ joint, character }: { joint: string | null; character: string }
         );
       })}
       <span className="zoom">
-        <button
-          className="toggle"
-          aria-pressed={showCurves}
-          title="The curves of the camera's keys, in the place of spacing and slip (Shift K)"
-          onClick={() => setSession({ showCurves: !showCurves })}
-        >
-          curves
-        </button>
+        {SIDES.map(([shown, title]) => (
+          <button
+            key={shown}
+            className="toggle"
+            aria-pressed={side === shown}
+            title={`${title} (Shift K goes on)`}
+            onClick={() => setSession({ sheetSide: side === shown ? "spacing" : shown })}
+          >
+            {shown}
+          </button>
+        ))}
         <button className="toggle" onClick={() => zoomRows(1 / 1.3)} aria-label="Shorter rows">
           −
         </button>

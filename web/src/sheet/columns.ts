@@ -2,5 +2,16 @@
 export const SHEET_WIDTH = 336;
 /** Left edges of the columns. */
 export const COLUMNS = { frame: 0, cut: 48, exposures: 92, camera: 134, spacing: 172, slip: 268 };
+/** Where the keys of all groups are drawn. */
+export const KEYS_MIDDLE = COLUMNS.camera + 12;
 /** The curves are in the place of spacing and slip. */
 export const CURVES = { left: COLUMNS.spacing + 4, width: SHEET_WIDTH - COLUMNS.spacing - 22 };
+
+/** A column a group of keys, in the place of spacing and slip. */
+export function groupColumns<Group>(groups: Group[]): { group: Group; left: number; middle: number }[] {
+  const width = (SHEET_WIDTH - COLUMNS.spacing - 14) / Math.max(1, groups.length);
+  return groups.map((group, index) => {
+    const left = COLUMNS.spacing + 4 + index * width;
+    return { group, left, middle: left + width / 2 };
+  });
+}

@@ -4,7 +4,8 @@ import type { CameraView } from "../api/generated";
 import type { Edit } from "../api/client";
 import { whyLocked } from "../state/actions";
 import { edit } from "../state/edits";
-import { notify, session, setSession, workedCamera } from "../state/session";
+import { choose } from "../state/chosenKeys";
+import { notify, session, workedCamera } from "../state/session";
 import { useHeldEdit } from "../widgets/heldEdit";
 import { CURVES } from "./columns";
 import {
@@ -60,7 +61,7 @@ export function useCurveHands(): CurveHands {
       const scale = scaleOf(found.keys, CURVES.left, CURVES.width);
       const at = near(found.keys, scale, x, y, row);
       if (!at) return false;
-      setSession({ selectedKey: found.keys.times[at.index]! });
+      choose([found.keys.times[at.index]!]);
       const why = whyLocked(found.camera);
       if (why) {
         notify(why, "warning");
@@ -91,7 +92,7 @@ export function useCurveHands(): CurveHands {
         channel: found.channel,
         time: String(frame),
       });
-      setSession({ selectedKey: String(frame) });
+      choose([String(frame)]);
     },
   };
 }
@@ -106,7 +107,7 @@ function near(
   y: number,
   row: number,
 ): Pick<Held, "index" | "side"> | null {
-  const { selectedKey } = session();
+  const { chosenKeys } = session();
   let best: (Pick<Held, "index" | "side"> & { away: number }) | null = null;
   const offer = (index: number, side: Held["side"], frame: number, value: number) => {
     const away = Math.hypot(acrossOf(scale, value) - x, downOf(frame, row) - y);
@@ -115,7 +116,7 @@ function near(
   keys.frames.forEach((frame, index) => {
     const value = keys.values[index]!;
     offer(index, "key", frame, value);
-    if (keys.times[index] !== selectedKey && shapeOf(keys, index) !== "curve") return;
+    if (!chosenKeys?.times.includes(keys.times[index]!) && shapeOf(keys, index) !== "curve") return;
     const { arriving, leaving } = handlesOf(keys, index);
     if (arriving) offer(index, "arriving", frame - arriving.frames, value + arriving.value);
     if (leaving) offer(index, "leaving", frame + leaving.frames, value + leaving.value);

@@ -57,14 +57,14 @@ export function drawCurves(pen: CanvasRenderingContext2D, ink: Ink, view: SheetV
   function drawKey(
     p: CanvasRenderingContext2D,
     colour: Ink,
-    { selectedKey }: SheetView,
+    { chosenKeys }: SheetView,
     keys: Keys,
     index: number,
   ) {
     const scale = curves!.scale ?? scaleOf(keys, CURVES.left, CURVES.width);
     const [frame, value] = [keys.frames[index]!, keys.values[index]!];
     const [x, y] = [acrossOf(scale, value), down(frame)];
-    const isChosen = keys.times[index] === selectedKey;
+    const isChosen = !!chosenKeys?.times.includes(keys.times[index]!);
     if (isChosen || shapeOf(keys, index) === "curve") {
       const { arriving, leaving } = handlesOf(keys, index);
       const ends: [number, number][] = [];

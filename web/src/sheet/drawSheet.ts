@@ -3,7 +3,6 @@ import { READING_TITLES, SEEN_CHANGE_PX } from "../api/tables";
 import type {
   ArcJudgementPart,
   ArcPart,
-  CameraPart,
   CameraView,
   ChangedPart,
   CharacterView,
@@ -14,9 +13,13 @@ import type {
 import { COLUMNS, SHEET_WIDTH } from "./columns";
 import type { Keys, Scale } from "./curves";
 import { drawCurves } from "./drawCurves";
+import { teach } from "./teach";
+import { drawGroups, drawKeys } from "./drawKeys";
+import type { KeyBox } from "./keyHands";
+import type { ChosenKeys } from "../state/chosenKeys";
 import { inkOf } from "../state/ink";
 import { type Pattern, patternOf, tokenOf } from "../state/lines";
-import { type Part, part } from "../state/session";
+import { type Part, type SheetSide, part } from "../state/session";
 
 const SPACING_ROOM = COLUMNS.slip - COLUMNS.spacing - 10;
 /** Of a span in sight: less has no room for its name. */
@@ -30,8 +33,10 @@ export interface SheetView {
   camera: CameraView | null;
   parts: Map<string, Part>;
   joint: string | null;
-  selectedKey: string | null;
-  draggedTo: { time: string; frame: number } | null;
+  chosenKeys: ChosenKeys | null;
+  /** Where keys are being chosen, px. */
+  keyBox: KeyBox | null;
+  side: SheetSide;
   /** The curves, where they are shown: which one, and how it was while it is held. */
   curves: { channel: string | null; before: Keys | null; scale: Scale | null } | null;
   /** Height of a row, how far it is scrolled, and height in sight, CSS pixels. */
@@ -58,9 +63,10 @@ export function drawSheet(canvas: HTMLCanvasElement, view: SheetView): void {
   drawCut(pen, ink, view);
   drawExposures(pen, ink, view, rows);
   drawChanged(pen, ink, view, rows);
+  if (view.side === "keys") drawGroups(pen, ink, view);
   drawKeys(pen, ink, view);
   if (view.curves) drawCurves(pen, ink, view);
-  else {
+  if (view.side === "spacing") {
     drawSpacing(pen, ink, view, rows);
     drawSlip(pen, ink, view, rows);
   }
@@ -206,57 +212,6 @@ function drawExposures(pen: Pen, ink: Ink, view: SheetView, rows: Rows): void {
   }
 }
 
-/** A pencil cross a key; the line between hints at the speed of the move. */
-function drawKeys(pen: Pen, ink: Ink, view: SheetView): void {
-  const { scene, parts, row, selectedKey, draggedTo } = view;
-  const { camera } = view;
-  if (!camera) return;
-  const middle = COLUMNS.camera + 12;
-  const path = part<CameraPart>({ parts }, camera.path);
-  const y = (frame: number) => (frame - scene.first + 0.5) * row;
-  pen.strokeStyle = ink("--blue");
-  pen.lineWidth = 1;
-  if (path && camera.keys.length > 1) {
-    pen.beginPath();
-    const speeds = stepLengths(path);
-    const most = Math.max(...speeds, 1e-9);
-    const [from, to] = [camera.keys[0]!.frame, camera.keys.at(-1)!.frame];
-    for (let f = Math.max(scene.first, Math.ceil(from)); f <= Math.min(scene.last, to); f++) {
-      const x = middle + (speeds[f - scene.first]! / most) * 13;
-      if (f === Math.ceil(from)) pen.moveTo(x, y(f));
-      else pen.lineTo(x, y(f));
-    }
-    pen.stroke();
-  }
-  for (const key of camera.keys) {
-    const moved = draggedTo?.time === key.time ? draggedTo.frame : key.frame;
-    const chosen = key.time === selectedKey;
-    const size = Math.min(4.5, row * 0.42);
-    if (chosen) {
-      pen.fillStyle = ink("--blue-pale");
-      pen.beginPath();
-      pen.arc(middle, y(moved), 8, 0, 2 * Math.PI);
-      pen.fill();
-    }
-    pen.lineWidth = chosen ? 2.6 : 2;
-    pen.beginPath();
-    pen.moveTo(middle - size, y(moved) - size);
-    pen.lineTo(middle + size, y(moved) + size);
-    pen.moveTo(middle + size, y(moved) - size);
-    pen.lineTo(middle - size, y(moved) + size);
-    pen.stroke();
-  }
-}
-
-function stepLengths(path: CameraPart): number[] {
-  const channels = path.pose;
-  const out = [0];
-  for (let at = 7; at < channels.length; at += 7)
-    out.push(Math.hypot(...[0, 1, 2].map((axis) => channels[at + axis]! - channels[at - 7 + axis]!)));
-  if (out.length > 1) out[0] = out[1]!;
-  return out;
-}
-
 function drawSpacing(pen: Pen, ink: Ink, view: SheetView, rows: Rows): void {
   const { scene, parts, row } = view;
   const arc = part<ArcPart>({ parts }, scene.arc);
@@ -358,11 +313,4 @@ function drawSlip(pen: Pen, ink: Ink, view: SheetView, rows: Rows): void {
       pen.restore();
     }
   }
-}
-
-function teach(pen: Pen, ink: Ink, x: number, lines: string[]): void {
-  pen.fillStyle = ink("--soft");
-  pen.font = '12px "Barlow Semi Condensed"';
-  pen.textAlign = "left";
-  lines.forEach((line, index) => pen.fillText(line, x, 20 + 15 * index));
 }

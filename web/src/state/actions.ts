@@ -35,39 +35,8 @@ export function setCameraKey(): void {
   const { frame } = session();
   if (!camera) return;
   edit({ edit: "set camera key", camera_id: camera.id, time: String(frame) });
-  setSession({ selectedKey: String(frame) });
+  setSession({ chosenKeys: { times: [String(frame)], groups: null } });
   notify(`Key set on ${camera.name} at ${frame}.`);
-}
-
-export function deleteCameraKey(): void {
-  const { selectedKey, frame } = session();
-  const camera = unlockedCamera();
-  if (!camera) return;
-  const time = selectedKey ?? String(frame);
-  if (!camera.keys.some((key) => key.time === time)) {
-    notify("There is no camera key on this frame. Click a cross in the Sheet to choose one.");
-    return;
-  }
-  edit({ edit: "delete camera key", camera_id: camera.id, time });
-  setSession({ selectedKey: null });
-  notify(`Key of ${camera.name} at ${time} deleted. Ctrl Z brings it back.`);
-}
-
-export function moveCameraKey(time: string, to: number): void {
-  const camera = unlockedCamera();
-  if (!camera || String(to) === time) return;
-  edit({ edit: "move camera key", camera_id: camera.id, time, to: String(to) });
-  setSession({ selectedKey: String(to) });
-  notify(`Key of ${camera.name} moved from ${time} to ${to}.`);
-}
-
-/** Move the chosen key, or the one on this frame, by some frames. */
-export function nudgeCameraKey(by: number): void {
-  const { selectedKey, frame } = session();
-  const time = selectedKey ?? String(frame);
-  const key = workedCamera(session())?.keys.find((k) => k.time === time);
-  if (!key) notify("There is no camera key on this frame. Go to one, or click a cross in the Sheet.");
-  else moveCameraKey(key.time, Math.round(key.frame) + by);
 }
 
 export function toggleLock(): void {

@@ -17,6 +17,7 @@ import { type Part, judgedThing, notify, session, setSession, workedCamera } fro
 import { assembled, namesIn } from "./answered";
 import type { Heard } from "../api/changes";
 import { type Waiting, type Way, store, takeOver } from "./unsent";
+import { asRecorded, tellRecorded } from "./recording";
 import { knownWindowId, windowId } from "./windowId";
 
 const RETRY_MS = 1500;
@@ -189,9 +190,11 @@ async function follow(unheard = false): Promise<void> {
 export function edit(change: Edit): void {
   const scene = session().scene;
   if (!scene) return;
+  const made = asRecorded(change);
   endPreview();
-  endComparing(change);
-  enqueue(scene.id, change);
+  endComparing(made);
+  enqueue(scene.id, made);
+  tellRecorded(made);
 }
 
 /** Whoever changes a camera sees it as it is, and no longer as a saved view has it. */
@@ -249,7 +252,7 @@ let hand = 0;
  */
 export function preview(change: Edit): void {
   endComparing(change);
-  newest = change;
+  newest = asRecorded(change);
   if (!previewing) void runPreviews(hand);
 }
 

@@ -101,13 +101,13 @@ export function lookThrough(cameraId: string): void {
     thingId: null,
     provisional: null,
     comparing: null,
-    selectedKey: null,
+    chosenKeys: null,
   });
   void refreshView();
 }
 
 export function lookThroughCut(): void {
-  setSession({ looking: "cut", cameraId: null, provisional: null, comparing: null, selectedKey: null });
+  setSession({ looking: "cut", cameraId: null, provisional: null, comparing: null, chosenKeys: null });
   void refreshView();
 }
 

@@ -24,6 +24,7 @@ import type {
   StrobingPart,
   SubjectsPart,
 } from "../api/generated";
+import type { ChosenKeys, CopiedKeys } from "./chosenKeys";
 import type { Pose } from "../optics/pose";
 import type { Refused } from "./unsent";
 
@@ -106,9 +107,12 @@ export interface Session {
   workStage: WorkStage;
   joint: string | null;
   frozenFrame: number | null;
-  selectedKey: string | null;
-  /** The Sheet shows curves in the place of spacing and slip; of which channel one works on. */
-  showCurves: boolean;
+  chosenKeys: ChosenKeys | null;
+  copiedKeys: CopiedKeys | null;
+  /** Moving a camera sets keys. */
+  recording: boolean;
+  /** What the Sheet's right side shows; and of which channel one works on the curve. */
+  sheetSide: SheetSide;
   curveChannel: string | null;
 
   /** Whether the Plan stands in the large place and the Picture among its companions. */
@@ -158,6 +162,9 @@ export interface Session {
   /** A number that changes whenever the Picture has something new to draw. */
   drawn: number;
 }
+
+/** Spacing and slip, the keys by groups of channels, or their curves. */
+export type SheetSide = "spacing" | "keys" | "curves";
 
 /** A file that has come to the scene, and where on the ground it was let go. */
 export interface Arriving {
@@ -214,8 +221,10 @@ export const fresh: Session = {
   workStage: "set up",
   joint: null,
   frozenFrame: null,
-  selectedKey: null,
-  showCurves: kept.showCurves ?? false,
+  chosenKeys: null,
+  copiedKeys: null,
+  recording: false,
+  sheetSide: kept.sheetSide ?? "spacing",
   curveChannel: null,
   largePlan: false,
   drawingRail: null,
@@ -259,6 +268,7 @@ export const session = useSession.getState;
 export const setSession = useSession.setState;
 
 /** One after the other by a key. */
+export const SHEET_SIDES: SheetSide[] = ["spacing", "keys", "curves"];
 export const SHOWN_AS: ShownAs[] = ["as it comes", "clay", "plain body"];
 
 /** What a window keeps from one visit to the next. */
@@ -266,7 +276,7 @@ export const KEPT = [
   "loop",
   "everyFrame",
   "shownAs",
-  "showCurves",
+  "sheetSide",
   "showMask",
   "showSafe",
   "showArc",

@@ -1,14 +1,6 @@
 /** Every key and what it does, in one list that the help shows. */
 import { flip, toggleBeside } from "../state/beside";
-import {
-  setCameraKey,
-  nudgeCameraKey,
-  deleteCameraKey,
-  placeAtRoam,
-  putBack,
-  toggleLock,
-  toggleRide,
-} from "../state/actions";
+import { setCameraKey, placeAtRoam, putBack, toggleLock, toggleRide } from "../state/actions";
 import { compareLast, flickViews } from "../picture/Compare";
 import { levelView, nudgeView, walkView } from "../picture/gestures";
 import { toggleGuide } from "../card/camera/GuidesSection";
@@ -18,6 +10,7 @@ import { changeSpeed, toggleMeasuring, toggleWalking } from "../state/hands";
 import { type Listed, type Shortcut, shortcut } from "./shortcut";
 import { arrangeNext, goToPane } from "./arrangements";
 import { CUTTING } from "./cuttingKeys";
+import { KEYING } from "./keyingKeys";
 import { LOOKING, withAlt } from "./lookingKeys";
 import { leave, saveView } from "./windowActions";
 import { zoomRows } from "../state/rowHeight";
@@ -149,34 +142,7 @@ const LISTED: Listed[] = [
   nudge(".", "Move in", ".", "in", 0, IN_SHARE),
   nudge(",", "Move out", ",", "in", 0, -IN_SHARE),
   { keys: "K", label: "Set a key on the camera", group: "Camera", on: ["K"], run: setCameraKey },
-  {
-    keys: "Delete",
-    label: "Delete the chosen key",
-    group: "Camera",
-    on: ["Delete", "Backspace"],
-    run: deleteCameraKey,
-  },
-  {
-    keys: "Alt ↓",
-    label: "Move the key a frame later",
-    group: "Camera",
-    on: ["alt+ArrowDown"],
-    run: () => nudgeCameraKey(1),
-  },
-  {
-    keys: "Alt ↑",
-    label: "Move the key a frame earlier",
-    group: "Camera",
-    on: ["alt+ArrowUp"],
-    run: () => nudgeCameraKey(-1),
-  },
-  {
-    keys: "Shift K",
-    label: "Curves of the keys in the Sheet, or spacing and slip",
-    group: "Camera",
-    on: ["shift+K"],
-    run: () => setSession({ showCurves: !session().showCurves }),
-  },
+  ...KEYING,
   { keys: "L", label: "Lock or unlock the camera", group: "Camera", on: ["L"], run: toggleLock },
   {
     keys: "P",

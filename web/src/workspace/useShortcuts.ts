@@ -18,7 +18,7 @@ function sliding(event: KeyboardEvent): boolean {
 /** The Sheet is paged through, whatever these keys do elsewhere. */
 function paging(event: KeyboardEvent): boolean {
   const element = event.target as HTMLElement | null;
-  return event.key.startsWith("Page") && !!element?.closest(".sheet");
+  return event.key.startsWith("Page") && !event.shiftKey && !!element?.closest(".sheet");
 }
 
 /** Space and Enter belong to a button that has the focus. */

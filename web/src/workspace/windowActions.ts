@@ -10,7 +10,7 @@ export function leave() {
   setFullPicture(false);
   setSession({
     magnify: false,
-    selectedKey: null,
+    chosenKeys: null,
     notice: null,
     comparing: null,
     measuring: null,
