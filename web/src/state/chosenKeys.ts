@@ -78,13 +78,16 @@ export function chooseAll(): void {
   notify(`All ${camera.keys.length} keys of ${camera.name} are chosen.`);
 }
 
-/** What is chosen, or else the key on this frame; null, and the reason told, where there is none or it is locked. */
+/** What is chosen, or the key on this frame; null, and the reason told, where there is none or it is locked. */
 function atHand(state: Session = session()): { camera: CameraView; chosen: ChosenKeys } | null {
   const camera = workedCamera(state);
   const why = camera && whyLocked(camera);
   if (why) notify(why, "warning");
   if (!camera || why) return null;
-  const wanted = state.chosenKeys ?? { times: [String(state.frame)], groups: null };
+  // One key that was chosen before gives way to the one that the playhead stands on.
+  const here = { times: [String(state.frame)], groups: null };
+  const isOnKey = camera.keys.some((key) => key.time === here.times[0]);
+  const wanted = !state.chosenKeys || (onlyTime(state.chosenKeys) && isOnKey) ? here : state.chosenKeys;
   const times = wanted.times.filter((time) => camera.keys.some((key) => key.time === time));
   if (times.length) return { camera, chosen: { ...wanted, times } };
   notify("There is no camera key on this frame. Click a cross in the Sheet to choose one.");
