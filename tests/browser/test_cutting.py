@@ -165,3 +165,40 @@ def test_shots_are_named_moved_locked_and_joined_in_their_list(app: App) -> None
     app.button("Join it to the shot before").click()
     app.saved(start + 6)
     app.wait(lambda: [row[:2] for row in listed()] == [["010", "Bank rail 35"]], "one again")
+
+
+def test_one_shot_takes_over_from_another_as_it_is_said(app: App) -> None:
+    app.stage("time")
+    cut(app, 1030, "5")
+    start = app.revision
+    app.keys("g")
+    app.hold(Keys.ALT, "d")
+    app.saved(start + 1)
+    app.go_to(1032)
+    app.wait(lambda: "dissolve 9 of 12" in app.caption, "the caption counts its frames")
+    mixed = app.picture()
+    app.keys("1")
+    one = app.picture()
+    app.keys("5")
+    other = app.picture()
+    app.keys("0")
+    by_hand = one.astype(float) * (4 / 13) + other.astype(float) * (9 / 13)
+    middle = (slice(60, 300), slice(60, 300))
+    assert abs(mixed.astype(float) - by_hand)[middle].mean() < 2.5, "nine thirteenths of the later picture"
+    app.hold(Keys.ALT, "d")
+    app.saved(start + 2)
+    app.go_to(1030)
+    app.wait(lambda: "dip 7 of 12" in app.caption, "a dip")
+    assert app.picture()[middle].mean() < 3, "all black on the frame of the cut"
+    app.hold(Keys.ALT, "d")
+    app.saved(start + 3)
+    app.wait(lambda: "blend 7 of 12" in app.caption, "a blended move")
+    moving = app.picture()
+    assert differs(moving, one) > ANOTHER
+    assert differs(moving, other) > ANOTHER
+    type_number(app, "frames", "4")
+    app.saved(start + 4)
+    app.wait(lambda: "of 4" in app.caption, "as long as it was typed")
+    for _ in range(5):
+        app.hold(Keys.CONTROL, "z")
+    app.saved(start + 9)

@@ -92,7 +92,21 @@ export function shot(
     name: "",
     title: `${first}`,
   };
-  return { ...own, note: "", state: "open", locked: false };
+  const transition = {
+    kind: "cut",
+    frames: 0,
+    before: 0,
+    ease: "even",
+    colour: "#000000",
+  } as const;
+  return {
+    ...own,
+    note: "",
+    state: "open",
+    locked: false,
+    transition,
+    mix: null,
+  };
 }
 
 export function cameraView(change: Partial<CameraView> = {}): CameraView {
@@ -149,6 +163,7 @@ export function sceneView(change: Partial<SceneView> = {}): SceneView {
     characters: [characterView()],
     pieces: [],
     cut: [shot(1001, 1012, CAMERA)],
+    blend: null,
     beside: null,
     arc: null,
     arc_judgement: null,

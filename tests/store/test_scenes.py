@@ -30,6 +30,7 @@ from eddyfield.core.cameras.mounts import Trailing
 from eddyfield.core.cameras.room import Room
 from eddyfield.core.cameras.subjects import Subject, Target
 from eddyfield.core.cut.cut import Cut
+from eddyfield.core.cut.transition import Transition
 from eddyfield.core.edits.cuts import CutLive, CutTo, JoinShots, RollCut, SetShot, SplitShot, Take
 from eddyfield.core.edits.dolly_zooms import DollyZoom
 from eddyfield.core.errors import DomainError
@@ -211,6 +212,12 @@ CHANGES = {
     "live": lambda s, n: CutLive(
         takes=(Take(1010 + n, s.cameras[-1].id), Take(1020 + n, s.cameras[0].id)), last=1030 + n
     ).apply(s),
+    "transition": lambda s, n: replace(
+        s,
+        cut=Cut(
+            tuple(replace(e, transition=Transition("dip", n + 1, n, "slow in", f"#00ff{n:02x}")) for e in s.cut.entries)
+        ),
+    ),
     "shift": lambda s, n: edits.RetimeCameraKeys(keys=edits.ChosenKeys(s.cameras[0].id), by=Fraction(n - 9, 2)).apply(
         s
     ),

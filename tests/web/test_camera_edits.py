@@ -116,6 +116,7 @@ AFTER: dict[str, list[dict[str, Any]]] = {
         {"edit": "roll cut", "first": 1030, "to": 1034},
         {"edit": "slide shot", "first": 1034, "by": -3},
         {"edit": "swap shot cameras", "first": 1010, "other": 1031},
+        {"edit": "set transition", "first": 1010, "transition": {"kind": "blend", "frames": 6, "before": 2}},
         {"edit": "join shots", "first": 1031},
         {"edit": "fit cut"},
     ],
@@ -159,10 +160,15 @@ def test_shots_are_moved_swapped_and_joined(api: Api, demo: str, unlocked: int) 
         revision = told["revision"]
         firsts.append([shot["first"] for shot in told["cut"]])
     assert firsts == [
-        [1001, 1010, 1034, 1051], [1001, 1010, 1031, 1048], [1001, 1010, 1031, 1048], [1001, 1010, 1048], [1001, 1010, 1048],
+        [1001, 1010, 1034, 1051], *3 * [[1001, 1010, 1031, 1048]], [1001, 1010, 1048], [1001, 1010, 1048],
     ]  # fmt: skip
     assert [shot["camera_id"] for shot in told["cut"]] == [BANK, ZOOM, BANK]
     assert [shot["title"] for shot in told["cut"]] == ["010", "020", "030"]
+    mix = told["cut"][1]["mix"]
+    assert (mix["first"], mix["last"], mix["shares"]) == (1008, 1013, [k / 7 for k in range(1, 7)])
+    blend = api.view(demo)["parts"][told["blend"]]
+    assert blend["frames"].tolist() == [1008, 1009, 1010, 1011, 1012, 1013]
+    assert blend["pose"].reshape(-1, 7).shape == (6, 7)
 
 
 def test_saved_views_are_sent_with_where_they_look_from(api: Api, demo: str, unlocked: int) -> None:

@@ -18,7 +18,7 @@ from .cameras.subjects import Follows
 from .cameras.surroundings import FollowedCharacter, FollowedPiece, FollowedSurroundings
 from .content import content_key
 from .cut.cut import Cut
-from .cut.cut_path import cut_path
+from .cut.cut_path import cut_path, passage
 from .optics.camera_path import CameraPath
 from .parts import LookOf, Memory, Part, Resolver, RigOf
 from .performance import exposure, shown
@@ -94,8 +94,8 @@ class SceneParts:
         return self.rig_of(thing.performance.source)
 
     def span_start_rows(self) -> tuple[int, ...]:
-        """Rows on which a span of the cut begins."""
-        return tuple(span.first - self.frames.first for span in self.scene.cut.spans(self.frames))
+        """Rows on which something else begins to be seen through the cut."""
+        return tuple(first - self.frames.first for first in self.scene.cut.run_firsts(self.frames))
 
     def holds_poses(self, character: Character) -> bool:
         """Whether any frame shows the pose of an earlier one."""
@@ -339,7 +339,7 @@ def _path_of(camera: CameraFrames) -> CameraPath:
 
 
 def _path_of_cut(cameras: tuple[CameraFrames, ...], cut: Cut, frames: FrameRange) -> CameraPath:
-    return cut_path([camera.path for camera in cameras], cut.entry_rows(frames)[0])
+    return cut_path([camera.path for camera in cameras], passage(cut, frames))
 
 
 def _strobing_of(

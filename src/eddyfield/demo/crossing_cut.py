@@ -6,7 +6,8 @@ import dataclasses
 from typing import Any
 
 from eddyfield.core import edits
-from eddyfield.core.edits.cuts import CutTo, SetShot
+from eddyfield.core.cut.transition import Transition
+from eddyfield.core.edits.cuts import CutTo, SetShot, SetTransition
 from eddyfield.core.performance.ride import Ride
 from eddyfield.core.scene import Scene
 from eddyfield.core.time.channel_tables import Channels
@@ -22,6 +23,8 @@ SHOTS = (
     (1075, CRANE, "Up, and she is small."),
 )
 """The first frame of each, its camera, and its note. The third is the one that is too short."""
+TRANSITIONS = {1030: Transition("dissolve", 8, 4), 1075: Transition("blend", 16, 8, "slow in and out")}
+"""By the first frame of the shot that begins with it."""
 
 
 def scene(oda_digest: str, quill_digest: str, set_digest: str) -> Scene:
@@ -33,6 +36,8 @@ def scene(oda_digest: str, quill_digest: str, set_digest: str) -> Scene:
         if first > shown.frames.first:
             shown = CutTo(frame=first, camera_id=camera_id).apply(shown)
         shown = SetShot(first=first, note=note, state="in work").apply(shown)
+    for first, transition in TRANSITIONS.items():
+        shown = SetTransition(first=first, transition=transition).apply(shown)
     own: list[Any] = [shown, *shown.cameras, *shown.characters, *shown.pieces]
     own += [view for camera in shown.cameras for view in camera.views]
     renamed: Scene = _with_ids(shown, {thing.id: demo_id(f"{thing.id} cut") for thing in own})

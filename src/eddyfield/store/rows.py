@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Iterable, Mapping
+from dataclasses import asdict, fields
 from itertools import zip_longest
 from typing import Any
 
@@ -14,6 +15,7 @@ from eddyfield.core.cameras.camera_channels import CAMERA_CHANNELS, camera_chann
 from eddyfield.core.cameras.left_mounts import channels_left
 from eddyfield.core.cameras.room import Room
 from eddyfield.core.cut.cut import Cut, CutEntry
+from eddyfield.core.cut.transition import Transition
 from eddyfield.core.optics.lens import DeliveryFrame
 from eddyfield.core.performance.character import Character
 from eddyfield.core.performance.holding import Hold
@@ -107,6 +109,7 @@ def _rows_of(part: Any, scene_id: str, index: int, beside: Any = None) -> Rows:
     row = {
         "scene_id": scene_id, "first_frame": entry.first, "camera_id": entry.camera_id,
         "name": entry.name, "note": entry.note, "state": entry.state, "locked": int(entry.locked),
+        **{f"transition_{name}": value for name, value in asdict(entry.transition).items()},
     }  # fmt: skip
     return {RowKey("cut_entry", (scene_id, entry.first)): row}
 
@@ -250,7 +253,15 @@ def scene_from_rows(rows: Iterable[tuple[str, Row]]) -> Scene:
         Room(head["headroom_least"], head["headroom_most"], head["lead_least"]),
         cut=Cut(
             tuple(
-                CutEntry(r["first_frame"], r["camera_id"], r["name"], r["note"], r["state"], bool(r["locked"]))
+                CutEntry(
+                    r["first_frame"],
+                    r["camera_id"],
+                    r["name"],
+                    r["note"],
+                    r["state"],
+                    bool(r["locked"]),
+                    Transition(**{f.name: r[f"transition_{f.name}"] for f in fields(Transition)}),
+                )
                 for r in sorted(tables["cut_entry"], key=lambda r: r["first_frame"])
             )
         ),

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any
 
 from pydantic import BaseModel, ConfigDict, WithJsonSchema
 
@@ -14,6 +14,7 @@ from eddyfield.core.cameras.framing import Framing
 from eddyfield.core.cameras.room import Room
 from eddyfield.core.cut.cut import ShotState
 from eddyfield.core.cut.shots import Shot
+from eddyfield.core.cut.transition import TransitionKind
 from eddyfield.core.edits.contents import ThingKind
 from eddyfield.core.performance.holding import Hold
 from eddyfield.core.performance.piece import PieceKind
@@ -284,6 +285,8 @@ class SceneHead(Answer):
     characters: list[CharacterView]
     pieces: list[PieceView]
     cut: list[Shot]
+    blend: str | None
+    """Name of the part with the blended moves of the cut, where there are any."""
     beside: BesideView | None
     arc: str | None
     arc_judgement: str | None
@@ -323,7 +326,8 @@ class ListedShot(Answer):
     last: int
     frames: int
     seconds: float
-    transition: Literal["cut"]
+    transition: TransitionKind
+    transition_frames: int
     state: ShotState
     note: str
 

@@ -17,6 +17,8 @@ from eddyfield.core.cameras.framing import seen_size_px
 from eddyfield.core.cameras.mounts import Rail
 from eddyfield.core.cameras.mounts.carried import Attachment
 from eddyfield.core.cameras.subjects import group_of, place_of
+from eddyfield.core.cut.blends import blended_moves
+from eddyfield.core.cut.cut_path import passage
 from eddyfield.core.optics.depth_of_field import circle_of_confusion_mm, sharp_range
 from eddyfield.core.readings.subject_figures import circle_px, subject_figures
 from eddyfield.core.time.channel_tables import Channels
@@ -52,6 +54,32 @@ def camera_view(
 def channels_part(channels: Channels) -> parts.ChannelsPart:
     """The channels that have keys."""
     return parts.ChannelsPart(keyed={name: _keys(c) for name, c in channels.items() if c.keys})
+
+
+def blend_part(baker: Baker) -> parts.BlendPart:
+    """The blended moves of the cut."""
+    scene = baker.scene
+    cameras = [scene.camera(entry.camera_id) for entry in scene.cut.entries]
+    found = [baker.camera(camera) for camera in cameras]
+    moves = blended_moves(baker.cut_path(), cameras, found, passage(scene.cut, scene.frames))
+    path, count = moves.path, len(moves.rows)
+    lens, sharp = path.lens, moves.sharp
+
+    def each(*numbers: Any) -> Floats:
+        return np.stack([np.broadcast_to(n, count) for n in numbers], axis=-1)
+
+    heights = np.zeros(0) if lens.orthographic_height_m is None else lens.orthographic_height_m
+    return parts.BlendPart(
+        frames=(moves.rows + scene.frames.first).astype(np.int32),
+        world_from_camera=columns(path.world_from_camera),
+        pose=floats(moves.pose),
+        pixels_per_slope=floats(each(*lens.pixels_per_slope(path.delivery))),
+        shifts=floats(each(lens.shift_x, lens.shift_y)),
+        near_m=floats(each(lens.near_m)),
+        view_height_m=floats(np.nan_to_num(heights)),
+        depths=floats(each(moves.focus_m, sharp.near, np.minimum(sharp.far, FARTHEST_M), sharp.hyperfocal)),
+        disc_px=floats(moves.disc_px),
+    )
 
 
 def _keys(channel: Channel) -> parts.ChannelKeys:

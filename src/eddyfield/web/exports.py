@@ -94,7 +94,8 @@ def cut_list(scene: Scene) -> CutList:
     shots = [
         ListedShot(
             name=shot.title, camera=scene.camera(shot.camera_id).name, first=shot.first, last=shot.last,
-            frames=shot.count, seconds=round(shot.seconds(scene.rate), 6), transition="cut", state=shot.state,
+            frames=shot.count, seconds=round(shot.seconds(scene.rate), 6), transition=shot.transition.kind if shot.mix else "cut",
+            transition_frames=len(shot.mix.shares) if shot.mix else 0, state=shot.state,
             note=shot.note,
         )
         for shot in shots_of(scene.cut, scene.frames)

@@ -14,10 +14,12 @@ from eddyfield.core.cameras.framing import FIRST_ROOM, USUAL_LIMITS
 from eddyfield.core.cameras.key_groups import GROUP_OF, KEY_GROUPS
 from eddyfield.core.cameras.lag import SETTLING_HALVINGS
 from eddyfield.core.cut.cut import SHOT_STATES
+from eddyfield.core.cut.transition import TRANSITION_KINDS
 from eddyfield.core.readings.reading import READING_TITLES
 from eddyfield.core.readings.thresholds import SEEN_CHANGE_PX
 from eddyfield.core.time.channel_tables import SIGNS
 from eddyfield.core.time.channels import KEY_SHAPES
+from eddyfield.core.time.ease import EASES
 
 from .answers import ANSWERS
 from .parts import PARTS
@@ -112,6 +114,8 @@ def generated_tables() -> str:
         "KEY_GROUPS": KEY_GROUPS,
         "KEY_SHAPES": KEY_SHAPES,
         "SHOT_STATES": SHOT_STATES,
+        "TRANSITION_KINDS": TRANSITION_KINDS,
+        "EASES": EASES,
         "READING_TITLES": READING_TITLES,
         "SEEN_CHANGE_PX": SEEN_CHANGE_PX,
         "SETTLING_HALVINGS": SETTLING_HALVINGS,

@@ -213,6 +213,24 @@ class SubjectFigures(Answer):
     blur_px: Float32s
 
 
+class BlendPart(Answer):
+    """Kind ``blend``: the cut on the frames of its blended moves, ``frames`` (n,); ``world_from_camera`` (n, 16) column by
+    column, ``pose`` (n, 7), ``pixels_per_slope`` (n, 2), ``shifts`` (n, 2) in fractions of the frame, ``near_m`` (n,), ``depths``
+    (n, 4) as a camera has them, ``disc_px`` (n,) the blur of what is infinitely far; ``view_height_m`` (n,) of parallel views, 0
+    where there is a lens, empty where all are."""
+
+    kind: str = "blend"
+    frames: Int32s
+    world_from_camera: Float32s
+    pose: Float32s
+    pixels_per_slope: Float32s
+    shifts: Float32s
+    near_m: Float32s
+    view_height_m: Float32s
+    depths: Float32s
+    disc_px: Float32s
+
+
 class SubjectsPart(Answer):
     """Kind ``subjects``: figures of every character in the camera that is worked on; ``circle_px`` is what counts as sharp."""
 
@@ -276,5 +294,5 @@ class Parts(Answer):
 
 PARTS: tuple[type[BaseModel], ...] = (
     RigPart, MotionPart, ChangedPart, PlacingPart, CarriedPart, PieceMotionPart, ShownPart, StrobingPart, RidePricesPart,
-    CameraPart, ChannelsPart, SubjectsPart, ArcPart, ArcJudgementPart, Parts,
+    CameraPart, ChannelsPart, BlendPart, SubjectsPart, ArcPart, ArcJudgementPart, Parts,
 )  # fmt: skip

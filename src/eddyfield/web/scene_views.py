@@ -37,7 +37,7 @@ from eddyfield.store.scenes import Standing
 
 from . import answers, parts
 from .camera_names import CameraNames, NamedCamera, NamedCameras
-from .camera_views import camera_part, camera_view, channels_part, columns, floats, subjects_part
+from .camera_views import blend_part, camera_part, camera_view, channels_part, columns, floats, subjects_part
 from .requests import View
 from .rigs import PartMemory, Rigs
 from .thing_views import Offer, offer_changed, offer_placing, offer_rig, piece_view, shape_weights
@@ -115,6 +115,10 @@ class SceneViews:
         arc, arc_judgement = (None, None) if in_hand else _arc(baker, view, through, offer, fallbacks)
         beside = _beside(baker, view, through, offer, fallbacks, in_hand)
         readings = _readings(baker, view, through) if view.judged and not in_hand else None
+        shots = list(shots_of(scene.cut, scene.frames))
+        blend = None
+        if any(shot.mix and shot.transition.kind == "blend" for shot in shots):
+            blend = offer(f"blend {baker.path_part(None).key}", partial(blend_part, baker))
         subjects = None
         if through is not None:
             subjects = offer(baker.subjects_key(through), partial(subjects_part, baker, through))
@@ -125,7 +129,7 @@ class SceneViews:
                 width=scene.delivery.width, height=scene.delivery.height, pixel_aspect=scene.delivery.pixel_aspect,
                 room=scene.room,
                 cameras=list(cameras.views), characters=characters, pieces=pieces,
-                cut=list(shots_of(scene.cut, scene.frames)), beside=beside,
+                cut=shots, blend=blend, beside=beside,
                 arc=arc, arc_judgement=arc_judgement, subjects=subjects, readings=readings, fallbacks=fallbacks,
             ),
             parts=sent,

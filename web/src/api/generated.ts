@@ -489,6 +489,7 @@ export interface EditRequest {
     | SetPieceKind
     | SetFrames
     | SetShot
+    | SetTransition
     | ShapeCameraKeys
     | ShowThing
     | SlideShot
@@ -1311,6 +1312,32 @@ export interface SetShot {
   locked?: boolean | null;
 }
 /**
+ * Say how the shot that begins on ``first`` takes over from the one before.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "SetTransition".
+ */
+export interface SetTransition {
+  edit: "set transition";
+  first: number;
+  transition: Transition;
+}
+/**
+ * How a shot begins. ``dissolve`` shows the pictures of both cameras over each other, ``dip`` goes to a ``colour`` and
+ * back, ``blend`` moves from the one camera to the other: place, turn, lens and focus. It takes ``frames`` frames, ``before``
+ * of which lie before the shot's own first frame, and changes over by ``ease``.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Transition".
+ */
+export interface Transition {
+  kind: "cut" | "dissolve" | "dip" | "blend";
+  frames: number;
+  before: number;
+  ease: "even" | "slow in" | "slow out" | "slow in and out";
+  colour: string;
+}
+/**
  * Give keys a shape. Handles of their own are kept for when they are curves again.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -1586,6 +1613,7 @@ export interface PreviewRequest {
     | SetPieceKind
     | SetFrames
     | SetShot
+    | SetTransition
     | ShapeCameraKeys
     | ShowThing
     | SlideShot
@@ -1731,6 +1759,27 @@ export interface BesideView {
   motion: string;
   shown: string;
   arc: string | null;
+}
+/**
+ * Kind ``blend``: the cut on the frames of its blended moves, ``frames`` (n,); ``world_from_camera`` (n, 16) column by
+ * column, ``pose`` (n, 7), ``pixels_per_slope`` (n, 2), ``shifts`` (n, 2) in fractions of the frame, ``near_m`` (n,), ``depths``
+ * (n, 4) as a camera has them, ``disc_px`` (n,) the blur of what is infinitely far; ``view_height_m`` (n,) of parallel views, 0
+ * where there is a lens, empty where all are.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "BlendPart".
+ */
+export interface BlendPart {
+  kind: string;
+  frames: Int32Array;
+  world_from_camera: Float32Array;
+  pose: Float32Array;
+  pixels_per_slope: Float32Array;
+  shifts: Float32Array;
+  near_m: Float32Array;
+  view_height_m: Float32Array;
+  depths: Float32Array;
+  disc_px: Float32Array;
 }
 /**
  * A frame on which a camera has keys; ``frame`` may lie between frames, ``time`` is exact.
@@ -2131,6 +2180,20 @@ export interface MeshPart {
   smooth: boolean;
 }
 /**
+ * Frames ``first`` to ``last``, both included, on which a shot (``entry`` of the cut) takes over from the one before; of
+ * each frame the share 0..1 that it has.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Mix".
+ */
+export interface Mix {
+  entry: number;
+  first: number;
+  last: number;
+  transition: Transition;
+  shares: number[];
+}
+/**
  * Kind ``motion``: the unstepped motion. Skin matrices (frames, slots, 16), column by column; joints (frames, joints,
  * 3); weights of shapes (frames, shapes).
  *
@@ -2424,6 +2487,7 @@ export interface SceneSent {
   characters: CharacterView[];
   pieces: PieceView[];
   cut: Shot[];
+  blend: string | null;
   beside: BesideView | null;
   arc: string | null;
   arc_judgement: string | null;
@@ -2434,7 +2498,7 @@ export interface SceneSent {
 }
 /**
  * Frames ``first`` to ``last``, both included. ``begins`` is the frame by which the cut knows it; ``title`` is its name, or
- * the one that its number gives it.
+ * the one that its number gives it. ``mix``: how it takes over from the shot before, where that takes frames.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "Shot".
@@ -2450,6 +2514,8 @@ export interface Shot {
   note: string;
   state: "open" | "in work" | "done";
   locked: boolean;
+  transition: Transition;
+  mix: Mix | null;
 }
 /**
  * An event: a scene was changed, by whom (empty: somebody without a name) and from which window.
@@ -2496,6 +2562,7 @@ export interface SceneView {
   characters: CharacterView[];
   pieces: PieceView[];
   cut: Shot[];
+  blend: string | null;
   beside: BesideView | null;
   arc: string | null;
   arc_judgement: string | null;

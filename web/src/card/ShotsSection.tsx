@@ -3,10 +3,11 @@ import { ActionIcon, Button, Select, Textarea, TextInput } from "@mantine/core";
 import { IconLock, IconLockOpen, IconX } from "@tabler/icons-react";
 import { useState } from "react";
 import type { CameraView } from "../api/generated";
-import { SHOT_STATES } from "../api/tables";
+import { EASES, SHOT_STATES, TRANSITION_KINDS } from "../api/tables";
 import { LineSwatch } from "../marks/LineSwatch";
 import { type Shot, cutHere, cutLive, shotAt, splitHere } from "../state/cutting";
 import { edit } from "../state/edits";
+import { type Transition, setTransition } from "../state/transitions";
 import { goTo } from "../state/playback";
 import { useCalmFrame } from "../state/calmFrame";
 import { useSession } from "../state/session";
@@ -57,6 +58,74 @@ export function ShotsSection() {
         </Button>
       </div>
     </section>
+  );
+}
+
+/** How a shot takes over from the one before. */
+function Beginning({ shot }: { shot: Shot }) {
+  const { transition } = shot;
+  return (
+    <>
+      <div className="line ends">
+        <Select
+          size="xs"
+          label="begins with a"
+          className="kind"
+          rightSectionWidth={18}
+          aria-label="How the shot begins"
+          data={[...TRANSITION_KINDS]}
+          value={transition.kind}
+          allowDeselect={false}
+          disabled={shot.locked}
+          onChange={(kind) => kind && setTransition(shot, { kind: kind as Transition["kind"] })}
+        />
+        {transition.kind !== "cut" && (
+          <>
+            <NumberField
+              label="frames"
+              value={transition.frames}
+              digits={0}
+              step={1}
+              disabled={shot.locked}
+              title="How many frames it takes"
+              onSet={(typed) => setTransition(shot, { frames: Math.max(1, Math.round(typed)) })}
+            />
+            <NumberField
+              label="before"
+              value={transition.before}
+              digits={0}
+              step={1}
+              disabled={shot.locked}
+              title="How many of them lie before the shot's first frame"
+              onSet={(typed) => setTransition(shot, { before: Math.max(0, Math.round(typed)) })}
+            />
+          </>
+        )}
+      </div>
+      {transition.kind !== "cut" && (
+        <div className="line">
+          <Select
+            size="xs"
+            aria-label="How the transition runs"
+            data={[...EASES]}
+            value={transition.ease}
+            allowDeselect={false}
+            disabled={shot.locked}
+            onChange={(ease) => ease && setTransition(shot, { ease: ease as Transition["ease"] })}
+            className="grow"
+          />
+          {transition.kind === "dip" && (
+            <input
+              type="color"
+              aria-label="Colour of the dip"
+              value={transition.colour}
+              disabled={shot.locked}
+              onChange={(event) => setTransition(shot, { colour: event.currentTarget.value })}
+            />
+          )}
+        </div>
+      )}
+    </>
   );
 }
 
@@ -127,6 +196,7 @@ function ShotRow({ shot, cameras, isHere }: { shot: Shot; cameras: CameraView[];
               onChange={(state) => state && set({ state: state as Shot["state"] })}
             />
           </div>
+          {!isFirst && <Beginning shot={shot} />}
           <div className="line">
             <Note shot={shot} onSet={(note) => set({ note })} />
             <ActionIcon

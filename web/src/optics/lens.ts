@@ -58,6 +58,9 @@ export function frameAspect(scene: Pick<SceneView, "width" | "height" | "pixel_a
   return (scene.width * scene.pixel_aspect) / scene.height;
 }
 
+export const matrixAt = (matrices: Float32Array, row: number) =>
+  new Matrix4().fromArray(matrices as unknown as number[], row * 16);
+
 /** The sight of a baked camera on a row of the scene. */
 export function bakedSight(
   path: CameraPart,
@@ -66,7 +69,7 @@ export function bakedSight(
 ): Sight {
   const { glass } = camera;
   return {
-    world: new Matrix4().fromArray(path.world_from_camera as unknown as number[], row * 16),
+    world: matrixAt(path.world_from_camera, row),
     slopeX: path.pixels_per_slope[row * 2]!,
     slopeY: path.pixels_per_slope[row * 2 + 1]!,
     near: glass.near_m,

@@ -3,6 +3,7 @@ import { cameraNamed, setSession, useSession, workedCamera } from "../state/sess
 import { toggleBeside } from "../state/beside";
 import { shotAt } from "../state/cutting";
 import { toggleRecording } from "../state/recording";
+import { mixAt, mixText } from "../state/transitions";
 import { timecode } from "../state/timecode";
 import { bakedPose } from "../optics/lens";
 import { workedPath } from "../state/sight";
@@ -28,12 +29,17 @@ export function Caption() {
   const shot = useSession((s) => (s.looking === "cut" ? shotAt(s.scene, s.frame) : null));
   const live = useSession((s) => s.cuttingLive);
   const recording = useSession((s) => s.recording);
+  const mix = useSession((s) => {
+    const now = s.looking === "cut" ? mixAt(s.scene, s.frame) : null;
+    return now && mixText(now);
+  });
   const parallel = useSession((s) =>
     s.looking === "roam" ? undefined : workedPath(s)?.view_height_m[s.frame - scene.first],
   );
   const facts = [
     parallel !== undefined ? `parallel, ${parallel.toFixed(2)} m high` : `${focal?.toFixed(0) ?? "–"} mm`,
   ];
+  if (mix) facts.unshift(mix);
   if (looking !== "roam" && camera) {
     if (camera.mount.kind !== "free") facts.push(camera.mount.kind);
     if (camera.framing) facts.push("held");

@@ -4,14 +4,16 @@ import { Companions } from "../bench/Companions";
 import { drawTiles, whenTileIsShown } from "../stage/tiles";
 import { PlanDrawing } from "../plan/Plan";
 import { type Session, session, useSession, workedCamera } from "../state/session";
+import type { CameraPart, CameraView, SceneView } from "../api/generated";
 import { Caption } from "./Caption";
 import { Compare } from "./Compare";
 import { Overlay } from "./Overlay";
 import { Transport } from "./Transport";
-import { type FrameRect, fittedFrame, frameAspect, usedBack } from "../optics/lens";
+import { type FrameRect, type Sight, fittedFrame, frameAspect, usedBack } from "../optics/lens";
 import { useGestures } from "./gestures";
-import { type FocusShown, Stage } from "../stage/stage";
-import { currentSight, workedPath } from "../state/sight";
+import { type FocusShown, type Over, Stage } from "../stage/stage";
+import { currentSight, namedSight, workedPath } from "../state/sight";
+import { blendAt, mixAt } from "../state/transitions";
 import { useThumbnail } from "./thumbnail";
 
 const MARGIN = 12;
@@ -73,7 +75,8 @@ export function PictureArea() {
       posed = state.frame;
       const framed = fittedFrame(size.width, size.height, aspect, MARGIN);
       const grown = detail && { ...detail, radius: DETAIL_RADIUS, scale: 1 / devicePixelRatio };
-      made.render(state.scene, sight, framed, grown, focusShown(state));
+      const { under, over } = mixed(state, sight);
+      made.render(state.scene, under, framed, grown, focusShown(state), over);
       canvas.current!.dataset.drawn = `${state.looking} ${state.frame} ${state.drawn}`;
       askTiles();
     }
@@ -132,6 +135,19 @@ export function PictureArea() {
   );
 }
 
+/** While one shot takes over from another through the cut: what is drawn, and what lies over it. */
+function mixed(state: Session, sight: Sight): { under: Sight; over: Over | null } {
+  const mix = state.looking === "cut" && !state.provisional ? mixAt(state.scene, state.frame) : null;
+  if (mix?.transition.kind === "dip")
+    return {
+      under: sight,
+      over: { colour: mix.transition.colour, share: 1 - Math.abs(2 * mix.share - 1) },
+    };
+  const [from, to] = [mix?.from, mix?.to].map((shot) => (shot ? namedSight(state, shot.camera_id) : null));
+  if (mix?.transition.kind !== "dissolve" || !from || !to) return { under: sight, over: null };
+  return { under: from, over: { sight: to, share: mix.share } };
+}
+
 /** What is sharp through the camera that is worked on; the blur is left out while it plays. */
 function focusShown(state: Session): FocusShown | null {
   const { focusTint, scene, frame, looking, playing } = state;
@@ -139,24 +155,29 @@ function focusShown(state: Session): FocusShown | null {
   const path = workedPath(state);
   if (focusTint === "off" || looking === "roam" || !scene || !camera || !path) return null;
   if (camera.glass.orthographic_height_m !== null) return null;
-  const row = frame - scene.first;
-  const [focusM, near, far] = [0, 1, 2].map((i) => path.depths[row * 4 + i]!);
-  const focal = path.pose[row * 7 + 6]!;
-  const aperture = path.values.aperture![row]!;
-  const used = usedBack(camera.back, frameAspect(scene));
-  // b / w * W for a point at infinity: f^2 / (N (s - f)).
-  const disc = (focal * focal) / (aperture * Math.max(1, focusM! * 1000 - focal));
+  const moving = looking === "cut" ? blendAt(state, frame) : null;
+  const row = moving ? moving.row : frame - scene.first;
+  const { depths } = moving?.blend ?? path;
+  const [focusM, near, far] = [0, 1, 2].map((i) => depths[row * 4 + i]!);
   return {
     way: focusTint === "blur" && !playing ? "blur" : "tint",
     near: near!,
     far: far!,
     blur: {
       focusM: focusM!,
-      discAtInfinityPx: (disc / used.width) * scene.width,
+      discAtInfinityPx: moving ? moving.blend.disc_px[row]! : discAtInfinity(scene, camera, path, row),
       near: Math.max(camera.glass.near_m, 0.02),
       far: camera.glass.far_m ?? 400,
     },
   };
+}
+
+/** b / w * W for a point at infinity: f^2 / (N (s - f)). */
+function discAtInfinity(scene: SceneView, camera: CameraView, path: CameraPart, row: number): number {
+  const focal = path.pose[row * 7 + 6]!;
+  const gap = Math.max(1, path.depths[row * 4]! * 1000 - focal);
+  const used = usedBack(camera.back, frameAspect(scene));
+  return ((focal * focal) / (path.values.aperture![row]! * gap) / used.width) * scene.width;
 }
 
 /** The surround beside the delivery frame: closed, or see-through. */

@@ -124,13 +124,15 @@ function drawCut(pen: Pen, ink: Ink, { scene, row, top, height }: SheetView): vo
     hatch(pen, ink("--blue-tint"), patternOf(camera), COLUMNS.cut - 2, from, 36, to - from);
     pen.restore();
     pen.stroke();
+    if (entry.mix) drawMix(pen, ink, entry, camera, scene.first, row);
     if (entry.locked) {
       pen.fillStyle = ink("--graphite");
       for (const y of [from + 2, to - 5]) pen.fillRect(COLUMNS.cut + 2, y, 28, 3);
     }
     pen.save();
     // The name of a span that began out of sight stands where it can be read.
-    const begins = Math.max(from, Math.min(top, to - LEAST_NAME));
+    const free = Math.max(from, entry.mix ? (entry.mix.last + 1 - scene.first) * row : from);
+    const begins = Math.max(free, Math.min(top, to - LEAST_NAME));
     pen.translate(COLUMNS.cut + 17, begins + 10);
     pen.rotate(Math.PI / 2);
     pen.font = '500 13px "Barlow Semi Condensed"';
@@ -142,6 +144,34 @@ function drawCut(pen: Pen, ink: Ink, { scene, row, top, height }: SheetView): vo
     pen.fillText(name, 0, 0.5, Math.max(10, to - begins - 20));
     pen.restore();
   });
+}
+
+/** Of every frame of a transition, from the right as much of the later shot as it shows; of a dip, as much of its colour. */
+function drawMix(
+  pen: Pen,
+  ink: Ink,
+  shot: SceneView["cut"][number],
+  camera: CameraView,
+  first: number,
+  row: number,
+) {
+  const { transition } = shot;
+  const mix = shot.mix!;
+  const [left, top, bottom] = [COLUMNS.cut - 2, (mix.first - first) * row, (mix.last + 1 - first) * row];
+  pen.fillStyle = ink("--sheet");
+  pen.fillRect(left, top, 36, bottom - top);
+  mix.shares.forEach((share, at) => {
+    const amount = transition.kind === "dip" ? 1 - Math.abs(2 * share - 1) : share;
+    pen.fillStyle = transition.kind === "dip" ? transition.colour : ink(tokenOf(camera));
+    pen.globalAlpha = transition.kind === "dissolve" ? 0.55 : 1;
+    const width = transition.kind === "blend" ? 5 : 36 * amount;
+    const x = transition.kind === "blend" ? left + 31 * share : left + 36 - width;
+    pen.fillRect(x, top + at * row, width, row + 0.5);
+    pen.globalAlpha = 1;
+  });
+  pen.strokeStyle = ink("--graphite");
+  pen.lineWidth = 1;
+  pen.strokeRect(left + 0.5, top + 0.5, 35, bottom - top - 1);
 }
 
 function hatch(

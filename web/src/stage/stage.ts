@@ -19,6 +19,7 @@ import { Cast, type Posing } from "./cast";
 import { GRID, PAPER_GROUND, SKY } from "./colours";
 import { type Blur, Defocus } from "./defocus";
 import { shading, tintFocus } from "./flatMaterial";
+import { Mixing } from "./mixing";
 import { PlayingDetail } from "./playingDetail";
 import { ReadBack } from "./readBack";
 import { type FrameRect, type Sight, projection } from "../optics/lens";
@@ -36,6 +37,9 @@ export interface Detail {
   scale: number;
 }
 
+/** What lies over the picture: that of a second sight, or a colour; by its share 0 to 1. */
+export type Over = { sight: Sight; share: number } | { colour: string; share: number };
+
 /** How depth of field is shown: the sharp range in metres, and what blurs. */
 export interface FocusShown {
   way: "tint" | "blur";
@@ -51,6 +55,7 @@ export class Stage {
   private readonly cast = new Cast(this.world);
   private readonly plainGround: (Mesh | GridHelper)[];
   private readonly defocus = new Defocus();
+  private readonly mixing = new Mixing();
   private readonly playingDetail = new PlayingDetail();
   private readonly readBack: ReadBack;
   private readonly tileTargets = new Map<string, WebGLRenderTarget>();
@@ -109,6 +114,7 @@ export class Stage {
     rect: FrameRect,
     detail: Detail | null,
     focus: FocusShown | null = null,
+    over: Over | null = null,
   ): void {
     const height = this.height * this.renderer.getPixelRatio();
     const { playing, dropped } = session();
@@ -130,6 +136,16 @@ export class Stage {
       const blur = { ...focus.blur, discAtInfinityPx: focus.blur.discAtInfinityPx * grow };
       this.defocus.render(this.renderer, width, height, blur, paint);
     } else paint();
+    if (over && "sight" in over) {
+      this.look(over.sight, projection(over.sight, scene, rect, this.width, this.height), { height, most });
+      const width = this.width * this.renderer.getPixelRatio();
+      shading.encodes.value = false; // writing into the target does
+      this.mixing.over(this.renderer, width, height, over.share, () => {
+        this.renderer.clear();
+        this.renderer.render(this.world, this.camera);
+      });
+      shading.encodes.value = true;
+    } else if (over) this.mixing.veil(this.renderer, over.colour, over.share);
     if (detail) this.renderDetail(scene, sight, rect, detail);
     tintFocus(null);
     shading.encodes.value = true;
@@ -189,6 +205,7 @@ export class Stage {
     this.cast.dispose();
     for (const target of this.tileTargets.values()) target.dispose();
     this.defocus.dispose();
+    this.mixing.dispose();
     this.renderer.dispose();
   }
 

@@ -24,7 +24,7 @@ export function assembled(answer: SceneAnswer, parts: Map<string, Part>): SceneV
 
 /** Names of all parts that a scene is shown with. */
 export function namesIn(scene: SceneView, cameraViews: string[]): string[] {
-  const { cameras, characters, pieces, arc, arc_judgement, subjects, beside } = scene;
+  const { cameras, characters, pieces, arc, arc_judgement, subjects, blend, beside } = scene;
   return [
     ...cameraViews,
     ...cameras.flatMap((c) => [c.path, c.channels, ...c.views.map((v) => v.path)]),
@@ -43,5 +43,6 @@ export function namesIn(scene: SceneView, cameraViews: string[]): string[] {
     ...(arc ? [arc] : []),
     ...(arc_judgement ? [arc_judgement] : []),
     ...(subjects ? [subjects] : []),
+    ...(blend ? [blend] : []),
   ];
 }

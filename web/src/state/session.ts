@@ -11,6 +11,7 @@ import type {
   ArcPart,
   CameraPart,
   CameraView,
+  BlendPart,
   ChannelsPart,
   CharacterView,
   MotionPart,
@@ -41,6 +42,7 @@ export type Part =
   | CameraPart
   | CameraView
   | ChannelsPart
+  | BlendPart
   | SubjectsPart
   | ArcPart
   | ArcJudgementPart;

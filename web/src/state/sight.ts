@@ -1,6 +1,7 @@
 /** How the Picture is looked at just now: a gesture first, then Roam, a camera, or the camera of the cut. */
 import type { CameraPart, CameraView } from "../api/generated";
 import { type Session, cameraNamed, cutCamera, part, workedCamera } from "./session";
+import { blendAt, blendSight } from "./transitions";
 import { type Sight, bakedSight, posedSight } from "../optics/lens";
 
 type Seen = Pick<
@@ -14,16 +15,18 @@ export function currentSight(state: Seen): Sight | null {
   if (state.looking === "roam") return roamSight(state);
   const camera = workedCamera(state);
   if (camera && state.provisional) return posedSight(state.provisional, scene, camera);
-  return cameraSight(state, camera);
+  return state.looking === "cut" ? cutSight(state) : cameraSight(state, camera);
 }
 
 export function roamSight(state: Seen): Sight | null {
   return state.scene && state.roam ? posedSight(state.roam, state.scene, null) : cutSight(state);
 }
 
-/** The camera of the cut on this frame, as baked. */
+/** The camera of the cut on this frame, or the move from one to the next, as baked. */
 export function cutSight(state: Seen): Sight | null {
-  return cameraSight(state, cutCamera(state));
+  const camera = cutCamera(state);
+  const moving = blendAt(state, state.frame);
+  return moving && camera ? blendSight(moving, camera) : cameraSight(state, camera);
 }
 
 /** A camera on this frame, as baked; at a saved view while two of them are compared. */

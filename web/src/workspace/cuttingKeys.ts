@@ -1,5 +1,6 @@
 /** The keys of the cut. */
 import { cutHere, cutLive, goToShot, joinHere, splitHere } from "../state/cutting";
+import { nextTransition } from "../state/transitions";
 import type { Listed } from "./shortcut";
 
 export const CUTTING: Listed[] = [
@@ -25,6 +26,14 @@ export const CUTTING: Listed[] = [
     on: ["alt+X"],
     placed: true,
     run: splitHere,
+  },
+  {
+    keys: "Alt D",
+    label: "The shot begins with a dissolve, a dip, a blend, a cut",
+    group: "Cut",
+    on: ["alt+D"],
+    placed: true,
+    run: nextTransition,
   },
   {
     keys: "Alt ← →",

@@ -11,6 +11,7 @@ import numpy as np
 from ..arrays import Ints
 from ..errors import DomainError
 from ..time.frames import FrameRange
+from .transition import CUT, Transition
 
 ShotState = Literal["open", "in work", "done"]
 SHOT_STATES: tuple[ShotState, ...] = get_args(ShotState)
@@ -19,7 +20,7 @@ SHOT_STATES: tuple[ShotState, ...] = get_args(ShotState)
 @dataclass(frozen=True)
 class CutEntry:
     """From ``first`` on, the picture is this camera's, until the next entry: a shot. Without a ``name`` it has the one that its
-    number gives it. ``locked``, neither its frames nor its camera are changed."""
+    number gives it. ``locked``, neither its frames nor its camera are changed. ``transition`` is how it begins."""
 
     first: int
     camera_id: str
@@ -27,6 +28,7 @@ class CutEntry:
     note: str = ""
     state: ShotState = "open"
     locked: bool = False
+    transition: Transition = CUT
 
 
 @dataclass(frozen=True)
@@ -82,12 +84,20 @@ class Cut:
         return tuple(span for span in spans if span.first <= span.last)
 
     def entry_rows(self, frames: FrameRange) -> tuple[Ints, Ints]:
-        """Per frame: the index of the entry that rules it, and the frame on which its span begins in this range, (frames,)
-        each."""
+        """Per frame: the index of the entry that rules it, and the frame on which what can be compared with it begins in this
+        range: its span, or the first of those that blended moves make one picture of. (frames,) each."""
         every, firsts = frames.frames(), np.array([e.first for e in self.entries], dtype=np.int64)
         entry = np.maximum(np.searchsorted(firsts, every, side="right") - 1, 0)
-        starts = np.where(entry == 0, frames.first, firsts[entry])
+        begins = np.array([e.transition.kind != "blend" for e in self.entries])
+        begins[0] = True
+        run = np.maximum.accumulate(np.where(begins, np.arange(len(firsts)), 0))[entry]
+        starts = np.where(run == 0, frames.first, firsts[run])
         return entry, np.maximum(starts, frames.first)
+
+    def run_firsts(self, frames: FrameRange) -> tuple[int, ...]:
+        """First frames of what can be compared within itself: spans that blended moves join are one."""
+        firsts = [s.first for s in self.spans(frames) if self.entries[s.entry].transition.kind != "blend"]
+        return tuple(firsts) if firsts and firsts[0] == frames.first else (frames.first, *firsts)
 
     def with_camera_replaced(self, camera_id: str, by: str) -> Cut:
         """The cut with another camera wherever one was."""

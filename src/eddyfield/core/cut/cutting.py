@@ -8,6 +8,7 @@ from dataclasses import replace
 from ..errors import DomainError
 from ..time.frames import FrameRange
 from .cut import Cut, CutEntry
+from .transition import Transition
 
 
 def cut_to(cut: Cut, frame: int, camera_id: str, frames: FrameRange) -> Cut:
@@ -93,6 +94,17 @@ def shot_changed(cut: Cut, first: int, **changes: object) -> Cut:
         _check_unlocked(entry, index)
     changed = replace(entry, **changes)  # type: ignore[arg-type]
     return cut if changed == entry else _with(cut, index, changed)
+
+
+def with_transition(cut: Cut, first: int, transition: Transition, frames: FrameRange) -> Cut:
+    """The shot that begins on ``first`` takes over from the one before in that way."""
+    index = _index_of(cut, first)
+    if index == 0 or first <= frames.first:
+        raise DomainError("Before the first shot there is none to come from.", "Choose a later one.")
+    _check_unlocked(cut.entries[index], index)
+    _check_unlocked(cut.entries[index - 1], index - 1)
+    changed = replace(cut.entries[index], transition=transition)
+    return cut if changed == cut.entries[index] else _with(cut, index, changed)
 
 
 def taken_live(cut: Cut, takes: Sequence[CutEntry], last: int, frames: FrameRange) -> Cut:

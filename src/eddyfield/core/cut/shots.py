@@ -6,6 +6,8 @@ from dataclasses import dataclass
 
 from ..time.frames import FrameRange, Rate
 from .cut import Cut, ShotState
+from .mixes import Mix, mixes_of
+from .transition import Transition
 
 NAMES_APART = 10
 """Names leave room for shots that come between: 010, 020."""
@@ -14,7 +16,7 @@ NAMES_APART = 10
 @dataclass(frozen=True)
 class Shot:
     """Frames ``first`` to ``last``, both included. ``begins`` is the frame by which the cut knows it; ``title`` is its name, or
-    the one that its number gives it."""
+    the one that its number gives it. ``mix``: how it takes over from the shot before, where that takes frames."""
 
     number: int
     begins: int
@@ -26,6 +28,8 @@ class Shot:
     note: str
     state: ShotState
     locked: bool
+    transition: Transition
+    mix: Mix | None
 
     @property
     def count(self) -> int:
@@ -38,13 +42,14 @@ class Shot:
 def shots_of(cut: Cut, frames: FrameRange) -> tuple[Shot, ...]:
     """The shots of a cut within a range of frames, in order."""
     out = []
+    mixes = {mix.entry: mix for mix in mixes_of(cut, frames)}
     for number, span in enumerate(cut.spans(frames), 1):
         entry = cut.entries[span.entry]
         title = entry.name or f"{NAMES_APART * number:03d}"
         out.append(
             Shot(
                 number, entry.first, span.first, span.last, span.camera_id, entry.name, title, entry.note, entry.state,
-                entry.locked,
+                entry.locked, entry.transition, mixes.get(span.entry),
             )
         )  # fmt: skip
     return tuple(out)

@@ -8,6 +8,7 @@ from typing import ClassVar, Literal
 from ..bake import Baker
 from ..cut import cutting
 from ..cut.cut import Cut, CutEntry, ShotState
+from ..cut.transition import Transition
 from ..errors import DomainError
 from ..scene import Scene
 from .edit import Edit
@@ -122,6 +123,29 @@ class SetShot(Edit):
         if "name" in changes:
             changes["name"] = changes["name"].strip()
         return _recut(scene, cutting.shot_changed(scene.cut, self.first, **changes))
+
+
+@dataclass(frozen=True, kw_only=True)
+class SetTransition(Edit):
+    """Say how the shot that begins on ``first`` takes over from the one before."""
+
+    edit: Literal["set transition"] = "set transition"
+    title: ClassVar[str] = "transition"
+    first: int
+    transition: Transition
+
+    def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
+        cut = cutting.with_transition(scene.cut, self.first, self.transition, scene.frames)
+        if self.transition.kind == "blend":
+            index = next(at for at, entry in enumerate(cut.entries) if entry.first == self.first)
+            cameras = [scene.camera(cut.entries[at].camera_id) for at in (index - 1, index)]
+            parallel = [camera.glass.orthographic_height_m is not None for camera in cameras]
+            if parallel[0] != parallel[1]:
+                raise DomainError(
+                    f"“{cameras[0].name}” and “{cameras[1].name}” cannot be blended: only one of them is a parallel view.",
+                    "Dissolve instead, or choose another camera.",
+                )
+        return _recut(scene, cut)
 
 
 @dataclass(frozen=True)

@@ -26,7 +26,7 @@ def circle_of_confusion_mm(lens: Lens, delivery: DeliveryFrame, own_mm: float | 
     return own_mm if own_mm is not None else float(np.hypot(width, height)) / CIRCLES_A_DIAGONAL
 
 
-def sharp_range(focal_mm: Floats, aperture: Floats, focus_m: Floats, circle_mm: float) -> SharpRange:
+def sharp_range(focal_mm: Floats, aperture: Floats, focus_m: Floats, circle_mm: float | Floats) -> SharpRange:
     """Limits for focal lengths, f-numbers and focus distances of one shape.
 
     ``Hf = f^2 / (N c) + f``, ``near = s (Hf - f) / (Hf + s - 2 f)``, ``far = s (Hf - f) / (Hf - s)``.

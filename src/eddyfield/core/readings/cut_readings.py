@@ -37,7 +37,9 @@ def cut_readings(baker: Baker) -> list[Reading]:
     shots = shots_of(baker.scene.cut, baker.frames)
     out = [*_short(shots), *_outside(baker, shots)]
     # A shot that was split goes on in the same picture: there is no cut to be seen.
-    incoming = tuple(after for before, after in pairwise(shots) if after.camera_id != before.camera_id)
+    incoming = tuple(
+        after for before, after in pairwise(shots) if after.camera_id != before.camera_id and after.mix is None
+    )
     if incoming:
         cuts = _cuts(baker, incoming)
         out += [*_jump_cuts(baker, cuts), *_lines_crossed(baker, cuts), *_jolts(baker, cuts)]

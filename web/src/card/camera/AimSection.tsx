@@ -1,6 +1,7 @@
 /** What does it look at? The aim's targets, their hand-overs, its weight. */
 import { Button, Select } from "@mantine/core";
 import type { Aim, CameraPart, CameraView, Subject, Target } from "../../api/generated";
+import { EASES } from "../../api/tables";
 import { edit } from "../../state/edits";
 import { session } from "../../state/session";
 import { likelySubject } from "../../state/subjects";
@@ -10,7 +11,6 @@ import { ChannelField } from "./ChannelField";
 import { FollowsSwitch } from "./mount/FollowsSwitch";
 
 const HAND_OVER_FRAMES = 12;
-export const EASES: Target["ease"][] = ["even", "slow in", "slow out", "slow in and out"];
 
 export function targetOf(
   subjects: Subject[],
@@ -96,7 +96,7 @@ export function Targets({ targets, locked, verb, onChange }: TargetsProps) {
               </Fields>
               <Select
                 label="ease"
-                data={EASES}
+                data={[...EASES]}
                 value={target.ease}
                 allowDeselect={false}
                 disabled={locked}

@@ -8,7 +8,7 @@ import { chosenCharacter, part, playRange, session, useSession } from "../../sta
 import { bodySubject } from "../../state/subjects";
 import { Fields, NumberField } from "../../widgets/NumberField";
 import { SubjectPicker } from "../SubjectPicker";
-import { EASES } from "./AimSection";
+import { EASES } from "../../api/tables";
 
 export function DollyZoomSection({ camera }: { camera: CameraView }) {
   const scene = useSession((s) => s.scene)!;
@@ -100,7 +100,7 @@ export function DollyZoomSection({ camera }: { camera: CameraView }) {
       </Fields>
       <Select
         label="ease"
-        data={EASES}
+        data={[...EASES]}
         value={ease}
         allowDeselect={false}
         onChange={(value) => setEase(value as Target["ease"])}

@@ -1,0 +1,6 @@
+-- How a shot takes over from the one before.
+ALTER TABLE cut_entry ADD COLUMN IF NOT EXISTS transition_kind VARCHAR(16) CHARACTER SET ascii NOT NULL DEFAULT 'cut';
+ALTER TABLE cut_entry ADD COLUMN IF NOT EXISTS transition_frames INT NOT NULL DEFAULT 0;
+ALTER TABLE cut_entry ADD COLUMN IF NOT EXISTS transition_before INT NOT NULL DEFAULT 0;
+ALTER TABLE cut_entry ADD COLUMN IF NOT EXISTS transition_ease VARCHAR(24) CHARACTER SET ascii NOT NULL DEFAULT 'even';
+ALTER TABLE cut_entry ADD COLUMN IF NOT EXISTS transition_colour CHAR(7) CHARACTER SET ascii NOT NULL DEFAULT '#000000';
