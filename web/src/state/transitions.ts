@@ -89,7 +89,9 @@ export function setTransition(shot: Shot, changes: Partial<Transition>): void {
     wanted.frames = USUAL_FRAMES;
     wanted.before = USUAL_FRAMES / 2;
     wanted.ease = wanted.kind === "blend" ? "slow in and out" : "even";
-  }
+  } else if (changes.frames && changes.before === undefined)
+    // It grows and shrinks about the cut.
+    wanted.before = Math.round((shot.transition.before / shot.transition.frames) * changes.frames);
   wanted.before = Math.min(wanted.before, wanted.frames);
   edit({ edit: "set transition", first: shot.begins, transition: wanted });
 }
