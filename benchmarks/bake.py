@@ -48,7 +48,7 @@ def _measure(name: str, scene: Scene, rigs: dict[object, Rig]) -> None:
     def one_by_one() -> None:
         for character in scene.characters:
             rig = rigs[character.performance.source]
-            for time in seconds_at(scene.frames.frames(), character.performance.start, scene.rate):
+            for time in seconds_at(scene.frames.frames(), character.performance.timing.start, scene.rate):
                 rig.world_matrices(np.array([time]))
 
     own, other = medians(lambda: bake(baker()), one_by_one, rounds=7)

@@ -285,3 +285,21 @@ def test_whom_cameras_go_by_lets_go_first(app: App) -> None:
     app.hold(Keys.CONTROL, "z")
     app.saved(start + 2)
     app.wait(lambda: "Oda" in app.text("[aria-label='What is in the scene']").split("\n"), "Oda back")
+
+
+def test_a_performance_is_stretched_looped_and_run_backwards(app: App) -> None:
+    next(e for e in app.all(".contents button") if e.text == "Oda").click()
+    start = app.revision
+    app.go_to(1031)
+    before = app.picture()
+    type_number(app, "lasts", "190")
+    app.saved(start + 1)
+    app.wait(lambda: differs(app.picture(), before) > 0.01, "she is half as far")
+    next(e for e in app.all(".thing-card .choices button") if e.text == "loop").click()
+    app.saved(start + 2)
+    next(e for e in app.all(".thing-card .mantine-Switch-root") if e.text == "backwards").click()
+    app.saved(start + 3)
+    for _ in range(3):
+        app.hold(Keys.CONTROL, "z")
+    app.saved(start + 6)
+    app.wait(lambda: differs(app.picture(), before) < 1e-4, "as it was")

@@ -33,9 +33,9 @@ from eddyfield.core.edits.contents import (
     ReplaceFile,
     ScaleThing,
     SetPieceKind,
-    StartThing,
     TakeOut,
     ThingKind,
+    TimeThing,
 )
 from eddyfield.core.edits.placing_things import DeleteThingKeys, HoldProp, KeyThing, PlaceThing, ShowThing
 from eddyfield.core.errors import DomainError
@@ -46,6 +46,7 @@ from eddyfield.core.performance.piece import Piece
 from eddyfield.core.performance.placing import placing
 from eddyfield.core.performance.ride import Ride
 from eddyfield.core.performance.showing import Showing
+from eddyfield.core.performance.timing import Timing
 from eddyfield.core.readings.scene_readings import scene_readings
 from eddyfield.core.rig.source import RigSource
 from eddyfield.core.scene import Scene
@@ -252,7 +253,7 @@ def test_a_double_stands_beside_it_and_the_start_moves_the_motion() -> None:
     assert (double.name, double.performance) == ("Oda 2", ODA.performance)
     work = baker(scene)
     assert np.allclose(work.joint_positions(double), work.joint_positions(ODA) + [1, 0, 0])
-    late = StartThing(thing_id=new, start=FIRST + 5).apply(scene)
+    late = TimeThing(thing_id=new, timing=Timing(FIRST + 5)).apply(scene)
     assert np.allclose(baker(late).joint_positions(late.character(new))[5:], work.joint_positions(double)[:-5])
 
 
@@ -288,7 +289,9 @@ def test_who_is_gone_by_is_not_taken_out_unless_all_let_go() -> None:
 def test_cameras_go_by_a_prop_and_by_a_joint_of_it_as_by_a_characters() -> None:
     """A heron as a prop: aimed at, held, orbited and carried by, and by one of its joints."""
     heron = QUILL.performance.source
-    prop = Piece(PROP, "Stuffed heron", Performance(heron, FIRST), "prop", placing(x=Channel(1.0), turn=Channel(90.0)))
+    prop = Piece(
+        PROP, "Stuffed heron", Performance(heron, Timing(FIRST)), "prop", placing(x=Channel(1.0), turn=Channel(90.0))
+    )
     scene = replace(SCENE, pieces=(*SCENE.pieces, prop))
     camera = mill_race.TWO
     for subject in (Subject("joint", PROP, "head"), Subject("object", PROP)):

@@ -16,6 +16,7 @@ from eddyfield.core.cameras.subjects import Subject
 from eddyfield.core.cut.cut import Cut
 from eddyfield.core.optics.sight_lines import behind_ellipsoids
 from eddyfield.core.performance.piece import Piece
+from eddyfield.core.performance.timing import Timing
 from eddyfield.core.readings.body_marks import body_marks
 from eddyfield.core.readings.camera_readings import camera_readings
 from eddyfield.core.readings.crossings import crossings
@@ -124,7 +125,7 @@ def test_walking_in_and_out_is_an_entrance_and_an_exit_and_no_fault() -> None:
     assert found["exit"].remark
     assert not [k for k in found if k.startswith(("head out", "feet out"))]
     # The same loss, when the camera does it and she stands: a fault.
-    still = replace(ODA, performance=replace(ODA.performance, start=1001 - 5000))
+    still = replace(ODA, performance=replace(ODA.performance, timing=Timing(1001 - 5000)))
     stands = replace(ALONE, characters=(still,))
     place = baker(stands).joint_positions(still)[0].mean(axis=0)
     scene, camera = watching(

@@ -40,7 +40,7 @@ def test_a_point_on_the_face_goes_with_joints_and_shapes() -> None:
     assert mesh is not None
     smile = next(shape for shape in mesh.shapes if shape.name == "smile")
     corner = int(smile.vertices[np.linalg.norm(smile.moves, axis=1).argmax()])
-    seconds = seconds_at(SCENE.frames.frames(), ODA.performance.start, SCENE.rate)
+    seconds = seconds_at(SCENE.frames.frames(), ODA.performance.timing.start, SCENE.rate)
     world = mesh_point_world(RIG, baker().world(ODA), RIG.motion.shape_weights(seconds), corner)
     for row in (0, 20, 63, 76, 95):
         assert world[row, 0, :3, 3] == pytest.approx(slowly(corner, float(seconds[row])), abs=1e-6)

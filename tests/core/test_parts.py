@@ -14,6 +14,7 @@ from eddyfield.core.cut.cut import Cut
 from eddyfield.core.parts import Part, Resolver, RigOf
 from eddyfield.core.performance.exposure import Stepping
 from eddyfield.core.performance.ride import Ride
+from eddyfield.core.performance.timing import Timing
 from eddyfield.core.readings.camera_readings import camera_readings_part
 from eddyfield.core.readings.performance_readings import performance_readings_part
 from eddyfield.core.rig.rig import Rig
@@ -132,7 +133,9 @@ def test_a_camera_is_known_by_what_it_follows_and_by_its_picture() -> None:
     assert baker().camera_part(replace(two, unkeyed=(("focus_m", 2.0),))).key != key
     stepped = edits.StepCharacter(character_id=ODA.id, stepping=Stepping(4)).apply(SCENE)
     assert baker(stepped).camera_part(two).key == key, "it follows the motion"
-    later = SCENE.with_character(replace(ODA, performance=replace(ODA.performance, start=ODA.performance.start + 1)))
+    later = SCENE.with_character(
+        replace(ODA, performance=replace(ODA.performance, timing=Timing(ODA.performance.timing.start + 1)))
+    )
     assert baker(later).camera_part(two).key != key
     still = SCENE.cameras[7]
     assert not list(still.followed())

@@ -40,7 +40,15 @@ export function characterView(
       animation: null,
       offsets: "auto",
     },
-    start: 1001,
+    timing: {
+      start: 1001,
+      stretch: "1",
+      first: "0",
+      last: null,
+      repeats: "once",
+      backwards: false,
+    },
+    file_frames: 95,
     placing: "placing 1",
     showing: { hidden: [], cameras: null, roam_only: false },
     file_cameras: [],
@@ -58,13 +66,14 @@ export function characterView(
 }
 
 export function pieceView(change: Partial<PieceView> = {}): PieceView {
-  const { source, start, showing } = characterView();
+  const { source, timing, showing } = characterView();
   return {
     id: "00000000-0000-0000-0000-00000000000d",
     name: "Mill race",
     kind: "set piece",
     source,
-    start,
+    timing,
+    file_frames: 0,
     placing: "placing 2",
     showing,
     file_cameras: [],

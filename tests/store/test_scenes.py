@@ -31,12 +31,14 @@ from eddyfield.core.cameras.room import Room
 from eddyfield.core.cameras.subjects import Subject, Target
 from eddyfield.core.cut.cut import Cut
 from eddyfield.core.cut.transition import Transition
+from eddyfield.core.edits.contents import TimeThing
 from eddyfield.core.edits.cuts import CutLive, CutTo, JoinShots, RollCut, SetShot, SplitShot, Take
 from eddyfield.core.edits.dolly_zooms import DollyZoom
 from eddyfield.core.errors import DomainError
 from eddyfield.core.optics.lens import DeliveryFrame
 from eddyfield.core.performance.exposure import Stepping
 from eddyfield.core.performance.ride import Ride
+from eddyfield.core.performance.timing import Timing
 from eddyfield.core.scene import Scene
 from eddyfield.core.time.channels import Handle, Key
 from eddyfield.demo import mill_race
@@ -218,6 +220,10 @@ CHANGES = {
             tuple(replace(e, transition=Transition("dip", n + 1, n, "slow in", f"#00ff{n:02x}")) for e in s.cut.entries)
         ),
     ),
+    "timing": lambda s, n: TimeThing(
+        thing_id=s.things[n % len(s.things)].id,
+        timing=Timing(990 + n, Fraction(n + 1, 3), Fraction(n), Fraction(n + 9, 1), "loop", n % 2 == 0),
+    ).apply(s),
     "shift": lambda s, n: edits.RetimeCameraKeys(keys=edits.ChosenKeys(s.cameras[0].id), by=Fraction(n - 9, 2)).apply(
         s
     ),

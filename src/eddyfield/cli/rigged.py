@@ -20,6 +20,7 @@ from eddyfield.core.optics.lens import DeliveryFrame, Lens
 from eddyfield.core.performance.character import Character
 from eddyfield.core.performance.performance import Performance
 from eddyfield.core.performance.piece import Piece
+from eddyfield.core.performance.timing import Timing
 from eddyfield.core.rig import transforms
 from eddyfield.core.rig.rig import Rig
 from eddyfield.core.rig.source import RigSource
@@ -46,7 +47,7 @@ def rigged_scene(
     character = Character(
         CHARACTER,
         Path(options.file).stem[:120] or "character",
-        Performance(source, options.start),
+        Performance(source, Timing(options.start)),
         front_deg=getattr(options, "front", None),
         feet=tuple(getattr(options, "feet", ())),
     )

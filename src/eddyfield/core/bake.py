@@ -30,7 +30,6 @@ from .rig.mesh_points import MeshPoint
 from .rig.rig import Rig
 from .scene import Thing
 from .scene_parts import SceneParts
-from .time.frames import seconds_at
 
 
 class Baker(SceneParts, ByThing):
@@ -89,7 +88,8 @@ class Baker(SceneParts, ByThing):
     def body_blocks(self, character: Character) -> list[Floats]:
         """Points that hold the body over the whole scene, in blocks (frames, points, 3)."""
         rig = self.rig(character)
-        seconds = seconds_at(self.frames.frames(), character.performance.start, self.rate)
+        timing, duration = character.performance.timing, rig.motion.duration_seconds
+        seconds = timing.file_seconds(self.frames.frames(), self.rate, duration)
         size = max(1, 2_000_000 // max(1, 8 * len(rig.names)))
         carrier = np.broadcast_to(world_from_file(character.placing, self.frames), (len(seconds), 4, 4))
         return [

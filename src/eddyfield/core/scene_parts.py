@@ -29,13 +29,14 @@ from .performance.piece import Piece
 from .performance.piece_frames import Holder, ShownPiece, piece_carrier, piece_in_file, piece_world, shown_piece
 from .performance.placing import AS_IN_FILE, turn_at_first
 from .performance.ride import Ride
+from .performance.timing import Timing
 from .readings.arc_figures import ArcTrack, JudgedArc, arc_track, judged_arc
 from .readings.strobing import Strobing, nothing_slips, strobing
 from .rig.mesh_points import MeshPoint, mesh_point_world
 from .rig.rig import Rig
 from .rig.source import RigSource
 from .scene import Scene, Thing
-from .time.frames import FrameRange, Rate, seconds_at
+from .time.frames import FrameRange, Rate
 
 Value = TypeVar("Value")
 More = ParamSpec("More")
@@ -109,7 +110,7 @@ class SceneParts:
     @_made_once
     def motion_part(self, thing: Thing) -> Part[Floats]:
         """The unstepped motion of a character, prop or set piece."""
-        inputs = (_rig_of(thing), thing.performance.start, self.frames, self.rate)
+        inputs = (_rig_of(thing), thing.performance.timing, self.frames, self.rate)
         if isinstance(thing, Piece):
             return Part("motion", piece_world, (*inputs, self.carrier_part(thing)))
         placed = () if thing.placing == AS_IN_FILE else (thing.placing,)
@@ -145,7 +146,7 @@ class SceneParts:
     @_made_once
     def piece_in_file_part(self, piece: Piece) -> Part[Floats]:
         """What its own file moves of a piece, in the axes of that file; one row where that is nothing."""
-        inputs = (_rig_of(piece), piece.performance.start, self.frames, self.rate)
+        inputs = (_rig_of(piece), piece.performance.timing, self.frames, self.rate)
         return Part("piece in file", piece_in_file, inputs)
 
     @_made_once
@@ -162,7 +163,9 @@ class SceneParts:
 
     @_made_once
     def key_poses_part(self, character: Character) -> Part[tuple[Fraction, ...]]:
-        return Part("key poses", shown.key_poses, (_rig_of(character), character.performance.start, self.rate))
+        return Part(
+            "key poses", shown.key_poses, (_rig_of(character), character.performance.timing, self.frames, self.rate)
+        )
 
     @_made_once
     def starts_part(self, character: Character) -> Part[Ints]:
@@ -187,7 +190,7 @@ class SceneParts:
 
     @_made_once
     def followed_piece_part(self, piece: Piece) -> Part[FollowedPiece]:
-        inputs = (_rig_of(piece), piece.performance.start, self.frames, self.rate, self.carrier_part(piece))
+        inputs = (_rig_of(piece), piece.performance.timing, self.frames, self.rate, self.carrier_part(piece))
         return Part("followed piece", FollowedPiece, inputs, kept=False)
 
     def _surroundings_part(self, camera: Camera) -> Part[FollowedSurroundings]:
@@ -271,7 +274,7 @@ class SceneParts:
         if not isinstance(node, MeshPoint):
             return motion, node, int(self.rig(thing).parents[node])
         rig = _rig_of(thing)
-        weights = Part("shape weights", shape_weights, (rig, thing.performance.start, self.frames, self.rate))
+        weights = Part("shape weights", shape_weights, (rig, thing.performance.timing, self.frames, self.rate))
         return Part("mesh point", mesh_point_world, (rig, motion, weights, node.vertex)), 0, 1
 
     def _arc_spans(self, camera: Camera | None, frozen_row: int | None) -> tuple[int, ...]:
@@ -321,9 +324,9 @@ def _places(world: Floats) -> Floats:
     return world[..., :3, 3]
 
 
-def shape_weights(rig: Rig, start: int, frames: FrameRange, rate: Rate) -> Floats:
+def shape_weights(rig: Rig, timing: Timing, frames: FrameRange, rate: Rate) -> Floats:
     """Weights of the shapes of a rig, on ones, (frames, shapes)."""
-    return rig.motion.shape_weights(seconds_at(frames.frames(), start, rate))
+    return rig.motion.shape_weights(timing.file_seconds(frames.frames(), rate, rig.motion.duration_seconds))
 
 
 def _rows(frames_shown: Ints, frames: FrameRange) -> Ints:

@@ -22,6 +22,7 @@ from eddyfield.core.performance.character import Character
 from eddyfield.core.performance.exposure import Stepping
 from eddyfield.core.performance.performance import Performance
 from eddyfield.core.performance.piece import Piece
+from eddyfield.core.performance.timing import Timing
 from eddyfield.core.rig import transforms
 from eddyfield.core.rig.rig import Rig
 from eddyfield.core.rig.source import RigSource
@@ -116,8 +117,10 @@ def scene(oda_digest: str, quill_digest: str, set_digest: str) -> Scene:
         "oda": RigSource(oda_digest, "gltf"), "quill": RigSource(quill_digest, "gltf"), "set": RigSource(set_digest, "gltf"),
     }  # fmt: skip
     rigs = {id(source): demo_rig(name) for name, source in sources.items()}
-    oda = Character(ODA, "Oda", Performance(sources["oda"], FIRST), stepping=Stepping(2), feet=("foot_l", "foot_r"))
-    quill = Character(QUILL, "Quill", Performance(sources["quill"], FIRST), front_deg=quill_watch.HEADING_DEG)
+    oda = Character(
+        ODA, "Oda", Performance(sources["oda"], Timing(FIRST)), stepping=Stepping(2), feet=("foot_l", "foot_r")
+    )
+    quill = Character(QUILL, "Quill", Performance(sources["quill"], Timing(FIRST)), front_deg=quill_watch.HEADING_DEG)
     shown = Scene(
         demo_id("crossing"),
         "Crossing",

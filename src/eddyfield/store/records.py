@@ -15,6 +15,7 @@ from eddyfield.core.cameras.framing import Framing
 from eddyfield.core.cameras.lock_correction import CarriedOver
 from eddyfield.core.cameras.mounts import Mount
 from eddyfield.core.performance.showing import Showing
+from eddyfield.core.performance.timing import Timing
 from eddyfield.core.performance.version import Versions
 
 Value = TypeVar("Value")
@@ -75,5 +76,6 @@ FOCUS: Record[Focus] = Record(Focus)
 FRAMING: Record[Framing] = Record(Framing, (_cornered,))
 RIGGING: Record[Rigging] = Record(Rigging)
 SHOWING: Record[Showing] = Record(Showing)
+TIMING: Record[Timing] = Record(Timing)
 VERSIONS: Record[Versions] = Record(Versions)
 CARRIED_OVER: Record[CarriedOver] = Record(CarriedOver)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from eddyfield.core.performance.character import Character
 from eddyfield.core.performance.exposure import Stepping
 from eddyfield.core.performance.holding import Hold
@@ -10,13 +12,14 @@ from eddyfield.core.performance.piece import Piece
 from eddyfield.core.performance.placing import AS_IN_FILE
 from eddyfield.core.performance.ride import Ride
 from eddyfield.core.performance.showing import ALWAYS
+from eddyfield.core.performance.timing import Timing
 from eddyfield.core.performance.version import Versions
 from eddyfield.core.rig.source import RigSource
 from eddyfield.core.scene import Thing
 from eddyfield.core.time.channel_tables import Channels
 
 from .key_rows import Row, RowKey, Rows, key_row
-from .records import SHOWING, VERSIONS, read_if_any
+from .records import SHOWING, TIMING, VERSIONS, read_if_any
 
 
 def _placed_rows(thing: Thing, scene_id: str) -> dict[RowKey, Row]:
@@ -37,7 +40,8 @@ def _placed_rows(thing: Thing, scene_id: str) -> dict[RowKey, Row]:
 def piece_rows(piece: Piece, scene_id: str, index: int) -> Rows:
     row: Row = {
         "id": piece.id, "scene_id": scene_id, "place": index, "name": piece.name, "kind": piece.kind,
-        **_source_columns(piece.performance.source), "start_frame": piece.performance.start,
+        **_source_columns(piece.performance.source), "start_frame": piece.performance.timing.start,
+        "timing": TIMING.write(None if piece.performance.timing.is_plain else piece.performance.timing),
         "showing": SHOWING.write(piece.showing if piece.showing != ALWAYS else None),
     }  # fmt: skip
     rows = {RowKey("set_piece", (piece.id,)): row} | _placed_rows(piece, scene_id)
@@ -52,7 +56,8 @@ def character_rows(character: Character, scene_id: str, index: int) -> Rows:
     stepping, ride = character.stepping, character.ride
     row: Row = {
         "id": character.id, "scene_id": scene_id, "place": index, "name": character.name,
-        **_source_columns(character.performance.source), "start_frame": character.performance.start,
+        **_source_columns(character.performance.source), "start_frame": character.performance.timing.start,
+        "timing": TIMING.write(None if character.performance.timing.is_plain else character.performance.timing),
         "step": stepping.step, "step_offset": stepping.offset, "keep_key_poses": int(stepping.keep_key_poses),
         "ride_way": ride.way, "ride_weight": ride.weight, "ride_anchor": ride.anchor,
         "front_deg": character.front_deg,
@@ -77,7 +82,7 @@ def character_from(row: Row, feet: list[Row], placed: Channels) -> Character:
     return Character(
         row["id"],
         row["name"],
-        Performance(_source(row), row["start_frame"]),
+        _performance(row),
         Stepping(row["step"], row["step_offset"], bool(row["keep_key_poses"])),
         Ride(row["ride_way"], row["ride_weight"], row["ride_anchor"]),
         tuple(r["joint"] for r in sorted(feet, key=lambda r: r["place"])),
@@ -89,9 +94,14 @@ def character_from(row: Row, feet: list[Row], placed: Channels) -> Character:
 
 
 def piece_from(row: Row, placed: Channels, holds: tuple[Hold, ...]) -> Piece:
-    performance = Performance(_source(row), row["start_frame"])
+    performance = _performance(row)
     showing = read_if_any(SHOWING, row["showing"]) or ALWAYS
     return Piece(row["id"], row["name"], performance, row["kind"], placed, showing, holds)
+
+
+def _performance(row: Row) -> Performance:
+    timing = read_if_any(TIMING, row["timing"]) or Timing()
+    return Performance(_source(row), replace(timing, start=row["start_frame"]))
 
 
 def _source(row: Row) -> RigSource:

@@ -20,6 +20,7 @@ from eddyfield.core.performance.holding import Hold
 from eddyfield.core.performance.piece import PieceKind
 from eddyfield.core.performance.ride import RideWay
 from eddyfield.core.performance.showing import Showing
+from eddyfield.core.performance.timing import Timing
 from eddyfield.core.performance.version import Version
 from eddyfield.core.readings.compared import Status
 from eddyfield.core.readings.reading import Figure, ReadingKind
@@ -155,7 +156,9 @@ class CharacterView(Answer):
     calm_joint: str
     """The joint that carries the body: what to go by where others bob."""
     source: RigSource
-    start: int
+    timing: Timing
+    file_frames: float
+    """How long the motion of its file is, in frames of the scene's rate."""
     placing: str
     showing: Showing
     file_cameras: list[str]
@@ -180,7 +183,9 @@ class PieceView(Answer):
     name: str
     kind: PieceKind
     source: RigSource
-    start: int
+    timing: Timing
+    file_frames: float
+    """How long the motion of its file is, in frames of the scene's rate."""
     placing: str
     showing: Showing
     file_cameras: list[str]

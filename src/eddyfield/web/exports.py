@@ -84,8 +84,9 @@ def _characters(baker: Baker) -> list[ShotCharacter]:
             placed = world_from_file(character.placing, baker.scene.frames)
             at = placed[rows] if len(placed) > 1 else placed
             carried = at + np.zeros((len(rows), 1, 1)) if carried is None else carried @ at
-        seconds = (baker.exposure_starts(character) - character.performance.start) / float(baker.scene.rate)
-        out.append(ShotCharacter(character.name, baker.rig(character), seconds, rows, carried))
+        rig, timing = baker.rig(character), character.performance.timing
+        seconds = timing.file_seconds(baker.exposure_starts(character), baker.rate, rig.motion.duration_seconds)
+        out.append(ShotCharacter(character.name, rig, seconds, rows, carried))
     return out
 
 

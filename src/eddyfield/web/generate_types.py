@@ -15,6 +15,7 @@ from eddyfield.core.cameras.key_groups import GROUP_OF, KEY_GROUPS
 from eddyfield.core.cameras.lag import SETTLING_HALVINGS
 from eddyfield.core.cut.cut import SHOT_STATES
 from eddyfield.core.cut.transition import TRANSITION_KINDS
+from eddyfield.core.performance.timing import REPEATS
 from eddyfield.core.readings.reading import READING_TITLES
 from eddyfield.core.readings.thresholds import SEEN_CHANGE_PX
 from eddyfield.core.time.channel_tables import SIGNS
@@ -116,6 +117,7 @@ def generated_tables() -> str:
         "SHOT_STATES": SHOT_STATES,
         "TRANSITION_KINDS": TRANSITION_KINDS,
         "EASES": EASES,
+        "REPEATS": REPEATS,
         "READING_TITLES": READING_TITLES,
         "SEEN_CHANGE_PX": SEEN_CHANGE_PX,
         "SETTLING_HALVINGS": SETTLING_HALVINGS,

@@ -20,6 +20,7 @@ from eddyfield.core.errors import DomainError
 from eddyfield.core.optics.lens import DeliveryFrame
 from eddyfield.core.performance.character import Character
 from eddyfield.core.performance.performance import Performance
+from eddyfield.core.performance.timing import Timing
 from eddyfield.core.rig import transforms
 from eddyfield.core.rig.rig import Rig
 from eddyfield.core.rig.source import RigSource
@@ -129,7 +130,9 @@ def make_scene(request: MakeScene, data: bytes) -> Scene:
         )
     frames = FrameRange(request.start, last_frame_of(rig.motion.duration_seconds, request.start, rate))
     camera = fitted_camera(rig, frames, rate)
-    character = Character(str(uuid.uuid4()), name, Performance(source, request.start), feet=placement.feet_of(rig))
+    character = Character(
+        str(uuid.uuid4()), name, Performance(source, Timing(request.start)), feet=placement.feet_of(rig)
+    )
     return Scene(
         str(uuid.uuid4()), name, rate, frames,
         cameras=(camera,), characters=(character,), cut=Cut.of((request.start, camera.id)),

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import fields, is_dataclass
+from fractions import Fraction
 from typing import Any
 
 import msgpack
@@ -27,4 +28,6 @@ def _default(value: Any) -> Any:
         return msgpack.ExtType(CODES[value.dtype.str[1:]], np.ascontiguousarray(value).tobytes())
     if isinstance(value, np.generic):
         return value.item()
+    if isinstance(value, Fraction):
+        return str(value)
     raise TypeError(f"{type(value).__name__} cannot be sent")

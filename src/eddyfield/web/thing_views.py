@@ -45,7 +45,8 @@ def piece_view(baker: Baker, piece: Piece, offer: Offer) -> answers.PieceView:
         key = content_key("piece motion", baker.piece_in_file_part(piece).key, baker.shown_piece_part(piece).key)
         motion = offer(key, lambda: _piece_motion_part(baker, piece))
     return answers.PieceView(
-        id=piece.id, name=piece.name, kind=piece.kind, source=source, start=piece.performance.start,
+        id=piece.id, name=piece.name, kind=piece.kind, source=source, timing=piece.performance.timing,
+        file_frames=baker.rig(piece).motion.duration_seconds * float(baker.rate),
         placing=offer_placing(piece, baker.frames, offer), showing=piece.showing,
         file_cameras=[c.name for c in baker.rig(piece).cameras], holds=list(piece.holds),
         gone_by=list(baker.scene.going_by(piece.id)),
@@ -104,7 +105,7 @@ def _piece_motion_part(baker: Baker, piece: Piece) -> parts.PieceMotionPart:
 
 def shape_weights(rig: Rig, thing: Thing, baker: Baker) -> NDArray[np.float32]:
     """Weights of the shapes of a thing, on ones, (frames, shapes)."""
-    return weights_of_shapes(rig, thing.performance.start, baker.frames, baker.rate).astype(np.float32)
+    return weights_of_shapes(rig, thing.performance.timing, baker.frames, baker.rate).astype(np.float32)
 
 
 def offer_rig(baker: Baker, source: RigSource, offer: Offer) -> str:

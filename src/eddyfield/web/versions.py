@@ -14,7 +14,6 @@ from eddyfield.core.readings.compared import Change, compared, readings_to_compa
 from eddyfield.core.rig.joint_matching import renamed_joints
 from eddyfield.core.rig.source import RigSource
 from eddyfield.core.scene import Scene
-from eddyfield.core.time.frames import last_frame_of
 from eddyfield.formats.table import format_named
 
 from . import answers
@@ -51,7 +50,8 @@ def next_version(request: NextVersion, scene: Scene, views: SceneViews) -> answe
     changes = [_change_view(change) for change in compared(*told) if change.status != "same"]
     rigs = before.rig(thing), after.rig(after_scene.thing(thing.id))
     added, lost = joints_added_and_lost(*rigs)
-    ends = [last_frame_of(rig.motion.duration_seconds, thing.performance.start, scene.rate) for rig in rigs]
+    timing = thing.performance.timing
+    ends = [timing.start + timing.count(scene.rate, rig.motion.duration_seconds) - 1 for rig in rigs]
     return answers.NextVersionView(
         thing_id=thing.id, changes=changes, edit=edit, last_before=ends[0], last_after=ends[1],
         joints_added=[name for name in added if name not in dict(names).values()],

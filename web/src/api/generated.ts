@@ -494,10 +494,10 @@ export interface EditRequest {
     | ShowThing
     | SlideShot
     | SplitShot
-    | StartThing
     | StepCharacter
     | SwapShotCameras
     | TakeOut
+    | TimeThing
     | SetRoom;
   remark?: string;
   view?: View;
@@ -1393,17 +1393,6 @@ export interface SplitShot {
   frame: number;
 }
 /**
- * Let the motion of a thing's file begin on another frame.
- *
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "StartThing".
- */
-export interface StartThing {
-  edit: "start thing";
-  thing_id: string;
-  start: number;
-}
-/**
  * Hold the character's poses on ones, twos, threes ...
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -1450,6 +1439,33 @@ export interface TakeOut {
   thing_id: string;
   frame: number;
   lets_go?: boolean;
+}
+/**
+ * Say how the motion of a thing's file runs: from which frame on, how long, which part of it, and how often.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "TimeThing".
+ */
+export interface TimeThing {
+  edit: "time thing";
+  thing_id: string;
+  timing: Timing;
+}
+/**
+ * On the scene's frame ``start`` stands the file's frame ``first``; each frame of the file lasts ``stretch`` frames of the
+ * scene. Frames of the file are counted from its time 0, at the scene's rate. After ``last`` (None: where the file ends) it
+ * stays, begins anew or goes back and forth. ``backwards``, it runs from ``last`` to ``first``.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Timing".
+ */
+export interface Timing {
+  start: number;
+  stretch: string;
+  first: string;
+  last: string | null;
+  repeats: "once" | "loop" | "back and forth";
+  backwards: boolean;
 }
 /**
  * Want another headroom and lead room; the framing readings go by them.
@@ -1618,10 +1634,10 @@ export interface PreviewRequest {
     | ShowThing
     | SlideShot
     | SplitShot
-    | StartThing
     | StepCharacter
     | SwapShotCameras
     | TakeOut
+    | TimeThing
     | SetRoom;
   view?: View;
 }
@@ -2041,7 +2057,8 @@ export interface CharacterView {
   face_height_m: number;
   calm_joint: string;
   source: RigSource;
-  start: number;
+  timing: Timing;
+  file_frames: number;
   placing: string;
   showing: Showing;
   file_cameras: string[];
@@ -2181,7 +2198,7 @@ export interface MeshPart {
 }
 /**
  * Frames ``first`` to ``last``, both included, on which a shot (``entry`` of the cut) takes over from the one before; of
- * each frame the share 0..1 that it has.
+ * each frame the share 0..1 that it has. Of a dip, the nearer to one half, the more of its colour.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "Mix".
@@ -2430,7 +2447,8 @@ export interface PieceView {
   name: string;
   kind: "prop" | "set piece";
   source: RigSource;
-  start: number;
+  timing: Timing;
+  file_frames: number;
   placing: string;
   showing: Showing;
   file_cameras: string[];

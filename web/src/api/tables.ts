@@ -150,6 +150,7 @@ export const KEY_SHAPES = ["hold", "linear", "smooth", "ease", "curve"] as const
 export const SHOT_STATES = ["open", "in work", "done"] as const;
 export const TRANSITION_KINDS = ["cut", "dissolve", "dip", "blend"] as const;
 export const EASES = ["even", "slow in", "slow out", "slow in and out"] as const;
+export const REPEATS = ["once", "loop", "back and forth"] as const;
 export const READING_TITLES = {
   strobes: "strobes",
   lens_moves_in_holds: "lens moves in holds",

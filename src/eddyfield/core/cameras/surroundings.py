@@ -11,9 +11,10 @@ import numpy as np
 from ..arrays import Floats, Ints
 from ..errors import DomainError
 from ..performance.piece_frames import piece_world
+from ..performance.timing import Timing
 from ..rig import transforms
 from ..rig.rig import Rig
-from ..time.frames import FrameRange, Rate, seconds_at
+from ..time.frames import FrameRange, Rate
 from .placement import body_points, calm_joint, facing, front_of, joint_or_stand_in
 from .subjects import Follows
 
@@ -71,7 +72,7 @@ class FollowedPiece:
     """A prop or set piece: its rig, and what ``carrier`` (frames, 4, 4, or one row) takes it out of the axes of its file."""
 
     rig: Rig
-    start: int
+    timing: Timing
     frames: FrameRange
     rate: Rate
     carrier: Floats
@@ -79,7 +80,7 @@ class FollowedPiece:
     @cached_property
     def world(self) -> Floats:
         """``world_from_node`` (frames, nodes, 4, 4)."""
-        return piece_world(self.rig, self.start, self.frames, self.rate, self.carrier)
+        return piece_world(self.rig, self.timing, self.frames, self.rate, self.carrier)
 
     @cached_property
     def middle(self) -> Floats:
@@ -107,7 +108,10 @@ class FollowedPiece:
         """Lowest and highest corner in the axes of its file, (2, frames or 1, 3)."""
         moves = len(self.rig.motion.curves) > 0
         points = body_points(
-            self.rig, seconds_at(self.frames.frames(), self.start, self.rate) if moves else np.zeros(1)
+            self.rig,
+            self.timing.file_seconds(self.frames.frames(), self.rate, self.rig.motion.duration_seconds)
+            if moves
+            else np.zeros(1),
         )
         return np.stack([points.min(axis=1), points.max(axis=1)]) if points.size else np.zeros((2, 1, 3))
 

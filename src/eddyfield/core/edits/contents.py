@@ -13,6 +13,7 @@ from ..performance.character import Character
 from ..performance.performance import Performance
 from ..performance.piece import Piece, PieceKind
 from ..performance.placing import PLACING, placing
+from ..performance.timing import Timing
 from ..rig.rig import Rig
 from ..rig.source import RigSource
 from ..scene import Scene, Thing
@@ -46,7 +47,7 @@ class BringIn(Edit):
         rig = baker.rig_of(self.source)
         name = free_name(scene, usable_name(self.name, self.kind))
         placed = placing(**{n: Channel(checked_value(n, v)) for n, v in self.values.items()})
-        performance = Performance(self.source, self.start)
+        performance = Performance(self.source, Timing(self.start))
         if self.kind == "character":
             check_rigged(rig)
             character = Character(self.thing_id, name, performance, feet=feet_of(rig), placing=placed)
@@ -172,17 +173,17 @@ class ScaleThing(Edit):
 
 
 @dataclass(frozen=True, kw_only=True)
-class StartThing(Edit):
-    """Let the motion of a thing's file begin on another frame."""
+class TimeThing(Edit):
+    """Say how the motion of a thing's file runs: from which frame on, how long, which part of it, and how often."""
 
-    edit: Literal["start thing"] = "start thing"
-    title: ClassVar[str] = "start of a motion"
+    edit: Literal["time thing"] = "time thing"
+    title: ClassVar[str] = "time of a motion"
     thing_id: str
-    start: int
+    timing: Timing
 
     def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
         thing = scene.thing(self.thing_id)
-        return scene.with_thing(replace(thing, performance=replace(thing.performance, start=self.start)))
+        return scene.with_thing(replace(thing, performance=replace(thing.performance, timing=self.timing)))
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -20,7 +20,7 @@ from ..rig import transforms
 from ..rig.rig import FileCamera
 from ..scene import Scene
 from ..time.channels import Channel
-from ..time.frames import FrameRange, seconds_at
+from ..time.frames import FrameRange
 from ..time.key_reduction import fewest_keys, keys_on_every_frame
 from .camera_rigging import BakeCamera
 from .cameras import add_camera
@@ -54,7 +54,7 @@ class BringFileCamera(Edit):
             there = ", ".join(c.name for c in rig.cameras) or "none"
             raise DomainError(f"The file of {thing.name} has no camera “{self.camera}”.", f"It has {there}.")
         frames = scene.frames
-        seconds = seconds_at(frames.frames(), thing.performance.start, scene.rate)
+        seconds = thing.performance.timing.file_seconds(frames.frames(), scene.rate, rig.motion.duration_seconds)
         node = np.array([found.node], dtype=np.int64)
         world = carried_out(rig.world_matrices(seconds, node), thing.placing, frames)[:, 0]
         rigid = transforms.orthonormal(world)

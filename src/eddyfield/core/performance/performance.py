@@ -5,11 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ..rig.source import RigSource
+from .timing import Timing
 
 
 @dataclass(frozen=True)
 class Performance:
-    """The motion of a rig's file, its time 0 on the frame ``start``. How it is exposed and carried is its character's."""
+    """The motion of a rig's file, and how its time runs. How it is exposed and carried is its character's."""
 
     source: RigSource
-    start: int = 1
+    timing: Timing = Timing()

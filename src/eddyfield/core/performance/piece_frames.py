@@ -9,9 +9,10 @@ import numpy as np
 from ..arrays import Floats, Ints
 from ..rig.rig import Rig
 from ..time.channel_tables import Channels
-from ..time.frames import FrameRange, Rate, seconds_at
+from ..time.frames import FrameRange, Rate
 from .holding import Hand, Hold, carried_by_hands, held_rows
 from .placing import world_from_file
+from .timing import Timing
 
 
 def piece_carrier(
@@ -25,17 +26,17 @@ def piece_carrier(
     return carried_by_hands(holds, np.broadcast_to(still, (frames.count, 4, 4)), hands, frames)
 
 
-def piece_world(rig: Rig, start: int, frames: FrameRange, rate: Rate, carrier: Floats) -> Floats:
+def piece_world(rig: Rig, timing: Timing, frames: FrameRange, rate: Rate, carrier: Floats) -> Floats:
     """``world_from_node`` (frames, nodes, 4, 4), on ones."""
-    world = carrier[:, None] @ piece_in_file(rig, start, frames, rate)
+    world = carrier[:, None] @ piece_in_file(rig, timing, frames, rate)
     return np.broadcast_to(world, (frames.count, *world.shape[1:]))
 
 
-def piece_in_file(rig: Rig, start: int, frames: FrameRange, rate: Rate) -> Floats:
+def piece_in_file(rig: Rig, timing: Timing, frames: FrameRange, rate: Rate) -> Floats:
     """The same in the axes of its file; one row where the file moves nothing."""
     if not rig.motion.curves:
         return rig.rest_world[None]
-    return rig.world_matrices(seconds_at(frames.frames(), start, rate))
+    return rig.world_matrices(timing.file_seconds(frames.frames(), rate, rig.motion.duration_seconds))
 
 
 @dataclass(frozen=True, eq=False)

@@ -11,14 +11,16 @@ from ..optics.camera_path import CameraPath
 from ..rig import transforms
 from ..rig.rig import Rig
 from ..time.channel_tables import Channels
-from ..time.frames import FrameRange, Rate, exact_times, seconds_at
+from ..time.frames import FrameRange, Rate, exact_times
 from .placing import AS_IN_FILE, world_from_file
 from .ride import Ride, ride_transforms
+from .timing import Timing
 
 
-def performed(rig: Rig, start: int, frames: FrameRange, rate: Rate, placed: Channels = AS_IN_FILE) -> Floats:
+def performed(rig: Rig, timing: Timing, frames: FrameRange, rate: Rate, placed: Channels = AS_IN_FILE) -> Floats:
     """The unstepped motion where it is placed: ``world_from_node`` (frames, nodes, 4, 4)."""
-    return carried_out(rig.world_matrices(seconds_at(frames.frames(), start, rate)), placed, frames)
+    seconds = timing.file_seconds(frames.frames(), rate, rig.motion.duration_seconds)
+    return carried_out(rig.world_matrices(seconds), placed, frames)
 
 
 def carried_out(in_file: Floats, placed: Channels, frames: FrameRange) -> Floats:
@@ -31,9 +33,10 @@ def joint_places(rig: Rig, world: Floats) -> Floats:
     return np.ascontiguousarray(world[..., :3, 3]).take(rig.joints, axis=1)  # a tenth of the time of the other order
 
 
-def key_poses(rig: Rig, start: int, rate: Rate) -> tuple[Fraction, ...]:
+def key_poses(rig: Rig, timing: Timing, frames: FrameRange, rate: Rate) -> tuple[Fraction, ...]:
     """Key poses as exact frames: times at which at least half of the animated joints have a key."""
-    return tuple(start + time for time in exact_times(rig.motion.key_pose_seconds, rate))
+    in_file = exact_times(rig.motion.key_pose_seconds, rate)
+    return timing.scene_times(in_file, frames, rate, rig.motion.duration_seconds)
 
 
 def anchor_node(rig: Rig, anchor: str | None) -> int:

@@ -11,6 +11,7 @@ import { notify, part, session, useSession } from "../../state/session";
 import { Fields, NumberField } from "../../widgets/NumberField";
 import { HoldSection } from "./HoldSection";
 import { ShowingSection } from "./ShowingSection";
+import { TimingSection } from "./TimingSection";
 import { VersionsSection } from "./VersionsSection";
 
 export function ThingCard({ thing }: { thing: Thing }) {
@@ -49,15 +50,8 @@ export function ThingCard({ thing }: { thing: Thing }) {
           title="Metres per unit of its file"
           onSet={(scale) => edit({ edit: "scale thing", thing_id: thing.id, scale })}
         />
-        <NumberField
-          label="starts on"
-          value={thing.start}
-          digits={0}
-          step={1}
-          title="The frame of its motion's first moment"
-          onSet={(start) => edit({ edit: "start thing", thing_id: thing.id, start: Math.round(start) })}
-        />
       </Fields>
+      <TimingSection thing={thing} />
       <div className="actions">
         <Button onClick={() => askForFile(thing.id)}>{piece ? "Another file…" : "Next version…"}</Button>
       </div>
