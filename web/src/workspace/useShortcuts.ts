@@ -4,7 +4,10 @@ import { SHORTCUTS } from "./shortcuts";
 
 function typing(target: EventTarget | null): boolean {
   const element = target as HTMLElement | null;
-  return !!element?.closest("input, textarea, select, [role=dialog], [role=listbox], [contenteditable=true]");
+  // A switch takes no letters: with it in focus, keys do what they do elsewhere.
+  return !!element?.closest(
+    "input:not([type=checkbox]), textarea, select, [role=dialog], [role=listbox], [contenteditable=true]",
+  );
 }
 
 const SLIDING = /^(Arrow|Home$|End$|Page)/;
@@ -25,7 +28,8 @@ function paging(event: KeyboardEvent): boolean {
 function pressing(event: KeyboardEvent): boolean {
   const element = event.target as HTMLElement | null;
   return (
-    (event.key === " " || event.key === "Enter") && !!element?.closest("button, a, [role=switch], summary")
+    (event.key === " " || event.key === "Enter") &&
+    !!element?.closest("button, a, [role=switch], [type=checkbox], summary")
   );
 }
 
