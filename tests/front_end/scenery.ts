@@ -173,6 +173,8 @@ export function sceneView(change: Partial<SceneView> = {}): SceneView {
     pieces: [],
     cut: [shot(1001, 1012, CAMERA)],
     blend: null,
+    sounds: [],
+    marks: [],
     beside: null,
     arc: null,
     arc_judgement: null,

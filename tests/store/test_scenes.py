@@ -30,10 +30,12 @@ from eddyfield.core.cameras.mounts import Trailing
 from eddyfield.core.cameras.room import Room
 from eddyfield.core.cameras.subjects import Subject, Target
 from eddyfield.core.cut.cut import Cut
+from eddyfield.core.cut.sound import MARK_KINDS, Mark, Sound
 from eddyfield.core.cut.transition import Transition
 from eddyfield.core.edits.contents import TimeThing
 from eddyfield.core.edits.cuts import CutLive, CutTo, JoinShots, RollCut, SetShot, SplitShot, Take
 from eddyfield.core.edits.dolly_zooms import DollyZoom
+from eddyfield.core.edits.sounds import MarkFrames
 from eddyfield.core.errors import DomainError
 from eddyfield.core.optics.lens import DeliveryFrame
 from eddyfield.core.performance.exposure import Stepping
@@ -224,6 +226,11 @@ CHANGES = {
         thing_id=s.things[n % len(s.things)].id,
         timing=Timing(990 + n, Fraction(n + 1, 3), Fraction(n), Fraction(n + 9, 1), "loop", n % 2 == 0),
     ).apply(s),
+    "sound": lambda s, n: replace(
+        s,
+        sounds=(*s.sounds[-2:], Sound(str(uuid.uuid4()), "Steps", f"{n:064x}", n, n / 3, n + 1.0, -n / 7, n % 2 == 0)),
+    ),
+    "mark": lambda s, n: MarkFrames(marks=(Mark(990 + n, MARK_KINDS[n % 4], f"{n}"),)).apply(s),
     "shift": lambda s, n: edits.RetimeCameraKeys(keys=edits.ChosenKeys(s.cameras[0].id), by=Fraction(n - 9, 2)).apply(
         s
     ),

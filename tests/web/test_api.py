@@ -23,6 +23,7 @@ from eddyfield.store.database import Database
 from eddyfield.store.scenes import Scenes
 from eddyfield.web.rigs import PartMemory, Rigs
 from eddyfield.web.scene_views import SceneViews
+from eddyfield.web.sounds import Sounds
 from tests.formats.builders import BVH, walker
 from tests.formats.test_looks_and_shapes import png, quad
 
@@ -231,7 +232,7 @@ def test_a_rig_becomes_a_scene_whose_camera_fits(
     scene = Scenes(database).get(made.json["id"]).scene
     assert scene.frames.first == 11
     memory = PartMemory(2**26)
-    baker = SceneViews(Rigs(Blobs(database), memory), memory).baker(scene)
+    baker = SceneViews(Rigs(Blobs(database), memory), Sounds(Blobs(database), memory), memory).baker(scene)
     rig = baker.rig(scene.characters[0])
     seconds = seconds_at(scene.frames.frames(), 11, scene.rate)
     seen = baker.camera_path(scene.cameras[0]).project(body_points(rig, seconds))
@@ -333,7 +334,7 @@ def test_the_shot_as_glb_holds_its_holds_and_rides(api: Api, database: Database,
     rig = gltf.read(answer.data, with_mesh=True)
     memory = PartMemory(2**27)
     stored = Scenes(database).get(demo).scene
-    baker = SceneViews(Rigs(Blobs(database), memory), memory).baker(stored)
+    baker = SceneViews(Rigs(Blobs(database), memory), Sounds(Blobs(database), memory), memory).baker(stored)
     own, performer = baker.rig(stored.characters[0]), stored.characters[0]
     seconds = np.arange(96) / 24
     for joint in ("lantern", "foot_l", "head"):

@@ -14,7 +14,7 @@ from scipy.interpolate import PchipInterpolator
 from eddyfield.core.cameras.camera_channels import camera_channels
 from eddyfield.core.edits import BY_KIND, title_of
 from eddyfield.core.time.channels import KEY_SHAPES, Channel, Handle, Key
-from eddyfield.demo import mill_race
+from eddyfield.demo import mill_race, mill_sounds
 from eddyfield.web.camera_views import channels_part
 
 from .conftest import Api
@@ -35,6 +35,7 @@ RAIL = {
 ROOM = {"headroom_least": 0.05, "headroom_most": 0.3, "lead_least": 0.4}
 GLASS = {"shift_x": 0.1, "near_m": 0.1, "far_m": 50.0, "circle_mm": 0.03, "shutter_deg": 90.0}
 LARGER = {"digest": sha256(mill_race.oda_glb()).hexdigest(), "format": "gltf", "scale": 1.02}
+STEPS, STEPS_DIGEST = str(uuid.uuid4()), sha256(mill_sounds.steps()).hexdigest()
 LEAVING = {"frames": 2.0, "value": 1.0}
 SIZE = {"by": "dolly", "share": 0.7, "marks": [CHEST, {**CHEST, "joint": "hips"}]}
 
@@ -60,6 +61,8 @@ EDITS: list[dict[str, Any]] = [
     {"edit": "split shot", "frame": 1050},
     {"edit": "set shot", "first": 1001, "name": "stones", "note": "slow", "state": "done", "locked": True},
     {"edit": "cut live", "takes": [{"first": 1010, "camera_id": TWO}, {"first": 1030, "camera_id": ZOOM}], "last": 1050},
+    {"edit": "bring sound", "sound_id": STEPS, "name": "Steps", "digest": STEPS_DIGEST, "start": 1001},
+    {"edit": "mark frames", "marks": [{"frame": 1030, "kind": "action", "text": "looks up"}, {"frame": 1012, "kind": "accent"}]},
     {"edit": "lock camera", "camera_id": TWO, "locks": ["lens"]},
     {"edit": "rename camera", "camera_id": TWO, "name": "Both of them"},
     {"edit": "set camera role", "camera_id": TWO, "role": "review"},
@@ -120,6 +123,19 @@ AFTER: dict[str, list[dict[str, Any]]] = {
         {"edit": "join shots", "first": 1031},
         {"edit": "fit cut"},
     ],
+    "bring sound": [
+        {
+            "edit": "set sound",
+            "sound_id": STEPS,
+            "name": "Boots",
+            "start": 990,
+            "first_s": 0.5,
+            "gain_db": -3,
+            "muted": True,
+        },
+        {"edit": "take out sound", "sound_id": STEPS},
+    ],
+    "mark frames": [{"edit": "unmark frame", "frame": 1030, "kind": "action"}],
     "save view": [{"edit": name, "camera_id": TWO} for name in ("recall view", "rename view", "delete view")],
 }
 

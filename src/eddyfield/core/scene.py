@@ -9,6 +9,7 @@ from functools import cached_property
 from .cameras.camera import Camera
 from .cameras.room import Room
 from .cut.cut import Cut
+from .cut.sound import Mark, Sound
 from .errors import DomainError
 from .optics.lens import DeliveryFrame
 from .performance.character import Character
@@ -38,6 +39,9 @@ class Scene:
     cut: Cut = field(kw_only=True)
     """Of cameras that are in the scene."""
     room: Room = Room()
+    sounds: tuple[Sound, ...] = ()
+    marks: tuple[Mark, ...] = ()
+    """In order of time; of a kind one a frame at most."""
 
     def __post_init__(self) -> None:
         if self.frames.count > LONGEST_SCENE:
@@ -85,6 +89,12 @@ class Scene:
             if piece.id == piece_id:
                 return piece
         raise DomainError("That prop or set piece is not in the scene any more.", "Choose another one.")
+
+    def sound(self, sound_id: str) -> Sound:
+        for sound in self.sounds:
+            if sound.id == sound_id:
+                return sound
+        raise DomainError("That sound is not in the scene any more.", "Choose another one.")
 
     @property
     def things(self) -> tuple[Thing, ...]:

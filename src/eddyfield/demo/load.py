@@ -32,13 +32,15 @@ def load_demo(database: Database) -> str:
     files_by_name = {
         "oda-crossing.glb": mill_race.oda_glb(), "quill-watch.glb": mill_race.quill_glb(), "mill-race.glb": mill_race.set_glb(),
     }  # fmt: skip
-    digests = [blobs.put(data, name) for name, data in files_by_name.items()]
+    oda, quill, mill = (blobs.put(data, name) for name, data in files_by_name.items())
     # For the Desk, taken in the application; afterwards the browser keeps it current.
     picture = (files(__package__) / "crossing.png").read_bytes()
-    cut = crossing_cut.scene(*digests)
+    heard = {name: make() for name, make in crossing_cut.SOUNDS.items()}
+    sounds = {name: blobs.put(data, f"{name}.flac") for name, data in heard.items()}
+    cut = crossing_cut.scene(oda, quill, mill, sounds, crossing_cut.lines(heard[crossing_cut.SPEAKS]))
     if not scenes.exists(cut.id):
         scenes.create(cut)
         scenes.set_thumbnail(cut.id, picture)
-    scenes.create(mill_race.scene(*digests))
+    scenes.create(mill_race.scene(oda, quill, mill))
     scenes.set_thumbnail(scene_id, picture)
     return scene_id

@@ -15,6 +15,7 @@ from eddyfield.core.cameras.camera_channels import CAMERA_CHANNELS, camera_chann
 from eddyfield.core.cameras.left_mounts import channels_left
 from eddyfield.core.cameras.room import Room
 from eddyfield.core.cut.cut import Cut, CutEntry
+from eddyfield.core.cut.sound import Mark, Sound
 from eddyfield.core.cut.transition import Transition
 from eddyfield.core.optics.lens import DeliveryFrame
 from eddyfield.core.performance.character import Character
@@ -49,6 +50,8 @@ PRIMARY_KEYS: dict[str, tuple[str, ...]] = {
     "placed_channel": ("thing_id", "channel"),
     "placed_key": ("thing_id", "channel", "frame_time"),
     "cut_entry": ("scene_id", "first_frame"),
+    "sound": ("id",),
+    "frame_mark": ("scene_id", "frame", "kind"),
 }
 
 Difference = list[tuple[RowKey, Row | None, Row | None]]
@@ -92,6 +95,10 @@ def _parts(scene: Scene, beside: Scene | None) -> dict[tuple[str, str], _Part]:
         parts["set_piece", piece.id] = (piece, scene.id, index)
     for entry in scene.cut.entries:
         parts["cut_entry", str(entry.first)] = (entry, scene.id, 0)
+    for index, sound in enumerate(scene.sounds):
+        parts["sound", sound.id] = (sound, scene.id, index)
+    for mark in scene.marks:
+        parts["frame_mark", f"{mark.frame} {mark.kind}"] = (mark, scene.id, 0)
     return parts
 
 
@@ -105,6 +112,12 @@ def _rows_of(part: Any, scene_id: str, index: int, beside: Any = None) -> Rows:
         return character_rows(part, scene_id, index)
     if isinstance(part, Piece):
         return piece_rows(part, scene_id, index)
+    if isinstance(part, Sound):
+        return {
+            RowKey("sound", (part.id,)): asdict(part) | {"muted": int(part.muted), "scene_id": scene_id, "place": index}
+        }
+    if isinstance(part, Mark):
+        return {RowKey("frame_mark", (scene_id, part.frame, part.kind)): asdict(part) | {"scene_id": scene_id}}
     entry: CutEntry = part
     row = {
         "scene_id": scene_id, "first_frame": entry.first, "camera_id": entry.camera_id,
@@ -265,6 +278,11 @@ def scene_from_rows(rows: Iterable[tuple[str, Row]]) -> Scene:
                 for r in sorted(tables["cut_entry"], key=lambda r: r["first_frame"])
             )
         ),
+        sounds=tuple(
+            Sound(**{f.name: r[f.name] for f in fields(Sound)} | {"muted": bool(r["muted"])})
+            for r in sorted(tables["sound"], key=lambda r: r["place"])
+        ),
+        marks=tuple(sorted(Mark(r["frame"], r["kind"], r["text"]) for r in tables["frame_mark"])),
     )
 
 

@@ -333,6 +333,8 @@ _OF_SCENE = {
     "placed_channel": "scene_id = %s",
     "placed_key": "thing_id IN (SELECT thing_id FROM placed_channel WHERE scene_id = %s)",
     "cut_entry": "scene_id = %s",
+    "sound": "scene_id = %s",
+    "frame_mark": "scene_id = %s",
 }
 
 

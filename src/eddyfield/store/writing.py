@@ -23,7 +23,7 @@ KEY_COLUMNS = {
     "placed_key": {"thing_id": "CHAR(36)", **_NUMBERS},
 }
 """Of each table of keys. They come by the ten thousand: they are handed over as one text, which the database takes apart."""
-WITH_FILES = ("scene_character", "set_piece")
+WITH_FILES = ("scene_character", "set_piece", "sound")
 Item = TypeVar("Item")
 
 

@@ -14,6 +14,7 @@ from eddyfield.core.cameras.framing import Framing
 from eddyfield.core.cameras.room import Room
 from eddyfield.core.cut.cut import ShotState
 from eddyfield.core.cut.shots import Shot
+from eddyfield.core.cut.sound import Mark, Sound
 from eddyfield.core.cut.transition import TransitionKind
 from eddyfield.core.edits.contents import ThingKind
 from eddyfield.core.performance.holding import Hold
@@ -271,6 +272,28 @@ class BesideView(Answer):
     """Of the joint that is looked at; None where that version has none of its name."""
 
 
+class SoundView(Answer):
+    """A sound of the scene, how long its file is, and the name of the part with its waveform."""
+
+    sound: Sound
+    seconds: float
+    waveform: str
+
+
+class SoundFound(Answer):
+    """A sound file that has been sent."""
+
+    digest: str
+    file_name: str
+    seconds: float
+
+
+class LinesFound(Answer):
+    """Marks where lines begin and end, in order."""
+
+    marks: list[Mark]
+
+
 class SceneHead(Answer):
     """A scene as stored, with the names of the parts that show it."""
 
@@ -292,6 +315,8 @@ class SceneHead(Answer):
     cut: list[Shot]
     blend: str | None
     """Name of the part with the blended moves of the cut, where there are any."""
+    sounds: list[SoundView]
+    marks: list[Mark]
     beside: BesideView | None
     arc: str | None
     arc_judgement: str | None
@@ -395,6 +420,7 @@ class ExportNotes(Answer):
 
 
 ANSWERS: tuple[type[BaseModel], ...] = (
+    SoundFound, LinesFound,
     Refusal, SceneChanged, Access, DeskAnswer, SceneAnswer, SceneView, CameraView, NextVersionView,
     Inspection, SceneMade, ExportNotes,
 )  # fmt: skip

@@ -19,7 +19,7 @@ from eddyfield.store.database import Database
 from eddyfield.store.disk import Disk
 from eddyfield.store.scenes import Listed, NotFound, Scenes, Standing
 
-from . import answers, exports, imports
+from . import answers, exports, imports, sounds
 from .access import Token, install_gate
 from .bodies import json_answer, read_body
 from .body_deadlines import BodyDeadlines
@@ -39,6 +39,7 @@ from .requests import (
 )
 from .rigs import PartMemory, Rigs
 from .scene_views import SceneViews
+from .sounds import Sounds
 from .versions import next_version
 
 AT_ONCE = 3
@@ -81,8 +82,11 @@ def create_app(database: Database, settings: Settings) -> Flask:
     memory = PartMemory(settings.memory_mb * 2**20)
     blobs = Blobs(database)
     scenes = Scenes(database)
-    views = SceneViews(Rigs(blobs, memory), memory)
-    _install_desk(app, scenes, blobs, settings)
+    heard = Sounds(blobs, memory)
+    views = SceneViews(Rigs(blobs, memory), heard, memory)
+    uploads = threading.BoundedSemaphore(settings.uploads_at_once)
+    _install_desk(app, scenes, blobs, uploads, settings)
+    _install_sounds(app, scenes, blobs, heard, uploads, settings.disk)
     _install_scenes(app, scenes, views, settings.disk)
     _install_exports(app, scenes, views)
     install_event_stream(app, EventStreams(Changes(database), settings.streams_at_once))
@@ -109,9 +113,9 @@ def _install_page(app: Flask, settings: Settings) -> None:
         return answer
 
 
-def _install_desk(app: Flask, scenes: Scenes, blobs: Blobs, settings: Settings) -> None:
-    uploads = threading.BoundedSemaphore(settings.uploads_at_once)
-
+def _install_desk(
+    app: Flask, scenes: Scenes, blobs: Blobs, uploads: threading.BoundedSemaphore, settings: Settings
+) -> None:
     @app.get("/api/scenes")
     def list_scenes() -> Response:
         listed = [_listed(scene) for scene in scenes.list()]
@@ -173,6 +177,37 @@ def _install_desk(app: Flask, scenes: Scenes, blobs: Blobs, settings: Settings) 
             return refuse(400, "The picture is not a small PNG.", "")
         scenes.set_thumbnail(str(scene_id), png)
         return Response(status=204)
+
+
+def _install_sounds(
+    app: Flask, scenes: Scenes, blobs: Blobs, heard: Sounds, uploads: threading.BoundedSemaphore, disk: Disk
+) -> None:
+    @app.post("/api/sounds")
+    def upload_sound() -> Response:
+        disk.check(request.content_length or 0)
+        if not uploads.acquire(blocking=False):
+            return refuse(429, "Other files are being brought in just now.", "Try it again in a moment.")
+        try:
+            sent = request.files.getlist("files")
+            if len(sent) != 1:
+                return refuse(400, "One sound at a time can be brought in.", "Send one file.")
+            name, data = sent[0].filename or "sound", sent[0].read()
+            found = sounds.inspect(name, data, "")
+            return json_answer(found.model_copy(update={"digest": blobs.put(data, name)}))
+        finally:
+            uploads.release()
+
+    @app.get("/api/sounds/<digest>")
+    def get_sound(digest: str) -> Response:
+        media_type = heard.heard(digest).media_type  # only what is a sound is handed out
+        headers = {"Cache-Control": "private, max-age=31536000, immutable"}
+        return Response(heard.data(digest), content_type=media_type, headers=headers)
+
+    @app.get("/api/scenes/<uuid:scene_id>/sounds/<uuid:sound_id>/lines")
+    def find_lines(scene_id: object, sound_id: object) -> Response:
+        threshold_db = request.args.get("threshold_db", -40.0, type=float)
+        silence_s = request.args.get("silence_s", 0.3, type=float)
+        return json_answer(heard.lines(scenes.get(str(scene_id)).scene, str(sound_id), threshold_db, silence_s))
 
 
 def _install_scenes(app: Flask, scenes: Scenes, views: SceneViews, disk: Disk) -> None:

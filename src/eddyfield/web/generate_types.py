@@ -14,6 +14,7 @@ from eddyfield.core.cameras.framing import FIRST_ROOM, USUAL_LIMITS
 from eddyfield.core.cameras.key_groups import GROUP_OF, KEY_GROUPS
 from eddyfield.core.cameras.lag import SETTLING_HALVINGS
 from eddyfield.core.cut.cut import SHOT_STATES
+from eddyfield.core.cut.sound import MARK_KINDS
 from eddyfield.core.cut.transition import TRANSITION_KINDS
 from eddyfield.core.performance.timing import REPEATS
 from eddyfield.core.readings.reading import READING_TITLES
@@ -117,6 +118,7 @@ def generated_tables() -> str:
         "SHOT_STATES": SHOT_STATES,
         "TRANSITION_KINDS": TRANSITION_KINDS,
         "EASES": EASES,
+        "MARK_KINDS": MARK_KINDS,
         "REPEATS": REPEATS,
         "READING_TITLES": READING_TITLES,
         "SEEN_CHANGE_PX": SEEN_CHANGE_PX,

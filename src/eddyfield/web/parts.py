@@ -231,6 +231,13 @@ class BlendPart(Answer):
     disc_px: Float32s
 
 
+class WaveformPart(Answer):
+    """Kind ``waveform``: how far a sound swings in every hundredth of a second of its file, 0 to 255."""
+
+    kind: str = "waveform"
+    peaks: Uint8s
+
+
 class SubjectsPart(Answer):
     """Kind ``subjects``: figures of every character in the camera that is worked on; ``circle_px`` is what counts as sharp."""
 
@@ -294,5 +301,5 @@ class Parts(Answer):
 
 PARTS: tuple[type[BaseModel], ...] = (
     RigPart, MotionPart, ChangedPart, PlacingPart, CarriedPart, PieceMotionPart, ShownPart, StrobingPart, RidePricesPart,
-    CameraPart, ChannelsPart, BlendPart, SubjectsPart, ArcPart, ArcJudgementPart, Parts,
+    CameraPart, ChannelsPart, BlendPart, WaveformPart, SubjectsPart, ArcPart, ArcJudgementPart, Parts,
 )  # fmt: skip

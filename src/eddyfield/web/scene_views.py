@@ -40,14 +40,16 @@ from .camera_names import CameraNames, NamedCamera, NamedCameras
 from .camera_views import blend_part, camera_part, camera_view, channels_part, columns, floats, subjects_part
 from .requests import View
 from .rigs import PartMemory, Rigs
+from .sounds import Sounds
 from .thing_views import Offer, offer_changed, offer_placing, offer_rig, piece_view, shape_weights
 
 
 class SceneViews:
     """Makes answers about scenes; baked parts are kept between them."""
 
-    def __init__(self, rigs: Rigs, memory: PartMemory) -> None:
+    def __init__(self, rigs: Rigs, sounds: Sounds, memory: PartMemory) -> None:
         self._rigs = rigs
+        self._sounds = sounds
         self._memory = memory
         self._names = CameraNames()
 
@@ -130,6 +132,7 @@ class SceneViews:
                 room=scene.room,
                 cameras=list(cameras.views), characters=characters, pieces=pieces,
                 cut=shots, blend=blend, beside=beside,
+                sounds=[self._sounds.view(sound, offer) for sound in scene.sounds], marks=list(scene.marks),
                 arc=arc, arc_judgement=arc_judgement, subjects=subjects, readings=readings, fallbacks=fallbacks,
             ),
             parts=sent,

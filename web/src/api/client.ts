@@ -5,6 +5,7 @@ import type {
   EditRequest,
   ExportNotes,
   Inspection,
+  LinesFound,
   MakeScene,
   MakeStandIn,
   NextVersion,
@@ -98,20 +99,27 @@ export const previewEdit = (id: string, request: PreviewRequest) =>
   askScene(`/api/scenes/${id}/preview`, request);
 export const sendEdit = (id: string, request: EditRequest) => askScene(`/api/scenes/${id}/edits`, request);
 
+export const fetchSound = async (digest: string) => (await ask(`/api/sounds/${digest}`, "GET")).arrayBuffer();
+export const findLines = (scene: string, sound: string, thresholdDb: number, silenceS: number) =>
+  askJson<LinesFound>(
+    `/api/scenes/${scene}/sounds/${sound}/lines?threshold_db=${thresholdDb}&silence_s=${silenceS}`,
+  );
+
 /** Upload files with progress from 0 to 1; `cancel` ends it. */
-export function upload(
+export function upload<Found = Inspection>(
   files: File[],
   onProgress: (share: number) => void,
-): { done: Promise<Inspection>; cancel: () => void } {
+  path = "/api/uploads",
+): { done: Promise<Found>; cancel: () => void } {
   const request = new XMLHttpRequest();
   const form = new FormData();
   for (const file of files) form.append("files", file, file.name);
-  const done = new Promise<Inspection>((resolve, reject) => {
+  const done = new Promise<Found>((resolve, reject) => {
     request.upload.onprogress = (event) => onProgress(event.total ? event.loaded / event.total : 0);
     request.onerror = () => reject(new UnreachableError("The server does not answer."));
     request.onabort = () => reject(new DOMException("The upload was cancelled.", "AbortError"));
     request.onload = () => {
-      if (request.status === 200) resolve(JSON.parse(request.responseText) as Inspection);
+      if (request.status === 200) resolve(JSON.parse(request.responseText) as Found);
       else {
         let refusal: Refusal = {
           message: `The server answered ${request.status}.`,
@@ -129,7 +137,7 @@ export function upload(
       }
     };
   });
-  request.open("POST", "/api/uploads");
+  request.open("POST", path);
   request.send(form);
   return { done, cancel: () => request.abort() };
 }

@@ -162,6 +162,19 @@ export interface BringNextVersion {
   renamed?: [string, string][] | null;
 }
 /**
+ * Put a sound beside the frames, its beginning on ``start``.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "BringSound".
+ */
+export interface BringSound {
+  edit: "bring sound";
+  sound_id: string;
+  name: string;
+  digest: string;
+  start: number;
+}
+/**
  * A rise of the track: ``height_m`` at ``at`` (0..1 of the rail), over ``length_m`` of track.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -431,6 +444,7 @@ export interface EditRequest {
     | BringFileCamera
     | BringIn
     | BringNextVersion
+    | BringSound
     | CarryCamera
     | CopyCamera
     | CutLive
@@ -457,6 +471,7 @@ export interface EditRequest {
     | MakePointOfView
     | MakeReviewSet
     | MakeTwoShot
+    | MarkFrames
     | MountCamera
     | NoteVersion
     | OrbitInstead
@@ -489,6 +504,7 @@ export interface EditRequest {
     | SetPieceKind
     | SetFrames
     | SetShot
+    | SetSound
     | SetTransition
     | ShapeCameraKeys
     | ShowThing
@@ -497,7 +513,9 @@ export interface EditRequest {
     | StepCharacter
     | SwapShotCameras
     | TakeOut
+    | TakeOutSound
     | TimeThing
+    | UnmarkFrame
     | SetRoom;
   remark?: string;
   view?: View;
@@ -765,6 +783,27 @@ export interface MakeTwoShot {
   character_id: string;
   other_id: string;
   frame: number;
+}
+/**
+ * Set marks; each takes the place of one of its kind on its frame.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "MarkFrames".
+ */
+export interface MarkFrames {
+  edit: "mark frames";
+  marks: Mark[];
+}
+/**
+ * Something that happens on a frame; of a kind there is one a frame at most.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Mark".
+ */
+export interface Mark {
+  frame: number;
+  kind: "action" | "line begins" | "line ends" | "accent";
+  text: string;
 }
 /**
  * Change how a camera is carried.
@@ -1312,6 +1351,22 @@ export interface SetShot {
   locked?: boolean | null;
 }
 /**
+ * Say where a sound begins, what of it is heard, and how loud.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "SetSound".
+ */
+export interface SetSound {
+  edit: "set sound";
+  sound_id: string;
+  name: string;
+  start: number;
+  first_s?: number;
+  last_s?: number | null;
+  gain_db?: number;
+  muted?: boolean;
+}
+/**
  * Say how the shot that begins on ``first`` takes over from the one before.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -1441,6 +1496,16 @@ export interface TakeOut {
   lets_go?: boolean;
 }
 /**
+ * Take a sound out of the scene.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "TakeOutSound".
+ */
+export interface TakeOutSound {
+  edit: "take out sound";
+  sound_id: string;
+}
+/**
  * Say how the motion of a thing's file runs: from which frame on, how long, which part of it, and how often.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -1466,6 +1531,17 @@ export interface Timing {
   last: string | null;
   repeats: "once" | "loop" | "back and forth";
   backwards: boolean;
+}
+/**
+ * Take a mark away.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "UnmarkFrame".
+ */
+export interface UnmarkFrame {
+  edit: "unmark frame";
+  frame: number;
+  kind: "action" | "line begins" | "line ends" | "accent";
 }
 /**
  * Want another headroom and lead room; the framing readings go by them.
@@ -1571,6 +1647,7 @@ export interface PreviewRequest {
     | BringFileCamera
     | BringIn
     | BringNextVersion
+    | BringSound
     | CarryCamera
     | CopyCamera
     | CutLive
@@ -1597,6 +1674,7 @@ export interface PreviewRequest {
     | MakePointOfView
     | MakeReviewSet
     | MakeTwoShot
+    | MarkFrames
     | MountCamera
     | NoteVersion
     | OrbitInstead
@@ -1629,6 +1707,7 @@ export interface PreviewRequest {
     | SetPieceKind
     | SetFrames
     | SetShot
+    | SetSound
     | SetTransition
     | ShapeCameraKeys
     | ShowThing
@@ -1637,7 +1716,9 @@ export interface PreviewRequest {
     | StepCharacter
     | SwapShotCameras
     | TakeOut
+    | TakeOutSound
     | TimeThing
+    | UnmarkFrame
     | SetRoom;
   view?: View;
 }
@@ -1729,6 +1810,7 @@ export interface ArcFaultView {
     | "jump_cut"
     | "line_crossed"
     | "cut_jolts"
+    | "cut_after_mark"
     | "cut_outside_scene"
     | "cannot_be_judged";
   size_px: number;
@@ -1955,6 +2037,7 @@ export interface ReadingView {
     | "jump_cut"
     | "line_crossed"
     | "cut_jolts"
+    | "cut_after_mark"
     | "cut_outside_scene"
     | "cannot_be_judged";
   subject: string;
@@ -2156,6 +2239,15 @@ export interface RigOfFile {
   triangles: number;
   height_units: number;
   foot_units: number[];
+}
+/**
+ * Marks where lines begin and end, in order.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "LinesFound".
+ */
+export interface LinesFound {
+  marks: Mark[];
 }
 /**
  * What is multiplied with the colours of the vertices: ``image`` is an index into the images of the mesh, wrapped as ``wrap``
@@ -2506,6 +2598,8 @@ export interface SceneSent {
   pieces: PieceView[];
   cut: Shot[];
   blend: string | null;
+  sounds: SoundView[];
+  marks: Mark[];
   beside: BesideView | null;
   arc: string | null;
   arc_judgement: string | null;
@@ -2534,6 +2628,34 @@ export interface Shot {
   locked: boolean;
   transition: Transition;
   mix: Mix | null;
+}
+/**
+ * A sound of the scene, how long its file is, and the name of the part with its waveform.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "SoundView".
+ */
+export interface SoundView {
+  sound: Sound;
+  seconds: number;
+  waveform: string;
+}
+/**
+ * A sound file, by the SHA-256 of its content. On the frame ``start`` its second ``first_s`` is heard; ``last_s`` is where it
+ * ends, None at its own end. ``gain_db`` is added to how loud it is.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Sound".
+ */
+export interface Sound {
+  id: string;
+  name: string;
+  digest: string;
+  start: number;
+  first_s: number;
+  last_s: number | null;
+  gain_db: number;
+  muted: boolean;
 }
 /**
  * An event: a scene was changed, by whom (empty: somebody without a name) and from which window.
@@ -2581,6 +2703,8 @@ export interface SceneView {
   pieces: PieceView[];
   cut: Shot[];
   blend: string | null;
+  sounds: SoundView[];
+  marks: Mark[];
   beside: BesideView | null;
   arc: string | null;
   arc_judgement: string | null;
@@ -2588,4 +2712,25 @@ export interface SceneView {
   fallbacks: string[];
   cameras: CameraView[];
   readings: ReadingView[];
+}
+/**
+ * A sound file that has been sent.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "SoundFound".
+ */
+export interface SoundFound {
+  digest: string;
+  file_name: string;
+  seconds: number;
+}
+/**
+ * Kind ``waveform``: how far a sound swings in every hundredth of a second of its file, 0 to 255.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "WaveformPart".
+ */
+export interface WaveformPart {
+  kind: string;
+  peaks: Uint8Array;
 }

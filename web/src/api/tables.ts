@@ -150,6 +150,7 @@ export const KEY_SHAPES = ["hold", "linear", "smooth", "ease", "curve"] as const
 export const SHOT_STATES = ["open", "in work", "done"] as const;
 export const TRANSITION_KINDS = ["cut", "dissolve", "dip", "blend"] as const;
 export const EASES = ["even", "slow in", "slow out", "slow in and out"] as const;
+export const MARK_KINDS = ["action", "line begins", "line ends", "accent"] as const;
 export const REPEATS = ["once", "loop", "back and forth"] as const;
 export const READING_TITLES = {
   strobes: "strobes",
@@ -192,6 +193,7 @@ export const READING_TITLES = {
   joint_is_lost: "joint is lost",
   straight_chord: "straight chord",
   short_shot: "short shot",
+  cut_after_mark: "cut after a mark",
   jump_cut: "jump cut",
   line_crossed: "line crossed",
   cut_jolts: "cut jolts",

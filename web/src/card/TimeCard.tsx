@@ -1,6 +1,7 @@
 /** Time: the camera's keys and the playing range. */
 import { Button, NumberInput } from "@mantine/core";
 import { KeysSection } from "./KeysSection";
+import { SoundSection } from "./SoundSection";
 import { ShotsSection } from "./ShotsSection";
 import { edit } from "../state/edits";
 import { useCalmFrame } from "../state/calmFrame";
@@ -15,6 +16,7 @@ export function TimeCard() {
     <>
       <ShotsSection />
       <KeysSection />
+      <SoundSection />
       <h3>What is played</h3>
       <div style={{ display: "flex", gap: 6 }}>
         <NumberInput

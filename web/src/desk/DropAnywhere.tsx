@@ -6,6 +6,7 @@ import { useEffect, useRef } from "react";
 import type { Inspection } from "../api/generated";
 import { groundAt, settle } from "../state/contents";
 import { session, setSession, useSession } from "../state/session";
+import { bringSounds, isSound } from "../state/sounds";
 import { Arriving } from "./Arriving";
 import { NextVersion } from "./NextVersion";
 import { Settle } from "./Settle";
@@ -49,12 +50,16 @@ export function DropAnywhere({ sceneId, onMade }: DropAnywhereProps) {
         className="drop anywhere"
         portalProps={{ target: "#floating" }}
         openRef={choose}
-        onDrop={bringing.bring}
+        onDrop={(files) => {
+          const heard = files.filter(isSound);
+          if (heard.length) void bringSounds(heard);
+          if (heard.length < files.length) bringing.bring(files.filter((file) => !isSound(file)));
+        }}
         onReject={() => bringing.fail(TOO_LARGE)}
         maxSize={LARGEST_BYTES}
         inputProps={{ "aria-label": "Rig file dropped on the scene", onChange: forget }}
       >
-        <b>Drop it: a character, a prop, a set piece, or the next version of a performance</b>
+        <b>Drop it: a character, a prop, a set piece, a sound, or the next version of a performance</b>
       </Dropzone.FullScreen>
       <Modal
         opened={share !== null || failure !== null}

@@ -182,6 +182,7 @@ export function Sheet() {
 const SIDES: [SheetSide, string][] = [
   ["keys", "The camera's keys by what they are of, in the place of spacing and slip"],
   ["curves", "The curves of the camera's keys, in the place of spacing and slip"],
+  ["sound", "What is heard, and the marks on the frames, in the place of spacing and slip"],
 ];
 
 const modifiersOf = (event: React.PointerEvent) => ({
@@ -195,6 +196,7 @@ function Heads({ joint, character }: { joint: string | null; character: string }
   const side = useSession((s) => s.sheetSide);
   const recording = useSession((s) => s.recording);
   const channels = useSession((s) => part<ChannelsPart>(s, workedCamera(s)?.channels));
+  const sounds = useSession((s) => s.scene!.sounds);
   const columns: [keyof typeof COLUMNS, number, string, string, string?][] = [
     ["frame", COLUMNS.cut, "frame", "--graphite"],
     ["cut", COLUMNS.exposures, "cut", "--graphite"],
@@ -217,6 +219,17 @@ function Heads({ joint, character }: { joint: string | null; character: string }
             title={`Keys of ${group}`}
           >
             {group}
+          </span>
+        ))}
+      {side === "sound" &&
+        groupColumns(sounds).map(({ group, left, middle }) => (
+          <span
+            key={group.sound.id}
+            className="head of-sound"
+            style={{ left, width: 2 * (middle - left) }}
+            title={group.sound.name}
+          >
+            {group.sound.name}
           </span>
         ))}
       {columns.map(([column, end, name, color, about]) => {

@@ -13,6 +13,7 @@ import type {
 import { COLUMNS, SHEET_WIDTH } from "./columns";
 import type { Keys, Scale } from "./curves";
 import { drawCurves } from "./drawCurves";
+import { drawMarks, drawSounds } from "./drawSounds";
 import { teach } from "./teach";
 import { drawGroups, drawKeys } from "./drawKeys";
 import type { KeyBox } from "./keyHands";
@@ -61,11 +62,13 @@ export function drawSheet(canvas: HTMLCanvasElement, view: SheetView): void {
   };
   drawGrid(pen, ink, view, rows);
   drawCut(pen, ink, view);
+  drawMarks(pen, ink, view);
   drawExposures(pen, ink, view, rows);
   drawChanged(pen, ink, view, rows);
   if (view.side === "keys") drawGroups(pen, ink, view);
   drawKeys(pen, ink, view);
   if (view.curves) drawCurves(pen, ink, view);
+  if (view.side === "sound") drawSounds(pen, ink, view);
   if (view.side === "spacing") {
     drawSpacing(pen, ink, view, rows);
     drawSlip(pen, ink, view, rows);

@@ -24,7 +24,7 @@ export function assembled(answer: SceneAnswer, parts: Map<string, Part>): SceneV
 
 /** Names of all parts that a scene is shown with. */
 export function namesIn(scene: SceneView, cameraViews: string[]): string[] {
-  const { cameras, characters, pieces, arc, arc_judgement, subjects, blend, beside } = scene;
+  const { cameras, characters, pieces, arc, arc_judgement, subjects, blend, sounds, beside } = scene;
   return [
     ...cameraViews,
     ...cameras.flatMap((c) => [c.path, c.channels, ...c.views.map((v) => v.path)]),
@@ -44,5 +44,6 @@ export function namesIn(scene: SceneView, cameraViews: string[]): string[] {
     ...(arc_judgement ? [arc_judgement] : []),
     ...(subjects ? [subjects] : []),
     ...(blend ? [blend] : []),
+    ...sounds.map((sound) => sound.waveform),
   ];
 }

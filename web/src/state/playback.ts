@@ -1,16 +1,22 @@
 /** Playing: in real time, dropping frames rather than slowing, or every frame, slower if need be. */
+import { clockMs } from "./clock";
+import { hearFrom, stopHearing } from "./hearing";
 import { playRange, session, setSession } from "./session";
 
 let startedAt = 0;
 let startedOn = 0;
 let handle = 0;
+let tickedAt = 0;
+/** A refresh of a usual screen. */
+const MOST_AHEAD_MS = 17;
 
 export function goTo(frame: number): void {
   const { scene } = session();
   if (!scene) return;
   setSession({ frame: Math.max(scene.first, Math.min(scene.last, Math.round(frame))) });
-  startedAt = performance.now();
+  startedAt = clockMs();
   startedOn = session().frame;
+  if (session().playing) void hearFrom(startedOn);
 }
 
 export function togglePlay(): void {
@@ -20,23 +26,30 @@ export function togglePlay(): void {
   const [first, last] = playRange(session());
   const from = frame < first || frame >= last ? first : frame;
   setSession({ playing: true, frame: from, dropped: 0 });
-  startedAt = performance.now();
+  startedAt = clockMs();
   startedOn = from;
+  tickedAt = startedAt;
+  void hearFrom(from);
   handle = requestAnimationFrame(tick);
 }
 
 export function stop(): void {
   cancelAnimationFrame(handle);
+  if (session().playing) stopHearing();
   setSession({ playing: false });
 }
 
-function tick(now: number): void {
+function tick(): void {
+  const now = clockMs();
   const state = session();
   const { scene } = state;
   if (!state.playing || !scene) return;
   const [first, last] = playRange(state);
   const rate = scene.rate_float;
-  const due = startedOn + Math.floor(((now - startedAt) * rate) / 1000 + 1e-6);
+  // What is set now is drawn with the next refresh: it goes by the time that it will be then.
+  const seenAt = now + Math.max(0, Math.min(now - tickedAt, MOST_AHEAD_MS));
+  tickedAt = now;
+  const due = startedOn + Math.floor(((seenAt - startedAt) * rate) / 1000 + 1e-6);
   let next = state.frame;
   if (state.everyFrame) {
     // The next frame as soon as it is due, and one at a time however late it is.
@@ -52,12 +65,14 @@ function tick(now: number): void {
   }
   if (next > last) {
     if (!state.loop) {
+      stopHearing();
       setSession({ frame: last, playing: false });
       return;
     }
     next = first;
     startedAt = now;
     startedOn = first;
+    void hearFrom(first);
   }
   if (next !== state.frame) setSession({ frame: next });
   handle = requestAnimationFrame(tick);

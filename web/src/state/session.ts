@@ -12,6 +12,7 @@ import type {
   CameraPart,
   CameraView,
   BlendPart,
+  WaveformPart,
   ChannelsPart,
   CharacterView,
   MotionPart,
@@ -43,6 +44,7 @@ export type Part =
   | CameraView
   | ChannelsPart
   | BlendPart
+  | WaveformPart
   | SubjectsPart
   | ArcPart
   | ArcJudgementPart;
@@ -165,8 +167,8 @@ export interface Session {
   drawn: number;
 }
 
-/** Spacing and slip, the keys by groups of channels, or their curves. */
-export type SheetSide = "spacing" | "keys" | "curves";
+/** Spacing and slip, the keys by groups of channels, their curves, or what is heard. */
+export type SheetSide = "spacing" | "keys" | "curves" | "sound";
 
 /** A file that has come to the scene, and where on the ground it was let go. */
 export interface Arriving {
@@ -270,7 +272,7 @@ export const session = useSession.getState;
 export const setSession = useSession.setState;
 
 /** One after the other by a key. */
-export const SHEET_SIDES: SheetSide[] = ["spacing", "keys", "curves"];
+export const SHEET_SIDES: SheetSide[] = ["spacing", "keys", "curves", "sound"];
 export const SHOWN_AS: ShownAs[] = ["as it comes", "clay", "plain body"];
 
 /** What a window keeps from one visit to the next. */

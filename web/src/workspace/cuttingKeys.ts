@@ -1,7 +1,15 @@
 /** The keys of the cut. */
 import { cutHere, cutLive, goToShot, joinHere, splitHere } from "../state/cutting";
 import { nextTransition } from "../state/transitions";
+import { type MarkKind, markHere } from "../state/sounds";
 import type { Listed } from "./shortcut";
+
+const MARKS: [string, MarkKind, string][] = [
+  ["A", "action", "Mark an action here, also while it plays"],
+  ["B", "line begins", "Mark that a line begins"],
+  ["E", "line ends", "Mark that a line ends"],
+  ["T", "accent", "Mark an accent"],
+];
 
 export const CUTTING: Listed[] = [
   {
@@ -42,6 +50,14 @@ export const CUTTING: Listed[] = [
     on: ["alt+ArrowLeft", "alt+ArrowRight"],
     run: (e) => goToShot(e.key === "ArrowRight" ? 1 : -1),
   },
+  ...MARKS.map(([key, kind, label]): Listed => ({
+    keys: `Alt ${key}`,
+    label,
+    group: "Cut",
+    on: [`alt+${key}`],
+    placed: true,
+    run: () => markHere(kind),
+  })),
   {
     keys: "Shift Space",
     label: "Play and cut live: the number keys cut",

@@ -65,6 +65,7 @@ CAUSES: dict[ReadingKind, Cause] = {
     "carrier_bobs": "carriage",
     "joint_is_lost": "carriage",
     "short_shot": "cut",
+    "cut_after_mark": "cut",
     "jump_cut": "cut",
     "line_crossed": "cut",
     "cut_jolts": "cut",

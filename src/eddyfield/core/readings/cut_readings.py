@@ -13,13 +13,14 @@ from ..arrays import Floats, Ints
 from ..bake import Baker
 from ..cut.shots import Shot, shots_of
 from ..edits.camera_keys import ChosenKeys, RetimeCameraKeys
-from ..edits.cuts import FitCut, JoinShots
+from ..edits.cuts import FitCut, JoinShots, RollCut
 from ..optics.camera_path import CameraPath
 from ..optics.lens import inside_frame
 from ..rig import transforms
 from ..time.frames import FrameTime
 from .reading import Figure, Fix, Reading
 from .thresholds import (
+    AFTER_MARK_FRAMES,
     ALIKE_SIZES,
     JUMP_CUT_DEG,
     MOVING_PERMILLE,
@@ -35,7 +36,7 @@ USUAL_DISTANCE_M = 5.0
 def cut_readings(baker: Baker) -> list[Reading]:
     """All that is told of the cut as a whole."""
     shots = shots_of(baker.scene.cut, baker.frames)
-    out = [*_short(shots), *_outside(baker, shots)]
+    out = [*_short(shots), *_after_marks(baker, shots), *_outside(baker, shots)]
     # A shot that was split goes on in the same picture: there is no cut to be seen.
     incoming = tuple(
         after for before, after in pairwise(shots) if after.camera_id != before.camera_id and after.mix is None
@@ -79,6 +80,25 @@ def _short(shots: tuple[Shot, ...]) -> Iterable[Reading]:
         yield Reading(
             "short_shot", f"shot {shot.title}", shot.first, shot.last, shot.count, "frames", SHORT_SHOT_FRAMES,
             camera_id=shot.camera_id, fixes=fix,
+        )  # fmt: skip
+
+
+def _after_marks(baker: Baker, shots: tuple[Shot, ...]) -> Iterable[Reading]:
+    """A line or an action begins in the last frames of a shot, and the cut comes after it."""
+    begins = [mark for mark in baker.scene.marks if mark.kind in ("action", "line begins")]
+    for before, shot in pairwise(shots):
+        late = [m for m in begins if max(before.first, shot.first - AFTER_MARK_FRAMES) < m.frame < shot.first]
+        if not late:
+            continue
+        mark = late[-1]
+        fix = Fix(
+            "Cut on it",
+            f"The cut comes on {mark.frame}, with its {mark.kind}.",
+            RollCut(first=shot.begins, to=mark.frame),
+        )
+        yield Reading(
+            "cut_after_mark", mark.text or mark.kind, mark.frame, shot.first, shot.first - mark.frame, "frames", 0.0,
+            camera_id=shot.camera_id, fixes=() if before.locked or shot.locked else (fix,),
         )  # fmt: skip
 
 

@@ -21,7 +21,8 @@ ReadingKind = Literal[
     "cut_at_ankle", "little_headroom", "much_headroom", "little_lead_room", "size_drifts", "head_hidden",
     "body_hidden", "near_plane_cuts_in", "far_plane_cuts_off", "soft", "lock_cannot_reach", "size_cannot_be_held",
     "aims_at_still_joint", "carried_by_still_joint", "aim_bobs", "carrier_bobs", "joint_is_lost",
-    "straight_chord", "short_shot", "jump_cut", "line_crossed", "cut_jolts", "cut_outside_scene", "cannot_be_judged",
+    "straight_chord", "short_shot", "jump_cut", "line_crossed", "cut_jolts", "cut_after_mark", "cut_outside_scene",
+    "cannot_be_judged",
 ]  # fmt: skip
 READING_TITLES: dict[ReadingKind, str] = {
     "strobes": "strobes",
@@ -64,6 +65,7 @@ READING_TITLES: dict[ReadingKind, str] = {
     "joint_is_lost": "joint is lost",
     "straight_chord": "straight chord",
     "short_shot": "short shot",
+    "cut_after_mark": "cut after a mark",
     "jump_cut": "jump cut",
     "line_crossed": "line crossed",
     "cut_jolts": "cut jolts",

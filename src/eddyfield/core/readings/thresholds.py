@@ -38,6 +38,8 @@ LEAST_TRAVEL = 0.02
 
 # The cut
 SHORT_SHOT_FRAMES = 12
+AFTER_MARK_FRAMES = 12
+"""A line or an action that begins so many frames before a cut belongs to the shot after it."""
 JUMP_CUT_DEG, ALIKE_SIZES = 30.0, 1.25
 """A cut hops where the camera comes from less than the one aside and the subject is less than so many times larger or smaller."""
 NEAR_THE_LINE_M = 0.1

@@ -1,0 +1,65 @@
+"""Sound files: WAV, Ogg, FLAC and MP3 in, FLAC out."""
+
+from __future__ import annotations
+
+import io
+from dataclasses import dataclass
+
+import numpy as np
+
+from eddyfield.core.arrays import Floats
+from eddyfield.core.cut.sound import LONGEST_SOUND_S
+
+from .errors import FileError
+
+MEDIA_TYPES = {"WAV": "audio/wav", "WAVEX": "audio/wav", "OGG": "audio/ogg", "FLAC": "audio/flac", "MP3": "audio/mpeg"}
+"""Kinds of files that are read, by the library's names."""
+SUFFIXES = (".wav", ".ogg", ".flac", ".mp3")
+MOST_SAMPLES = 2**29
+_BLOCK = 2**18
+
+
+@dataclass(frozen=True, eq=False)
+class Waveform:
+    """All channels of a sound as one: ``samples`` (n,) of -1 to 1."""
+
+    samples: Floats
+    samples_per_second: int
+    media_type: str
+
+    @property
+    def seconds(self) -> float:
+        return len(self.samples) / self.samples_per_second
+
+
+def read(data: bytes) -> Waveform:
+    """Raises ``FileError`` for what is no sound, or too long."""
+    import soundfile  # takes longer to load than what needs no sound may wait
+
+    try:
+        with soundfile.SoundFile(io.BytesIO(data)) as file:
+            media = MEDIA_TYPES.get(file.format)
+            if media is None:
+                raise FileError(
+                    f"Sounds of the kind {file.format} are not read.", "Make a WAV, Ogg, FLAC or MP3 of it."
+                )
+            count = file.frames
+            if count / file.samplerate > LONGEST_SOUND_S or count * file.channels > MOST_SAMPLES:
+                raise FileError("The sound is too long.", f"Bring in at most {LONGEST_SOUND_S / 3600:g} hours.")
+            blocks = [b.mean(axis=1) for b in file.blocks(_BLOCK, dtype="float32", always_2d=True)]
+            samples = np.concatenate(blocks) if blocks else np.zeros(0)
+            rate = int(file.samplerate)
+    except soundfile.LibsndfileError as error:
+        raise FileError("The file is no sound that can be read.", "Make a WAV, Ogg, FLAC or MP3 of it.") from error
+    if not len(samples) or not np.isfinite(samples).all():
+        raise FileError("The sound holds nothing that can be heard.", "Choose another file.")
+    return Waveform(samples.astype(np.float64), rate, media)
+
+
+def write(samples: Floats, samples_per_second: int) -> bytes:
+    """Mono samples (n,) of -1 to 1 as FLAC, 16 bits."""
+    import soundfile
+
+    out = io.BytesIO()
+    soundfile.write(out, samples, samples_per_second, format="FLAC", subtype="PCM_16")
+    return out.getvalue()
