@@ -2,7 +2,7 @@
 
 import sys
 
-from . import bake, edit, faults, load, many_cameras, playing, projection, rig, tracks
+from . import bake, edit, faults, load, long_scene, many_cameras, playing, projection, rig, tracks
 
 ALL = {
     "rig": rig,
@@ -11,6 +11,7 @@ ALL = {
     "edit": edit,
     "cameras": many_cameras,
     "load": load,
+    "long": long_scene,
     "playing": playing,
     "tracks": tracks,
 }

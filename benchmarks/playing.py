@@ -33,12 +33,10 @@ def run() -> None:
     with served_in() as application, tempfile.TemporaryDirectory() as folder:
         application.start()
         host, token = application.wait()
-        browser = _browser()
+        client = Client(host, token, application.var)
+        browser = browser_at(host, token, client.scene_id)
         try:
-            client = Client(host, token, application.var)
-            browser.get(f"http://{host}/sign-in?token={token}")
-            browser.get(f"http://{host}/scenes/{client.scene_id}")
-            _settled(browser)
+            settled(browser)
             browser.execute_script(COUNT)
             plain = _played(browser, "the demo")
             file = Path(folder) / "heavy.glb"
@@ -49,13 +47,14 @@ def run() -> None:
                 lambda b: "Heavy" in b.find_element(By.CSS_SELECTOR, ".card").text
             )
             print(f"{'heavy character: from the command to its card':<56}{time.perf_counter() - began:8.1f} s")
-            _settled(browser)
+            settled(browser)
             _played(browser, "with 100,000 triangles, 150 joints, 60 shapes more", plain)
         finally:
             browser.quit()
 
 
-def _browser() -> webdriver.Chrome:
+def browser_at(host: str, token: str, scene_id: str) -> webdriver.Chrome:
+    """A browser of 1280 x 800 in which a scene of a served application is open."""
     options = webdriver.ChromeOptions()
     options.binary_location = "/usr/bin/chromium"
     for flag in FLAGS.split():
@@ -63,10 +62,12 @@ def _browser() -> webdriver.Chrome:
     browser = webdriver.Chrome(options=options, service=webdriver.ChromeService("/usr/bin/chromedriver"))
     metrics = {"width": 1280, "height": 800, "deviceScaleFactor": 1, "mobile": False}
     browser.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", metrics)
+    browser.get(f"http://{host}/sign-in?token={token}")
+    browser.get(f"http://{host}/scenes/{scene_id}")
     return browser
 
 
-def _settled(browser: webdriver.Chrome) -> None:
+def settled(browser: webdriver.Chrome) -> None:
     """Wait until what is drawn no longer changes."""
     last = ""
     for _ in range(60):

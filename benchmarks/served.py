@@ -85,6 +85,7 @@ class Client:
         state = msgpack.unpackb(answer)
         self.parts.update(state["parts"])
         scene: dict[str, Any] = state["scene"]
+        scene["cut"] = self.parts[scene["shots"]]["shots"]
         return scene
 
     def _ask(self, method: str, path: str, body: object = None) -> bytes:

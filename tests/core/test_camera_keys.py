@@ -68,7 +68,7 @@ def test_every_channel_has_a_group() -> None:
 @given(keyed, st.fractions(Fraction(1, 8), Fraction(8), max_denominator=16), st.integers(-50, 50))
 def test_a_stretched_curve_is_the_same_curve_in_other_time(channel: Channel, stretch: Fraction, by: int) -> None:
     retiming = Retiming(stretch, Fraction(20), Fraction(by))
-    moved = retimed(channel, {key.time for key in channel.keys}, retiming)
+    moved = retimed(channel, range(5), retiming)
     at = np.array([float(retiming.of(Fraction(t))) for t in SPREAD])
     assert np.allclose(moved.at(at), channel.at(SPREAD), atol=1e-6)
 

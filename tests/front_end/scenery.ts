@@ -172,6 +172,7 @@ export function sceneView(change: Partial<SceneView> = {}): SceneView {
     characters: [characterView()],
     pieces: [],
     cut: [shot(1001, 1012, CAMERA)],
+    shots: "shots 1",
     blend: null,
     sounds: [],
     marks: [],
@@ -204,12 +205,12 @@ export function sceneAnswer(
   change: Partial<SceneView> = {},
   parts: SceneAnswer["parts"] = {},
 ): SceneAnswer {
-  const { cameras, ...head } = sceneView(change);
+  const { cameras, cut, ...head } = sceneView(change);
   const views = Object.fromEntries(
     cameras.map((camera) => [`camera view of ${camera.id}`, camera]),
   );
   return {
     scene: { ...head, cameras: Object.keys(views) },
-    parts: { ...views, ...parts },
+    parts: { ...views, [head.shots]: { kind: "shots", shots: cut }, ...parts },
   };
 }

@@ -16,7 +16,7 @@ test("only parts that are not held are server.asked for, and those that come are
   await settled();
   const view = `camera view of ${CAMERA}`;
   expect(server.asked.at(-1)!.body.view).toMatchObject({
-    known_parts: ["shown 1"],
+    known_parts: ["shots 1", "shown 1"],
     cameras_of_revision: 8, // by which the server knows the parts of all cameras
   });
   expect([...session().parts.keys()].sort()).toEqual([

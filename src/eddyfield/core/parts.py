@@ -9,6 +9,7 @@ from typing import Any, Generic, TypeVar
 
 from .cameras.camera import Camera
 from .content import content_key
+from .cut.cut import Cut
 from .rig.rig import Rig
 from .rig.source import RigSource
 from .scene import Scene
@@ -99,10 +100,13 @@ def _content(item: Any) -> Any:
         return item.key
     if isinstance(item, LookOf):
         return item.camera.looks_by
+    if isinstance(item, Cut):
+        return item.content
     if isinstance(item, BakerOf):
         s = item.scene
         cameras = tuple(camera.shown_by for camera in s.cameras)
-        return s.id, s.name, s.rate, s.frames, s.delivery, s.characters, s.pieces, s.cut, s.room, cameras
+        cut = s.cut.told_by
+        return s.id, s.name, s.rate, s.frames, s.delivery, s.characters, s.pieces, cut, s.marks, s.room, cameras
     if type(item) is tuple:
         return tuple(map(_content, item))
     return item

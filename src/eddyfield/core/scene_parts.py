@@ -19,6 +19,7 @@ from .cameras.surroundings import FollowedCharacter, FollowedPiece, FollowedSurr
 from .content import content_key
 from .cut.cut import Cut
 from .cut.cut_path import cut_path, passage
+from .cut.shots import Shot, shots_of
 from .optics.camera_path import CameraPath
 from .parts import LookOf, Memory, Part, Resolver, RigOf
 from .performance import exposure, shown
@@ -94,9 +95,14 @@ class SceneParts:
     def rig(self, thing: Thing) -> Rig:
         return self.rig_of(thing.performance.source)
 
-    def span_start_rows(self) -> tuple[int, ...]:
+    @cached_property
+    def shots(self) -> tuple[Shot, ...]:
+        return shots_of(self.scene.cut, self.frames)
+
+    @cached_property
+    def span_starts_part(self) -> Part[tuple[int, ...]]:
         """Rows on which something else begins to be seen through the cut."""
-        return tuple(first - self.frames.first for first in self.scene.cut.run_firsts(self.frames))
+        return Part("span starts", _span_starts, (self.scene.cut, self.frames), kept=False)
 
     def holds_poses(self, character: Character) -> bool:
         """Whether any frame shows the pose of an earlier one."""
@@ -219,8 +225,7 @@ class SceneParts:
         cameras = [camera] if camera else list(self.scene.cameras_of_cut)
         if len(cameras) == 1:
             return Part("path", _path_of, (self.camera_part(cameras[0]),), kept=False)
-        entries = tuple(self.camera_part(self.scene.camera(e.camera_id)) for e in self.scene.cut.entries)
-        return Part("cut", _path_of_cut, (entries, self.scene.cut, self.frames))
+        return Part("cut", _path_of_cut, (tuple(map(self.camera_part, cameras)), self.scene.cut, self.frames))
 
     @_made_once
     def carried_part(self, character: Character, ride: Ride) -> Part[Floats]:
@@ -239,7 +244,7 @@ class SceneParts:
         inputs = (
             self.path_part(None), self.joints_part(character), self.rows_part(character),
             self.carried_part(character, ride), self.compared_part(character), self.frames,
-            self.span_start_rows(), self.rate,
+            self.span_starts_part, self.rate,
         )  # fmt: skip
         return Part("strobing", _strobing_of, inputs)
 
@@ -277,8 +282,8 @@ class SceneParts:
         weights = Part("shape weights", shape_weights, (rig, thing.performance.timing, self.frames, self.rate))
         return Part("mesh point", mesh_point_world, (rig, motion, weights, node.vertex)), 0, 1
 
-    def _arc_spans(self, camera: Camera | None, frozen_row: int | None) -> tuple[int, ...]:
-        return (0,) if camera or frozen_row is not None else self.span_start_rows()
+    def _arc_spans(self, camera: Camera | None, frozen_row: int | None) -> tuple[int, ...] | Part[tuple[int, ...]]:
+        return (0,) if camera or frozen_row is not None else self.span_starts_part
 
     # --- keys of what is put together from several ---
 
@@ -335,6 +340,10 @@ def _rows(frames_shown: Ints, frames: FrameRange) -> Ints:
 
 def _compared(starts: Ints, cut: Cut, frames: FrameRange) -> Ints:
     return exposure.comparison_frames(starts, cut.entry_rows(frames)[1])
+
+
+def _span_starts(cut: Cut, frames: FrameRange) -> tuple[int, ...]:
+    return tuple(first - frames.first for first in cut.run_firsts(frames))
 
 
 def _path_of(camera: CameraFrames) -> CameraPath:

@@ -83,7 +83,8 @@ _Part = tuple[Any, str, int]
 
 
 def _parts(scene: Scene, beside: Scene | None) -> dict[tuple[str, str], _Part]:
-    """The parts of a scene; cameras that are the same object in the same place ``beside`` it are left out."""
+    """The parts of a scene; cameras that are the same object in the same place ``beside`` it, and a cut that is the same object,
+    are left out."""
     parts: dict[tuple[str, str], _Part] = {("scene", scene.id): (scene, scene.id, 0)}
     others = beside.cameras if beside else ()
     for index, (camera, other) in enumerate(zip_longest(scene.cameras, others[: len(scene.cameras)])):
@@ -93,7 +94,8 @@ def _parts(scene: Scene, beside: Scene | None) -> dict[tuple[str, str], _Part]:
         parts["scene_character", character.id] = (character, scene.id, index)
     for index, piece in enumerate(scene.pieces):
         parts["set_piece", piece.id] = (piece, scene.id, index)
-    for entry in scene.cut.entries:
+    same_cut = beside is not None and beside.cut is scene.cut
+    for entry in () if same_cut else scene.cut.entries:
         parts["cut_entry", str(entry.first)] = (entry, scene.id, 0)
     for index, sound in enumerate(scene.sounds):
         parts["sound", sound.id] = (sound, scene.id, index)
@@ -199,7 +201,7 @@ def _channel_rows(
             channel == CAMERA_CHANNELS.plain[name] and name not in unkeyed
         ):
             continue
-        shared = {id(key) for key in other.keys} if other else set()
+        shared = set(map(id, other.keys)) if other else set()
         rows[RowKey(f"{table}_channel", (*owner, name))] = {
             **own, "channel": name, "default_value": channel.default, "unkeyed_value": unkeyed.get(name),
         }  # fmt: skip

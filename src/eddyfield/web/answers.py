@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from typing import Annotated, Any
 
-from pydantic import BaseModel, ConfigDict, WithJsonSchema
+from pydantic import BaseModel, Field, WithJsonSchema
+from typing_extensions import TypedDict
 
 from eddyfield.core.cameras.aim import Aim
 from eddyfield.core.cameras.camera import FilmBack, Glass, Role
@@ -12,10 +13,8 @@ from eddyfield.core.cameras.camera_channels import LockGroup
 from eddyfield.core.cameras.focus import Focus
 from eddyfield.core.cameras.framing import Framing
 from eddyfield.core.cameras.room import Room
-from eddyfield.core.cut.cut import ShotState
 from eddyfield.core.cut.shots import Shot
-from eddyfield.core.cut.sound import Mark, Sound
-from eddyfield.core.cut.transition import TransitionKind
+from eddyfield.core.cut.sound import Mark
 from eddyfield.core.edits.contents import ThingKind
 from eddyfield.core.performance.holding import Hold
 from eddyfield.core.performance.piece import PieceKind
@@ -29,18 +28,9 @@ from eddyfield.core.rig.source import RigSource
 from eddyfield.core.time.channels import KeyShape
 from eddyfield.store.changes import Way
 
+from .answer import Answer
+from .cut_answers import LinesFound, SoundFound, SoundView
 from .requests import AnyMount
-
-Float32s = Annotated[Any, WithJsonSchema({"tsType": "Float32Array"})]
-Float64s = Annotated[Any, WithJsonSchema({"tsType": "Float64Array"})]
-Int32s = Annotated[Any, WithJsonSchema({"tsType": "Int32Array"})]
-Uint8s = Annotated[Any, WithJsonSchema({"tsType": "Uint8Array"})]
-Uint16s = Annotated[Any, WithJsonSchema({"tsType": "Uint16Array"})]
-Uint32s = Annotated[Any, WithJsonSchema({"tsType": "Uint32Array"})]
-
-
-class Answer(BaseModel):
-    model_config = ConfigDict(extra="forbid", arbitrary_types_allowed=True)
 
 
 class Refusal(Answer):
@@ -49,7 +39,7 @@ class Refusal(Answer):
     message: str
     remedy: str
     revision: int | None = None
-    edits_since: list[str] = []
+    edits_since: list[str] = Field(default_factory=list)
     asks: bool = False
     """It can be done all the same, if that is what is wanted."""
 
@@ -88,7 +78,7 @@ class DeskAnswer(Answer):
     """Of what will soon be in the way of work, such as a disk that fills up; empty where there is nothing."""
 
 
-class CameraKeyView(Answer):
+class CameraKeyView(TypedDict):
     """A frame on which a camera has keys; ``frame`` may lie between frames, ``time`` is exact."""
 
     time: str
@@ -248,13 +238,13 @@ class NextVersionView(Answer):
     thing_id: str | None
     changes: list[ChangeView]
     edit: EditSent | None
-    renamed: list[tuple[str, str]] = []
+    renamed: list[tuple[str, str]] = Field(default_factory=list)
     """Joints that seem to be the same under another name: before, after."""
-    goes_by_lost: list[tuple[str, str]] = []
+    goes_by_lost: list[tuple[str, str]] = Field(default_factory=list)
     """Cameras and props, each with a joint that it goes by and that is lost: the body would stand in for it."""
     stands_in: str = ""
-    joints_added: list[str] = []
-    joints_lost: list[str] = []
+    joints_added: list[str] = Field(default_factory=list)
+    joints_lost: list[str] = Field(default_factory=list)
     last_before: int = 0
     """The frame on which the performance ends, as it is."""
     last_after: int = 0
@@ -270,28 +260,6 @@ class BesideView(Answer):
     shown: str
     arc: str | None
     """Of the joint that is looked at; None where that version has none of its name."""
-
-
-class SoundView(Answer):
-    """A sound of the scene, how long its file is, and the name of the part with its waveform."""
-
-    sound: Sound
-    seconds: float
-    waveform: str
-
-
-class SoundFound(Answer):
-    """A sound file that has been sent."""
-
-    digest: str
-    file_name: str
-    seconds: float
-
-
-class LinesFound(Answer):
-    """Marks where lines begin and end, in order."""
-
-    marks: list[Mark]
 
 
 class SceneHead(Answer):
@@ -312,7 +280,8 @@ class SceneHead(Answer):
     room: Room
     characters: list[CharacterView]
     pieces: list[PieceView]
-    cut: list[Shot]
+    shots: str
+    """Name of the part with the shots of the cut."""
     blend: str | None
     """Name of the part with the blended moves of the cut, where there are any."""
     sounds: list[SoundView]
@@ -339,31 +308,13 @@ class SceneView(SceneHead):
     """As the browser puts it together."""
 
     cameras: list[CameraView]
+    cut: list[Shot]
     readings: list[ReadingView]
 
 
 class SceneAnswer(Answer):
     scene: SceneSent
     parts: dict[str, Any]
-
-
-class ListedShot(Answer):
-    """A shot of the cut, in words; ``first`` and ``last`` are both in it."""
-
-    name: str
-    camera: str
-    first: int
-    last: int
-    frames: int
-    seconds: float
-    transition: TransitionKind
-    transition_frames: int
-    state: ShotState
-    note: str
-
-
-class CutList(Answer):
-    shots: list[ListedShot]
 
 
 class RigOfFile(Answer):

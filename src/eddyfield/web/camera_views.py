@@ -22,7 +22,7 @@ from eddyfield.core.cut.cut_path import passage
 from eddyfield.core.optics.depth_of_field import circle_of_confusion_mm, sharp_range
 from eddyfield.core.readings.subject_figures import circle_px, subject_figures
 from eddyfield.core.time.channel_tables import Channels
-from eddyfield.core.time.channels import KEY_SHAPES, Channel, KeyShape
+from eddyfield.core.time.channels import KEY_SHAPES, Channel
 
 from . import answers, parts
 
@@ -35,16 +35,12 @@ def camera_view(
     camera: Camera, path: str, channels_part: str, views: list[answers.SavedViewView]
 ) -> answers.CameraView:
     """A camera's settings."""
-    shapes: dict[Any, KeyShape] = {}
     channels = camera.channels
-    for channel in channels.values():
-        for key in channel.keys:
-            shapes.setdefault(key.time, key.shape)
     return answers.CameraView(
         id=camera.id, name=camera.name, role=camera.role, tint=camera.tint, pattern=camera.pattern,
         locks=list(camera.locks), locked=camera.locked, unkeyed=[name for name, _ in camera.unkeyed],
         keyed_channels=[name for name, channel in channels.items() if channel.keys],
-        keys=[answers.CameraKeyView(time=str(t), frame=float(t), shape=shapes[t]) for t in sorted(shapes)],
+        keys=_key_times(channels),
         back=camera.back, glass=camera.glass, mount=camera.mount,
         mounts_left=[left.mount.kind for left in camera.left], aim=camera.aim, focus=camera.focus, framing=camera.framing,
         path=path, channels=channels_part, views=views,
@@ -59,7 +55,7 @@ def channels_part(channels: Channels) -> parts.ChannelsPart:
 def blend_part(baker: Baker) -> parts.BlendPart:
     """The blended moves of the cut."""
     scene = baker.scene
-    cameras = [scene.camera(entry.camera_id) for entry in scene.cut.entries]
+    cameras = scene.cameras_of_cut
     found = [baker.camera(camera) for camera in cameras]
     moves = blended_moves(baker.cut_path(), cameras, found, passage(scene.cut, scene.frames))
     path, count = moves.path, len(moves.rows)
@@ -82,19 +78,29 @@ def blend_part(baker: Baker) -> parts.BlendPart:
     )
 
 
+def _key_times(channels: Channels) -> list[answers.CameraKeyView]:
+    """The times at which any channel has a key, each with the shape of the first that has one there."""
+    found: dict[float, answers.CameraKeyView] = {}
+    for channel in channels.values():
+        for frame, time, key in zip(channel.times.tolist(), channel.times_as_text, channel.keys, strict=True):
+            if frame not in found:
+                found[frame] = {"time": time, "frame": frame, "shape": key.shape}
+    return sorted(found.values(), key=lambda view: view["frame"])
+
+
 def _keys(channel: Channel) -> parts.ChannelKeys:
-    nothing = (math.nan, math.nan)
     keys = channel.keys
-    handles = [
-        [*((h.frames, h.value) if h else nothing), *((o.frames, o.value) if o else nothing)]
-        for h, o in map(channel.handles, range(len(keys)))
-    ]
+    handles = np.full((len(keys), 4), math.nan)
+    if len(keys) > 1:
+        s = channel.segments
+        handles[1:, :2] = np.column_stack([s.in_frames, s.in_value])
+        handles[:-1, 2:] = np.column_stack([s.out_frames, s.out_value])
     return parts.ChannelKeys(
-        times=[str(key.time) for key in keys],
-        frames=np.array([float(key.time) for key in keys]),
+        times=channel.times_as_text,
+        frames=channel.times,
         values=np.array([key.value for key in keys]),
         shapes=np.array([KEY_SHAPES.index(key.shape) for key in keys], dtype=np.uint8),
-        handles=np.array(handles),
+        handles=handles,
     )
 
 

@@ -13,7 +13,7 @@ from eddyfield.core.scene import Scene
 from eddyfield.formats.csv_tables import table
 from eddyfield.formats.gltf.shot import ShotCamera, ShotCharacter, notes_on, write_shot
 
-from .answers import CutList, ListedShot
+from .cut_answers import CutList, ListedShot
 
 
 def arc_csv(baker: Baker, thing_id: str, joint: str, frozen_frame: int | None = None) -> str:

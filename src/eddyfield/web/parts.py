@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from pydantic import BaseModel
 
+from eddyfield.core.cut.shots import Shot
 from eddyfield.core.readings.reading import ReadingKind
 from eddyfield.core.rig.look import Look, MeshPart
 
-from .answers import Answer, CameraView, EditSent, Float32s, Float64s, Int32s, Uint8s, Uint16s, Uint32s
+from .answer import Answer, Float32s, Float64s, Int32s, Uint8s, Uint16s, Uint32s
+from .answers import CameraView, EditSent
 
 
 class ShapeView(Answer):
@@ -231,6 +233,13 @@ class BlendPart(Answer):
     disc_px: Float32s
 
 
+class ShotsPart(Answer):
+    """Kind ``shots``: the shots of the cut, in order."""
+
+    kind: str = "shots"
+    shots: list[Shot]
+
+
 class WaveformPart(Answer):
     """Kind ``waveform``: how far a sound swings in every hundredth of a second of its file, 0 to 255."""
 
@@ -301,5 +310,5 @@ class Parts(Answer):
 
 PARTS: tuple[type[BaseModel], ...] = (
     RigPart, MotionPart, ChangedPart, PlacingPart, CarriedPart, PieceMotionPart, ShownPart, StrobingPart, RidePricesPart,
-    CameraPart, ChannelsPart, BlendPart, WaveformPart, SubjectsPart, ArcPart, ArcJudgementPart, Parts,
+    CameraPart, ChannelsPart, BlendPart, ShotsPart, WaveformPart, SubjectsPart, ArcPart, ArcJudgementPart, Parts,
 )  # fmt: skip

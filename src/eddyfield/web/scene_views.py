@@ -14,7 +14,7 @@ from pydantic import BaseModel
 from eddyfield.core.bake import Baker
 from eddyfield.core.cameras.camera import Camera
 from eddyfield.core.cameras.placement import calm_joint
-from eddyfield.core.cut.shots import shots_of
+from eddyfield.core.content import content_key
 from eddyfield.core.edits import title_of
 from eddyfield.core.edits.versions import performing
 from eddyfield.core.errors import DomainError
@@ -117,9 +117,9 @@ class SceneViews:
         arc, arc_judgement = (None, None) if in_hand else _arc(baker, view, through, offer, fallbacks)
         beside = _beside(baker, view, through, offer, fallbacks, in_hand)
         readings = _readings(baker, view, through) if view.judged and not in_hand else None
-        shots = list(shots_of(scene.cut, scene.frames))
+        shots = offer(content_key(scene.cut.told_by, scene.frames), lambda: parts.ShotsPart(shots=list(baker.shots)))
         blend = None
-        if any(shot.mix and shot.transition.kind == "blend" for shot in shots):
+        if any(entry.transition.kind == "blend" for entry in scene.cut.entries):
             blend = offer(f"blend {baker.path_part(None).key}", partial(blend_part, baker))
         subjects = None
         if through is not None:
@@ -131,7 +131,7 @@ class SceneViews:
                 width=scene.delivery.width, height=scene.delivery.height, pixel_aspect=scene.delivery.pixel_aspect,
                 room=scene.room,
                 cameras=list(cameras.views), characters=characters, pieces=pieces,
-                cut=shots, blend=blend, beside=beside,
+                shots=shots, blend=blend, beside=beside,
                 sounds=[self._sounds.view(sound, offer) for sound in scene.sounds], marks=list(scene.marks),
                 arc=arc, arc_judgement=arc_judgement, subjects=subjects, readings=readings, fallbacks=fallbacks,
             ),

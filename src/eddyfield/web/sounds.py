@@ -15,7 +15,7 @@ from eddyfield.core.scene import Scene
 from eddyfield.formats import sound as format_sound
 from eddyfield.store.blobs import Blobs
 
-from .answers import LinesFound, SoundFound, SoundView
+from .cut_answers import LinesFound, SoundFound, SoundView
 from .parts import WaveformPart
 from .rigs import PartMemory
 from .thing_views import Offer

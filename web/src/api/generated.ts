@@ -2596,7 +2596,7 @@ export interface SceneSent {
   room: Room;
   characters: CharacterView[];
   pieces: PieceView[];
-  cut: Shot[];
+  shots: string;
   blend: string | null;
   sounds: SoundView[];
   marks: Mark[];
@@ -2607,27 +2607,6 @@ export interface SceneSent {
   fallbacks: string[];
   cameras: string[];
   readings: ReadingView[] | null;
-}
-/**
- * Frames ``first`` to ``last``, both included. ``begins`` is the frame by which the cut knows it; ``title`` is its name, or
- * the one that its number gives it. ``mix``: how it takes over from the shot before, where that takes frames.
- *
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "Shot".
- */
-export interface Shot {
-  number: number;
-  begins: number;
-  first: number;
-  last: number;
-  camera_id: string;
-  name: string;
-  title: string;
-  note: string;
-  state: "open" | "in work" | "done";
-  locked: boolean;
-  transition: Transition;
-  mix: Mix | null;
 }
 /**
  * A sound of the scene, how long its file is, and the name of the part with its waveform.
@@ -2701,7 +2680,7 @@ export interface SceneView {
   room: Room;
   characters: CharacterView[];
   pieces: PieceView[];
-  cut: Shot[];
+  shots: string;
   blend: string | null;
   sounds: SoundView[];
   marks: Mark[];
@@ -2711,7 +2690,39 @@ export interface SceneView {
   subjects: string | null;
   fallbacks: string[];
   cameras: CameraView[];
+  cut: Shot[];
   readings: ReadingView[];
+}
+/**
+ * Frames ``first`` to ``last``, both included. ``begins`` is the frame by which the cut knows it; ``title`` is its name, or
+ * the one that its number gives it. ``mix``: how it takes over from the shot before, where that takes frames.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Shot".
+ */
+export interface Shot {
+  number: number;
+  begins: number;
+  first: number;
+  last: number;
+  camera_id: string;
+  name: string;
+  title: string;
+  note: string;
+  state: "open" | "in work" | "done";
+  locked: boolean;
+  transition: Transition;
+  mix: Mix | null;
+}
+/**
+ * Kind ``shots``: the shots of the cut, in order.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "ShotsPart".
+ */
+export interface ShotsPart {
+  kind: string;
+  shots: Shot[];
 }
 /**
  * A sound file that has been sent.

@@ -1,11 +1,12 @@
 /** A scene out of the server's answer and the parts that are held, and the names of the parts it needs. */
-import type { CameraView, SceneAnswer, SceneView } from "../api/generated";
+import type { CameraView, SceneAnswer, SceneView, ShotsPart } from "../api/generated";
 import { type Part, session } from "./session";
 
 /** The scene with its cameras, which are sent as parts; until it is judged anew, what is known of it stays. */
 export function assembled(answer: SceneAnswer, parts: Map<string, Part>): SceneView {
   const { scene } = answer;
   const cameras = scene.cameras.map((name) => parts.get(name) as CameraView);
+  const cut = (parts.get(scene.shots) as ShotsPart).shots;
   const now = session().scene;
   const before = now?.id === scene.id ? now : null;
   const known = (name: string, was: string | undefined) => (parts.has(name) ? name : (was ?? name));
@@ -19,7 +20,14 @@ export function assembled(answer: SceneAnswer, parts: Map<string, Part>): SceneV
     };
   });
   const arc_judgement = scene.arc_judgement && known(scene.arc_judgement, before?.arc_judgement ?? undefined);
-  return { ...scene, cameras, characters, arc_judgement, readings: scene.readings ?? before?.readings ?? [] };
+  return {
+    ...scene,
+    cameras,
+    cut,
+    characters,
+    arc_judgement,
+    readings: scene.readings ?? before?.readings ?? [],
+  };
 }
 
 /** Names of all parts that a scene is shown with. */
@@ -27,6 +35,7 @@ export function namesIn(scene: SceneView, cameraViews: string[]): string[] {
   const { cameras, characters, pieces, arc, arc_judgement, subjects, blend, sounds, beside } = scene;
   return [
     ...cameraViews,
+    scene.shots,
     ...cameras.flatMap((c) => [c.path, c.channels, ...c.views.map((v) => v.path)]),
     ...characters.flatMap((c) => [
       c.rig,

@@ -63,7 +63,7 @@ function take(answer: SceneAnswer, stored = true) {
   }
   const parts = new Map(before.parts);
   for (const [name, part] of Object.entries(answer.parts)) parts.set(name, part as Part);
-  if (answer.scene.cameras.some((name) => !parts.has(name))) {
+  if ([...answer.scene.cameras, answer.scene.shots].some((name) => !parts.has(name))) {
     // It counts on parts that were let go while it was on its way: all are asked for again.
     ofCameras = { revision: null, names: new Set() };
     void refreshView();

@@ -12,6 +12,7 @@ import type {
   CameraPart,
   CameraView,
   BlendPart,
+  ShotsPart,
   WaveformPart,
   ChannelsPart,
   CharacterView,
@@ -44,6 +45,7 @@ export type Part =
   | CameraView
   | ChannelsPart
   | BlendPart
+  | ShotsPart
   | WaveformPart
   | SubjectsPart
   | ArcPart

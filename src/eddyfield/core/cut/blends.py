@@ -34,8 +34,8 @@ class BlendedMoves:
 def blended_moves(
     path: CameraPath, cameras: Sequence[Camera], found: Sequence[CameraFrames], way: Passage
 ) -> BlendedMoves:
-    """``path`` of the cut, ``cameras`` and what they come to for each of its entries. Focal length, focus, aperture and the
-    circle of confusion change by equal ratios."""
+    """``path`` of the cut; ``cameras`` and what they come to, in the order of its ``camera_ids``. Focal length, focus, aperture
+    and the circle of confusion change by equal ratios."""
 
     def along(numbers: Sequence[Floats] | Sequence[float]) -> Floats:
         return way.mixed(numbers, logarithmic=True)[way.rows]

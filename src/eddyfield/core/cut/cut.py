@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field, replace
+from functools import cached_property
 from itertools import pairwise
 from typing import Literal, get_args
 
 import numpy as np
 
 from ..arrays import Ints
+from ..content import content_key
 from ..errors import DomainError
 from ..time.frames import FrameRange
 from .transition import CUT, Transition
@@ -65,7 +67,21 @@ class Cut:
         """From pairs of a first frame and a camera's id."""
         return cls(tuple(CutEntry(first, camera_id) for first, camera_id in entries))
 
-    @property
+    @cached_property
+    def content(self) -> str:
+        """A name of what is shown, whatever is said of it; made once."""
+        shown = [
+            (e.first, e.camera_id) if e.transition == CUT else (e.first, e.camera_id, e.transition)
+            for e in self.entries
+        ]
+        return content_key("cut", shown)
+
+    @cached_property
+    def told_by(self) -> str:
+        """A name of what is shown and of all that is said of it."""
+        return content_key("shots", self.content, [(e.name, e.note, e.state, e.locked) for e in self.entries])
+
+    @cached_property
     def camera_ids(self) -> tuple[str, ...]:
         """Of each camera that is used, once, in the order in which they come."""
         return tuple(dict.fromkeys(entry.camera_id for entry in self.entries))
@@ -75,6 +91,16 @@ class Cut:
 
     def spans(self, frames: FrameRange) -> tuple[Span, ...]:
         """What is shown within a range of frames; entries that lie outside it show nothing there."""
+        found = self._spans.get(frames)
+        if found is None:
+            found = self._spans[frames] = self._spans_in(frames)
+        return found
+
+    @cached_property
+    def _spans(self) -> dict[FrameRange, tuple[Span, ...]]:
+        return {}
+
+    def _spans_in(self, frames: FrameRange) -> tuple[Span, ...]:
         ends = [entry.first - 1 for entry in self.entries[1:]] + [frames.last]
         starts = [frames.first] + [entry.first for entry in self.entries[1:]]
         spans = (

@@ -19,24 +19,24 @@ from .mixes import mixes_of
 
 @dataclass(frozen=True, eq=False)
 class Passage:
-    """Which entries of a cut rule each frame: ``entry`` (frames,); where a blended move is under way it goes ``from_entry`` to
-    ``to_entry``, by ``share`` 0..1, on ``rows``, (n,) each."""
+    """Which camera of a cut is seen on each frame, by its place in ``camera_ids``: ``camera`` (frames,); where a blended move is
+    under way it goes ``from_camera`` to ``to_camera``, by ``share`` 0..1, on ``rows``, (n,) each."""
 
-    entry: Ints
+    camera: Ints
     rows: Ints
-    from_entry: Ints
-    to_entry: Ints
+    from_camera: Ints
+    to_camera: Ints
     share: Floats
 
     @cached_property
     def every(self) -> Ints:
-        return np.arange(len(self.entry))
+        return np.arange(len(self.camera))
 
     def mixed(self, numbers: Sequence[ArrayLike], logarithmic: bool = False) -> Floats:
-        """One number per entry and frame as it is along the cut, (frames,): between two where one moves from one to the other."""
-        stacked = np.stack([np.broadcast_to(np.asarray(n, dtype=np.float64), self.every.shape) for n in numbers])
-        out = stacked[self.entry, self.every]
-        start, end = stacked[self.from_entry, self.rows], stacked[self.to_entry, self.rows]
+        """One number per camera and frame along the cut, (frames,): between two where one moves from one to the other."""
+        whole = [np.broadcast_to(np.asarray(n, dtype=np.float64), self.every.shape) for n in numbers]
+        out = chosen(whole, self.camera, self.every)
+        start, end = (chosen(whole, which, self.rows) for which in (self.from_camera, self.to_camera))
         if logarithmic:
             out[self.rows] = start ** (1 - self.share) * end**self.share
         else:
@@ -44,24 +44,36 @@ class Passage:
         return out
 
 
+def chosen(arrays: Sequence[Floats], which: Ints, rows: Ints) -> Floats:
+    """Of each row the array that is meant there, (n, ...); whatever their number, none is copied as a whole."""
+    out = np.empty((len(rows), *arrays[0].shape[1:]))
+    for index in np.unique(which).tolist():
+        there = which == index
+        out[there] = arrays[index][rows[there]]
+    return out
+
+
 def passage(cut: Cut, frames: FrameRange) -> Passage:
-    """How the cut goes from shot to shot."""
+    """How the cut goes from camera to camera."""
+    places = {camera_id: place for place, camera_id in enumerate(cut.camera_ids)}
+    of_entry = np.array([places[entry.camera_id] for entry in cut.entries], dtype=np.int64)
     blends = [mix for mix in mixes_of(cut, frames) if mix.transition.kind == "blend"]
     rows = [np.arange(mix.first, mix.last + 1) - frames.first for mix in blends]
     to_entry = [np.full(len(r), mix.entry) for r, mix in zip(rows, blends, strict=True)]
     none = [np.zeros(0, dtype=np.int64)]
     to = np.concatenate(none + to_entry)
     share = np.concatenate([np.zeros(0), *(np.array(mix.shares) for mix in blends)])
-    return Passage(cut.entry_rows(frames)[0], np.concatenate(none + rows), to - 1, to, share)
+    seen = of_entry[cut.entry_rows(frames)[0]]
+    return Passage(seen, np.concatenate(none + rows), of_entry[np.maximum(to - 1, 0)], of_entry[to], share)
 
 
 def cut_path(paths: Sequence[CameraPath], way: Passage) -> CameraPath:
-    """The path through ``paths``, one for each entry of the cut.
+    """The path through ``paths``, one for each camera of the cut, in the order of its ``camera_ids``.
 
     Different backs are told by focal length alone: the same pixels per slope on the first back. A blended move goes straight
     from place to place, turns the shortest way, and changes focal length by equal ratios.
     """
-    world = np.stack([p.world_from_camera for p in paths])[way.entry, way.every]
+    world = chosen([p.world_from_camera for p in paths], way.camera, way.every)
     if len(way.rows):
         world[way.rows] = _between(paths, way)
     first, delivery = paths[0].lens, paths[0].delivery
@@ -82,8 +94,8 @@ def cut_path(paths: Sequence[CameraPath], way: Passage) -> CameraPath:
 
 def _between(paths: Sequence[CameraPath], way: Passage) -> Floats:
     """Where a blended move stands, (n, 4, 4)."""
-    stacked = np.stack([p.world_from_camera for p in paths])
-    start, end = stacked[way.from_entry, way.rows], stacked[way.to_entry, way.rows]
+    worlds = [p.world_from_camera for p in paths]
+    start, end = (chosen(worlds, which, way.rows) for which in (way.from_camera, way.to_camera))
     turns = [transforms.quaternion_from_matrix(side[:, :3, :3]) for side in (start, end)]
     turned = transforms.matrix_from_quaternion(transforms.slerp(turns[0], turns[1], way.share))
     place = start[:, :3, 3] + (end[:, :3, 3] - start[:, :3, 3]) * way.share[:, None]

@@ -28,6 +28,8 @@ class Mix:
 
 def mixes_of(cut: Cut, frames: FrameRange) -> tuple[Mix, ...]:
     """The transitions that take frames, in order. None reaches beyond the two shots that it joins, or into another."""
+    if all(entry.transition.kind == "cut" for entry in cut.entries):
+        return ()
     out: list[Mix] = []
     free = frames.first
     for before, span in pairwise(cut.spans(frames)):

@@ -29,20 +29,19 @@ class ChosenKeys:
     times: tuple[FrameTime, ...] | None = None
     groups: tuple[KeyGroup, ...] | None = None
 
-    def of(self, camera: Camera) -> dict[str, frozenset[FrameTime]]:
-        """Times of the chosen keys by channel, of those that have some. Raises ``DomainError`` where there are none, or what
-        holds them is locked."""
-        wanted = None if self.times is None else frozenset(self.times)
+    def of(self, camera: Camera) -> dict[str, list[int]]:
+        """Places of the chosen keys in each channel, in order, of those that have some. Raises ``DomainError`` where there are
+        none, or what holds them is locked."""
         found = {}
         for name, channel in camera.channels.items():
             if channel.keys and (self.groups is None or GROUP_OF[name] in self.groups):
-                times = frozenset(key.time for key in channel.keys)
-                if times := times if wanted is None else times & wanted:
-                    found[name] = times
+                at = range(len(channel.keys)) if self.times is None else map(channel.index_at, set(self.times))
+                if indices := sorted(index for index in at if index is not None):
+                    found[name] = indices
         if not found:
             refuse_locked(camera, set(camera.locks), "changed")
-            at = f" at frame {self.times[0]}" if self.times and len(self.times) == 1 else ""
-            raise DomainError(f"“{camera.name}” has no key{at}.", "Choose a frame with a key.")
+            where = f" at frame {self.times[0]}" if self.times and len(self.times) == 1 else ""
+            raise DomainError(f"“{camera.name}” has no key{where}.", "Choose a frame with a key.")
         refuse_locked_channels(camera, set(found), "changed")
         return found
 
@@ -58,9 +57,9 @@ class DeleteCameraKeys(Edit):
     def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
         camera = scene.camera(self.keys.camera_id)
         changed = {}
-        for name, times in self.keys.of(camera).items():
-            channel = camera.channels[name]
-            left = tuple(key for key in channel.keys if key.time not in times)
+        for name, indices in self.keys.of(camera).items():
+            channel, gone = camera.channels[name], set(indices)
+            left = tuple(key for index, key in enumerate(channel.keys) if index not in gone)
             changed[name] = Channel(channel.default if left else channel.keys[0].value, left)
         return _having(scene, camera, changed)
 
@@ -83,17 +82,8 @@ class RetimeCameraKeys(Edit):
         retiming = Retiming(self.stretch, self.about, self.by)
         if retiming.changes_nothing:
             return scene
-        changed = {}
-        for name, times in chosen.items():
-            channel = camera.channels[name]
-            staying = {key.time for key in channel.keys if key.time not in times}
-            taken = next((to for to in map(retiming.of, times) if to in staying), None)
-            if taken is not None:
-                raise DomainError(
-                    f"“{camera.name}” has a key at frame {taken} already.", "Delete that one first, or move elsewhere."
-                )
-            changed[name] = retimed(channel, times, retiming)
-        return _having(scene, camera, changed)
+        channels = {name: retimed(camera.channels[name], indices, retiming) for name, indices in chosen.items()}
+        return _having(scene, camera, channels)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -110,10 +100,11 @@ class ShapeCameraKeys(Edit):
         if self.shape not in KEY_SHAPES:
             raise DomainError(f"The key shape “{self.shape}” is not known.", f"Choose one of {', '.join(KEY_SHAPES)}.")
         changed = {}
-        for name, times in self.keys.of(camera).items():
-            channel = camera.channels[name]
-            keys = (replace(key, shape=self.shape) if key.time in times else key for key in channel.keys)
-            changed[name] = replace(channel, keys=tuple(keys))
+        for name, indices in self.keys.of(camera).items():
+            keys = list(camera.channels[name].keys)
+            for index in indices:
+                keys[index] = replace(keys[index], shape=self.shape)
+            changed[name] = replace(camera.channels[name], keys=tuple(keys))
         return _having(scene, camera, changed)
 
 

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from ..arrays import Floats, Ints
 from ..bake import Baker
-from ..cut.shots import Shot, shots_of
+from ..cut.shots import Shot
 from ..edits.camera_keys import ChosenKeys, RetimeCameraKeys
 from ..edits.cuts import FitCut, JoinShots, RollCut
 from ..optics.camera_path import CameraPath
@@ -35,7 +35,7 @@ USUAL_DISTANCE_M = 5.0
 
 def cut_readings(baker: Baker) -> list[Reading]:
     """All that is told of the cut as a whole."""
-    shots = shots_of(baker.scene.cut, baker.frames)
+    shots = baker.shots
     out = [*_short(shots), *_after_marks(baker, shots), *_outside(baker, shots)]
     # A shot that was split goes on in the same picture: there is no cut to be seen.
     incoming = tuple(

@@ -103,4 +103,6 @@ class Channels(Mapping[str, Channel]):
     @cached_property
     def content(self) -> str:
         """A name of all keys and defaults, made once."""
-        return content_key("channels", self.in_order)
+        return content_key(
+            "channels", *(channel.content if channel.keys else channel.default for channel in self.in_order)
+        )

@@ -8,8 +8,8 @@ Outside its keys a channel holds.
 
 from __future__ import annotations
 
-import itertools
 import math
+from bisect import bisect_left
 from dataclasses import dataclass, replace
 from fractions import Fraction
 from functools import cached_property
@@ -19,6 +19,7 @@ import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
 from ..arrays import Floats
+from ..content import content_key
 from ..errors import DomainError
 from .frames import FrameTime
 
@@ -65,9 +66,9 @@ class Channel:
     keys: tuple[Key, ...] = ()
 
     def __post_init__(self) -> None:
-        # Compared crosswise: there may be a hundred thousand, and fractions compare slowly.
-        times = [key.time.as_integer_ratio() for key in self.keys]
-        if any(n * under <= over * d for (over, under), (n, d) in itertools.pairwise(times)):
+        # There may be a hundred thousand, and fractions compare slowly: they are, only where they are next to the same.
+        close = np.flatnonzero(np.diff(self.times) <= 0).tolist()
+        if any(self.keys[index + 1].time <= self.keys[index].time for index in close):
             raise DomainError("Two keys of a channel are at the same time or out of order.", "Give each its own time.")
 
     def with_key(self, key: Key) -> Channel:
@@ -84,12 +85,42 @@ class Channel:
         return Channel(default, keys)
 
     def key_at(self, time: FrameTime) -> Key | None:
-        return next((k for k in self.keys if k.time == time), None)
+        index = self.index_at(time)
+        return None if index is None else self.keys[index]
+
+    def index_at(self, time: FrameTime) -> int | None:
+        """The place of the key at a time. There may be thousands, and fractions compare slowly: it is looked for by halves."""
+        index = bisect_left(self.keys, time, key=lambda key: key.time)
+        return index if index < len(self.keys) and self.keys[index].time == time else None
+
+    @cached_property
+    def _ratios(self) -> NDArray[np.int64]:
+        """Times as whole numbers over whole numbers, (keys, 2)."""
+        ratios = [key.time.as_integer_ratio() for key in self.keys]
+        return np.array(ratios, dtype=np.int64).reshape(-1, 2)
+
+    @cached_property
+    def times_as_text(self) -> list[str]:
+        """Exact times of the keys, as they are written."""
+        return [str(n) if d == 1 else f"{n}/{d}" for n, d in self._ratios.tolist()]
+
+    @cached_property
+    def times(self) -> Floats:
+        """Frames of the keys, (keys,)."""
+        return self._ratios[:, 0] / self._ratios[:, 1]
+
+    @cached_property
+    def content(self) -> str:
+        """A name of its keys and its default, made once."""
+        values = np.array([self.default, *(key.value for key in self.keys)])
+        handles = [(n, k.handle_in, k.handle_out) for n, k in enumerate(self.keys) if k.handle_in or k.handle_out]
+        shapes = bytes([KEY_SHAPES.index(key.shape) for key in self.keys])
+        return content_key("channel", self._ratios.tobytes(), values.tobytes(), shapes, handles)
 
     @cached_property
     def segments(self) -> Segments:
         """The keys as arrays; there have to be two at least."""
-        return _segments(self.keys)
+        return _segments(self.keys, self.times)
 
     def handles(self, index: int) -> tuple[Handle | None, Handle | None]:
         """How the curve arrives at a key and leaves it, whatever the key's shape; None where no segment is on that side."""
@@ -230,11 +261,11 @@ class Segments:
     linear: NDArray[np.bool_]
 
 
-def _segments(keys: tuple[Key, ...]) -> Segments:
+def _segments(keys: tuple[Key, ...], times: Floats) -> Segments:
     # Brought in here, as it takes longer to load than a reading of a file takes.
     from scipy.interpolate import PchipInterpolator
 
-    times, values = np.array([float(k.time) for k in keys]), np.array([k.value for k in keys])
+    values = np.array([k.value for k in keys])
     shapes = np.array([k.shape for k in keys])
     gap, rise = np.diff(times), np.diff(values)
     with np.errstate(over="ignore"):  # SciPy divides by differences that may be next to nothing; the slope is 0 there

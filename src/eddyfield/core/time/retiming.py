@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Set
+from bisect import insort
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from ..errors import DomainError
@@ -32,11 +33,18 @@ class Retiming:
         return self.about + (time - self.about) * self.stretch + self.by
 
 
-def retimed(channel: Channel, times: Set[FrameTime], retiming: Retiming) -> Channel:
-    """The channel with its keys at ``times`` moved; the others stay. No two may come to the same time."""
-    chosen = tuple(key for key in channel.keys if key.time in times)
-    if not chosen:
+def retimed(channel: Channel, indices: Sequence[int], retiming: Retiming) -> Channel:
+    """The channel with some of its keys moved, in their order; the others stay. Raises ``DomainError`` where a key that stays
+    is at the time to which one comes."""
+    if not indices:
         return channel
+    chosen = tuple(channel.keys[index] for index in indices)
+    moving = set(indices)
+    for key in chosen:
+        taken = channel.index_at(retiming.of(key.time))
+        if taken is not None and taken not in moving:
+            to = channel.keys[taken].time
+            raise DomainError(f"There is a key at frame {to} already.", "Delete that one first, or move elsewhere.")
     if retiming.stretch < 0:
         chosen = _backwards(channel, chosen)
     length = float(abs(retiming.stretch))
@@ -46,13 +54,18 @@ def retimed(channel: Channel, times: Set[FrameTime], retiming: Retiming) -> Chan
         )
         for key in chosen
     )  # fmt: skip
-    others = (key for key in channel.keys if key.time not in times)
-    return Channel(channel.default, tuple(sorted((*others, *moved), key=lambda key: key.time)))
+    keys = [key for index, key in enumerate(channel.keys) if index not in moving]
+    if len(moving) * 8 < len(channel.keys):
+        for key in moved:
+            insort(keys, key, key=lambda key: key.time)
+    else:
+        keys = sorted((*keys, *moved), key=lambda key: key.time)
+    return Channel(channel.default, tuple(keys))
 
 
 def mirrored(channel: Channel, first: FrameTime, last: FrameTime) -> Channel:
     """The channel run backwards between two times: what it was at ``first`` it is at ``last``."""
-    return retimed(channel, {key.time for key in channel.keys}, Retiming(FrameTime(-1), first, last - first))
+    return retimed(channel, range(len(channel.keys)), Retiming(FrameTime(-1), first, last - first))
 
 
 def _longer(handle: Handle | None, stretch: float) -> Handle | None:
