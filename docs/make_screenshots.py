@@ -82,10 +82,10 @@ def take(app: App) -> None:
     app.go_to(1048)
     with saving(app):
         app.keys("b")
-    app.keys("5", "K")
+    app.keys("5", "K", "K")
     app.go_to(1080)
     shoot(app, "curves")
-    app.keys("K")
+    app.keys("K", "K")
     app.stage("hand over")
     app.wait(lambda: app.all("[data-testid=export-notes]"), "the notes")
     app.button("Dim theme").click()
@@ -101,8 +101,9 @@ def take(app: App) -> None:
     shoot(app, "desk")
     app.driver.find_element("xpath", "//*[normalize-space(.)='Crossing, cut']").click()
     app.by_id("sheet-rows")
-    app.go_to(1048)
+    app.go_to(1034)
     app.stage("time")
+    app.keys("K", "K", "K")
     shoot(app, "time")
 
 

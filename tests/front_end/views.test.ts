@@ -22,6 +22,7 @@ test("only parts that are not held are server.asked for, and those that come are
   expect([...session().parts.keys()].sort()).toEqual([
     "camera 1",
     view,
+    "shots 1",
     "shown 1",
     "shown 2",
   ]);

@@ -205,9 +205,8 @@ def _channel_rows(
         rows[RowKey(f"{table}_channel", (*owner, name))] = {
             **own, "channel": name, "default_value": channel.default, "unkeyed_value": unkeyed.get(name),
         }  # fmt: skip
-        for key in channel.keys:
-            if id(key) not in shared:
-                rows[RowKey(f"{table}_key", (*owner, name, str(key.time)))] = key_row(own, name, key)
+        for key in [key for key in channel.keys if id(key) not in shared]:
+            rows[RowKey(f"{table}_key", (*owner, name, str(key.time)))] = key_row(own, name, key)
     return rows
 
 

@@ -22,7 +22,7 @@ from eddyfield.core.cut.cut_path import passage
 from eddyfield.core.optics.depth_of_field import circle_of_confusion_mm, sharp_range
 from eddyfield.core.readings.subject_figures import circle_px, subject_figures
 from eddyfield.core.time.channel_tables import Channels
-from eddyfield.core.time.channels import KEY_SHAPES, Channel
+from eddyfield.core.time.channels import Channel
 
 from . import answers, parts
 
@@ -81,7 +81,11 @@ def blend_part(baker: Baker) -> parts.BlendPart:
 def _key_times(channels: Channels) -> list[answers.CameraKeyView]:
     """The times at which any channel has a key, each with the shape of the first that has one there."""
     found: dict[float, answers.CameraKeyView] = {}
+    known = np.zeros(0)
     for channel in channels.values():
+        if np.array_equal(channel.times, known):
+            continue  # most channels have their keys where the one before has them
+        known = channel.times
         for frame, time, key in zip(channel.times.tolist(), channel.times_as_text, channel.keys, strict=True):
             if frame not in found:
                 found[frame] = {"time": time, "frame": frame, "shape": key.shape}
@@ -99,7 +103,7 @@ def _keys(channel: Channel) -> parts.ChannelKeys:
         times=channel.times_as_text,
         frames=channel.times,
         values=np.array([key.value for key in keys]),
-        shapes=np.array([KEY_SHAPES.index(key.shape) for key in keys], dtype=np.uint8),
+        shapes=channel.shape_codes,
         handles=handles,
     )
 

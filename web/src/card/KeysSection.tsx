@@ -4,6 +4,7 @@ import type { CameraView, ChannelsPart } from "../api/generated";
 import { CAMERA_CHANNELS, KEY_SHAPES } from "../api/tables";
 import {
   type ChosenKeys,
+  among,
   choose,
   chooseAll,
   chooseAlso,
@@ -31,7 +32,7 @@ export function KeysSection() {
   const recording = useSession((s) => s.recording);
   const frame = useCalmFrame();
   if (!camera) return null;
-  const times = chosen?.times.filter((time) => camera.keys.some((key) => key.time === time)) ?? [];
+  const times = among(camera, chosen?.times ?? []);
   return (
     <section aria-label="Keys" className="keys">
       <h2 className="of-camera">
@@ -130,7 +131,8 @@ function KeyList({ keys, chosen, frame }: { keys: CameraView["keys"]; chosen: st
 function Chosen({ camera, chosen }: { camera: CameraView; chosen: ChosenKeys }) {
   const frame = useSession((s) => s.frame);
   const [first, last] = reachOf(camera, chosen);
-  const shapes = new Set(camera.keys.filter((k) => chosen.times.includes(k.time)).map((k) => k.shape));
+  const times = new Set(chosen.times);
+  const shapes = new Set(camera.keys.filter((k) => times.has(k.time)).map((k) => k.shape));
   const lasts = last - first;
   const stretch = (value: number) => {
     if (value > 0 && value !== lasts)

@@ -57,6 +57,14 @@ export const shapeOf = (keys: Keys, index: number) => KEY_SHAPES[keys.shapes[ind
 
 /** Fitted to the keys and to where their curves swing. */
 export function scaleOf(keys: Keys, left: number, width: number): Scale {
+  const { least, most } = ranges.get(keys) ?? rangeOf(keys);
+  return { least, most, left, width };
+}
+
+/** Of each channel's keys once: there may be thousands. */
+const ranges = new WeakMap<Keys, { least: number; most: number }>();
+
+function rangeOf(keys: Keys): { least: number; most: number } {
   let [least, most] = [Infinity, -Infinity];
   keys.values.forEach((value, index) => {
     const { arriving, leaving } = handlesOf(keys, index);
@@ -67,7 +75,9 @@ export function scaleOf(keys: Keys, left: number, width: number): Scale {
   });
   const range = most - least;
   const around = range < LEAST_RANGE ? Math.max(0.5, Math.abs(most) * 0.05) : range * MARGIN_SHARE;
-  return { least: least - around, most: most + around, left, width };
+  const found = { least: least - around, most: most + around };
+  ranges.set(keys, found);
+  return found;
 }
 
 export const acrossOf = ({ least, most, left, width }: Scale, value: number) =>
@@ -76,20 +86,28 @@ export const acrossOf = ({ least, most, left, width }: Scale, value: number) =>
 export const valueAt = ({ least, most, left, width }: Scale, across: number) =>
   least + ((across - left) / width) * (most - least);
 
-/** Draw one curve; `down` says where a frame is, px. */
+/** Places of the keys that bear on what lies between two frames: those within, and one more on both sides. */
+export function keysBetween(keys: Keys, first: number, last: number): [number, number] {
+  const from = keys.frames.findLastIndex((frame) => frame <= first);
+  const to = keys.frames.findIndex((frame) => frame >= last);
+  return [Math.max(0, from), to < 0 ? keys.frames.length - 1 : to];
+}
+
+/** Draw one curve from one key to another; `down` says where a frame is, px. */
 export function traceCurve(
   pen: CanvasRenderingContext2D,
   keys: Keys,
   scale: Scale,
   down: (frame: number) => number,
+  [firstKey, lastKey]: [number, number] = [0, keys.frames.length - 1],
 ): void {
   const x = (value: number) => acrossOf(scale, value);
   pen.beginPath();
-  keys.frames.forEach((frame, index) => {
-    const value = keys.values[index]!;
-    if (!index) {
+  for (let index = firstKey; index <= lastKey; index++) {
+    const [frame, value] = [keys.frames[index]!, keys.values[index]!];
+    if (index === firstKey) {
       pen.moveTo(x(value), down(frame));
-      return;
+      continue;
     }
     const [fromFrame, from] = [keys.frames[index - 1]!, keys.values[index - 1]!];
     const shape = shapeOf(keys, index - 1);
@@ -107,7 +125,7 @@ export function traceCurve(
         x(value),
         down(frame),
       );
-  });
+  }
   pen.stroke();
 }
 

@@ -6,6 +6,7 @@ import {
   chosenCurve,
   handlesOf,
   keyedOf,
+  keysBetween,
   sampled,
   scaleOf,
   shapeOf,
@@ -21,6 +22,8 @@ export function drawCurves(pen: CanvasRenderingContext2D, ink: Ink, view: SheetV
   if (!curves || !camera) return;
   const down = (frame: number) => (frame - scene.first + 0.5) * row;
   const [top, bottom] = [0, (scene.last - scene.first + 1) * row];
+  const inSight = (keys: Keys) =>
+    keysBetween(keys, scene.first + view.top / row, scene.first + (view.top + view.height) / row);
   pen.save();
   pen.beginPath();
   pen.rect(CURVES.left - 6, view.top, CURVES.width + 14, view.height);
@@ -29,7 +32,8 @@ export function drawCurves(pen: CanvasRenderingContext2D, ink: Ink, view: SheetV
   pen.lineWidth = 1;
   pen.strokeStyle = ink("--blue-tint");
   for (const [name, keys] of keyedOf(parts, camera))
-    if (name !== chosen?.[0]) traceCurve(pen, keys, scaleOf(keys, CURVES.left, CURVES.width), down);
+    if (name !== chosen?.[0])
+      traceCurve(pen, keys, scaleOf(keys, CURVES.left, CURVES.width), down, inSight(keys));
   if (chosen) {
     const [name, keys] = chosen;
     const scale = curves.scale ?? scaleOf(keys, CURVES.left, CURVES.width);
@@ -37,7 +41,7 @@ export function drawCurves(pen: CanvasRenderingContext2D, ink: Ink, view: SheetV
     pen.setLineDash([3, 3]);
     if (curves.before) {
       pen.strokeStyle = ink("--soft");
-      traceCurve(pen, curves.before, scale, down);
+      traceCurve(pen, curves.before, scale, down, inSight(curves.before));
     }
     pen.strokeStyle = ink("--blue");
     pen.beginPath();
@@ -49,8 +53,9 @@ export function drawCurves(pen: CanvasRenderingContext2D, ink: Ink, view: SheetV
     pen.setLineDash([]);
     pen.lineWidth = 1.8;
     pen.strokeStyle = ink("--blue-deep");
-    traceCurve(pen, keys, scale, down);
-    keys.frames.forEach((_, index) => drawKey(pen, ink, view, keys, index));
+    const [from, to] = inSight(keys);
+    traceCurve(pen, keys, scale, down, [from, to]);
+    for (let index = from; index <= to; index++) drawKey(pen, ink, view, keys, index);
   }
   pen.restore();
 

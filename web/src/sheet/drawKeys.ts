@@ -20,12 +20,15 @@ export function drawKeys(pen: Pen, ink: Ink, view: SheetView): void {
   pen.lineWidth = 1;
   if (path && camera.keys.length > 1) {
     pen.beginPath();
-    const speeds = stepLengths(path);
-    const most = Math.max(...speeds, 1e-9);
+    const { lengths, most } = stepLengths(path);
     const [from, to] = [camera.keys[0]!.frame, camera.keys.at(-1)!.frame];
-    for (let f = Math.max(scene.first, Math.ceil(from)); f <= Math.min(scene.last, to); f++) {
-      const x = middle + (speeds[f - scene.first]! / most) * 13;
-      if (f === Math.ceil(from)) pen.moveTo(x, y(f));
+    // What is in sight, and a row more on both sides.
+    const seen = scene.first + Math.floor(view.top / row) - 1;
+    const start = Math.max(scene.first, Math.ceil(from), seen);
+    const end = Math.min(scene.last, to, seen + Math.ceil(view.height / row) + 3);
+    for (let f = start; f <= end; f++) {
+      const x = middle + (lengths[f - scene.first]! / most) * 13;
+      if (f === start) pen.moveTo(x, y(f));
       else pen.lineTo(x, y(f));
     }
     pen.stroke();
@@ -99,11 +102,22 @@ function drawBox(pen: Pen, ink: Ink, { keyBox }: SheetView): void {
   pen.setLineDash([]);
 }
 
-function stepLengths(path: CameraPart): number[] {
-  const channels = path.pose;
-  const out = [0];
-  for (let at = 7; at < channels.length; at += 7)
-    out.push(Math.hypot(...[0, 1, 2].map((axis) => channels[at + axis]! - channels[at - 7 + axis]!)));
-  if (out.length > 1) out[0] = out[1]!;
-  return out;
+/** How far the camera goes from frame to frame, and the farthest; of each path once. */
+const steps = new WeakMap<CameraPart, { lengths: Float32Array; most: number }>();
+
+function stepLengths(path: CameraPart) {
+  let found = steps.get(path);
+  if (found) return found;
+  const { pose } = path;
+  const lengths = new Float32Array(pose.length / 7);
+  for (let row = 1, at = 7; row < lengths.length; row++, at += 7)
+    lengths[row] = Math.hypot(
+      pose[at]! - pose[at - 7]!,
+      pose[at + 1]! - pose[at - 6]!,
+      pose[at + 2]! - pose[at - 5]!,
+    );
+  if (lengths.length > 1) lengths[0] = lengths[1]!;
+  found = { lengths, most: lengths.reduce((a, b) => Math.max(a, b), 1e-9) };
+  steps.set(path, found);
+  return found;
 }

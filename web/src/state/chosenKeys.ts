@@ -25,8 +25,18 @@ export interface KeyMark {
 
 /** The keys of each group of a camera's channels, in order of time; groups without keys are left out. */
 export function keysOfGroups(channels: ChannelsPart | undefined): Map<KeyGroup, KeyMark[]> {
+  if (!channels) return new Map();
+  const known = grouped.get(channels) ?? groupsOf(channels);
+  grouped.set(channels, known);
+  return known;
+}
+
+/** Of each part once: there may be thousands. */
+const grouped = new WeakMap<ChannelsPart, Map<KeyGroup, KeyMark[]>>();
+
+function groupsOf(channels: ChannelsPart): Map<KeyGroup, KeyMark[]> {
   const found = new Map<KeyGroup, Map<string, number>>();
-  for (const [name, keys] of Object.entries(channels?.keyed ?? {})) {
+  for (const [name, keys] of Object.entries(channels.keyed)) {
     const { group } = CAMERA_CHANNELS[name as keyof typeof CAMERA_CHANNELS];
     const marks = found.get(group) ?? new Map<string, number>();
     keys.times.forEach((time, index) => marks.set(time, keys.frames[index]!));
@@ -78,6 +88,12 @@ export function chooseAll(): void {
   notify(`All ${camera.keys.length} keys of ${camera.name} are chosen.`);
 }
 
+/** Those of some times at which a camera has keys. */
+export function among(camera: CameraView, times: string[]): string[] {
+  const own = new Set(camera.keys.map((key) => key.time));
+  return times.filter((time) => own.has(time));
+}
+
 /** What is chosen, or the key on this frame; null, and the reason told, where there is none or it is locked. */
 function atHand(state: Session = session()): { camera: CameraView; chosen: ChosenKeys } | null {
   const camera = workedCamera(state);
@@ -88,7 +104,7 @@ function atHand(state: Session = session()): { camera: CameraView; chosen: Chose
   const here = { times: [String(state.frame)], groups: null };
   const isOnKey = camera.keys.some((key) => key.time === here.times[0]);
   const wanted = !state.chosenKeys || (onlyTime(state.chosenKeys) && isOnKey) ? here : state.chosenKeys;
-  const times = wanted.times.filter((time) => camera.keys.some((key) => key.time === time));
+  const times = among(camera, wanted.times);
   if (times.length) return { camera, chosen: { ...wanted, times } };
   notify("There is no camera key on this frame. Click a cross in the Sheet to choose one.");
   return null;
@@ -145,8 +161,9 @@ export function nudgeChosen(by: number): void {
 
 /** First and last frame of what is chosen. */
 export function reachOf(camera: CameraView, chosen: ChosenKeys): [number, number] {
-  const frames = camera.keys.filter((key) => chosen.times.includes(key.time)).map((key) => key.frame);
-  return [Math.min(...frames), Math.max(...frames)];
+  const times = new Set(chosen.times);
+  const frames = camera.keys.filter((key) => times.has(key.time)).map((key) => key.frame);
+  return [frames[0]!, frames.at(-1)!];
 }
 
 /** Run the chosen keys backwards, within the frames that they take. */

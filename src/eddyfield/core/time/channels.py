@@ -25,6 +25,7 @@ from .frames import FrameTime
 
 KeyShape = Literal["hold", "linear", "smooth", "ease", "curve"]
 KEY_SHAPES: tuple[KeyShape, ...] = ("hold", "linear", "smooth", "ease", "curve")
+_SHAPE_CODES = {shape: code for code, shape in enumerate(KEY_SHAPES)}
 
 
 @dataclass(frozen=True)
@@ -96,8 +97,8 @@ class Channel:
     @cached_property
     def _ratios(self) -> NDArray[np.int64]:
         """Times as whole numbers over whole numbers, (keys, 2)."""
-        ratios = [key.time.as_integer_ratio() for key in self.keys]
-        return np.array(ratios, dtype=np.int64).reshape(-1, 2)
+        over, under = zip(*[key.time.as_integer_ratio() for key in self.keys], strict=True) if self.keys else ((), ())
+        return np.column_stack([np.array(over, dtype=np.int64), np.array(under, dtype=np.int64)])
 
     @cached_property
     def times_as_text(self) -> list[str]:
@@ -110,12 +111,16 @@ class Channel:
         return self._ratios[:, 0] / self._ratios[:, 1]
 
     @cached_property
+    def shape_codes(self) -> NDArray[np.uint8]:
+        """The place of each key's shape in ``KEY_SHAPES``, (keys,)."""
+        return np.array([_SHAPE_CODES[key.shape] for key in self.keys], dtype=np.uint8)
+
+    @cached_property
     def content(self) -> str:
         """A name of its keys and its default, made once."""
         values = np.array([self.default, *(key.value for key in self.keys)])
         handles = [(n, k.handle_in, k.handle_out) for n, k in enumerate(self.keys) if k.handle_in or k.handle_out]
-        shapes = bytes([KEY_SHAPES.index(key.shape) for key in self.keys])
-        return content_key("channel", self._ratios.tobytes(), values.tobytes(), shapes, handles)
+        return content_key("channel", self._ratios.tobytes(), values.tobytes(), self.shape_codes.tobytes(), handles)
 
     @cached_property
     def segments(self) -> Segments:
