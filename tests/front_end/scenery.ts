@@ -174,6 +174,7 @@ export function sceneView(change: Partial<SceneView> = {}): SceneView {
     cut: [shot(1001, 1012, CAMERA)],
     shots: "shots 1",
     blend: null,
+    speed: null,
     sounds: [],
     marks: [],
     beside: null,

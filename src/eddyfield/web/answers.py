@@ -290,6 +290,8 @@ class SceneHead(Answer):
     arc: str | None
     arc_judgement: str | None
     """Name of the part that judges the arc. Like what strobes and the readings, it follows after an edit."""
+    speed: str | None
+    """Name of the part with the speed of the camera that is looked through by itself."""
     subjects: str | None
     """Name of the part with the figures of the subjects in the camera that is worked on."""
     fallbacks: list[str]

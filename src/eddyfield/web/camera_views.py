@@ -19,6 +19,7 @@ from eddyfield.core.cameras.mounts.carried import Attachment
 from eddyfield.core.cameras.subjects import group_of, place_of
 from eddyfield.core.cut.blends import blended_moves
 from eddyfield.core.cut.cut_path import passage
+from eddyfield.core.optics.camera_speed import camera_speed, pan_limit_px
 from eddyfield.core.optics.depth_of_field import circle_of_confusion_mm, sharp_range
 from eddyfield.core.readings.subject_figures import circle_px, subject_figures
 from eddyfield.core.time.channel_tables import Channels
@@ -50,6 +51,16 @@ def camera_view(
 def channels_part(channels: Channels) -> parts.ChannelsPart:
     """The channels that have keys."""
     return parts.ChannelsPart(keyed={name: _keys(c) for name, c in channels.items() if c.keys})
+
+
+def speed_part(baker: Baker, camera: Camera) -> parts.SpeedPart:
+    """How fast a camera moves."""
+    found, rate = baker.camera(camera), float(baker.rate)
+    speed = camera_speed(found.path, found.focus_m, rate)
+    return parts.SpeedPart(
+        place_m_per_s=floats(speed.place_m_per_s), turn_deg_per_s=floats(speed.turn_deg_per_s),
+        background_px=floats(speed.background_px), limit_px=pan_limit_px(found.path, rate, camera.glass.shutter_deg),
+    )  # fmt: skip
 
 
 def blend_part(baker: Baker) -> parts.BlendPart:

@@ -215,6 +215,17 @@ class SubjectFigures(Answer):
     blur_px: Float32s
 
 
+class SpeedPart(Answer):
+    """Kind ``speed``: how fast a camera moves from each frame to the next, (frames,): its place in m/s, its turn in degrees/s,
+    and still points at the focus distance in px a frame, which should keep below ``limit_px``."""
+
+    kind: str = "speed"
+    place_m_per_s: Float32s
+    turn_deg_per_s: Float32s
+    background_px: Float32s
+    limit_px: float
+
+
 class BlendPart(Answer):
     """Kind ``blend``: the cut on the frames of its blended moves, ``frames`` (n,); ``world_from_camera`` (n, 16) column by
     column, ``pose`` (n, 7), ``pixels_per_slope`` (n, 2), ``shifts`` (n, 2) in fractions of the frame, ``near_m`` (n,), ``depths``
@@ -310,5 +321,5 @@ class Parts(Answer):
 
 PARTS: tuple[type[BaseModel], ...] = (
     RigPart, MotionPart, ChangedPart, PlacingPart, CarriedPart, PieceMotionPart, ShownPart, StrobingPart, RidePricesPart,
-    CameraPart, ChannelsPart, BlendPart, ShotsPart, WaveformPart, SubjectsPart, ArcPart, ArcJudgementPart, Parts,
+    CameraPart, ChannelsPart, SpeedPart, BlendPart, ShotsPart, WaveformPart, SubjectsPart, ArcPart, ArcJudgementPart, Parts,
 )  # fmt: skip

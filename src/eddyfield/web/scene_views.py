@@ -37,7 +37,16 @@ from eddyfield.store.scenes import Standing
 
 from . import answers, parts
 from .camera_names import CameraNames, NamedCamera, NamedCameras
-from .camera_views import blend_part, camera_part, camera_view, channels_part, columns, floats, subjects_part
+from .camera_views import (
+    blend_part,
+    camera_part,
+    camera_view,
+    channels_part,
+    columns,
+    floats,
+    speed_part,
+    subjects_part,
+)
 from .requests import View
 from .rigs import PartMemory, Rigs
 from .sounds import Sounds
@@ -121,8 +130,10 @@ class SceneViews:
         blend = None
         if any(entry.transition.kind == "blend" for entry in scene.cut.entries):
             blend = offer(f"blend {baker.path_part(None).key}", partial(blend_part, baker))
-        subjects = None
+        speed = subjects = None
         if through is not None:
+            key = content_key("speed", baker.camera_part(through).key, baker.rate)
+            speed = offer(key, partial(speed_part, baker, through))
             subjects = offer(baker.subjects_key(through), partial(subjects_part, baker, through))
         return answers.SceneAnswer(
             scene=answers.SceneSent(
@@ -133,7 +144,7 @@ class SceneViews:
                 cameras=list(cameras.views), characters=characters, pieces=pieces,
                 shots=shots, blend=blend, beside=beside,
                 sounds=[self._sounds.view(sound, offer) for sound in scene.sounds], marks=list(scene.marks),
-                arc=arc, arc_judgement=arc_judgement, subjects=subjects, readings=readings, fallbacks=fallbacks,
+                arc=arc, arc_judgement=arc_judgement, speed=speed, subjects=subjects, readings=readings, fallbacks=fallbacks,
             ),
             parts=sent,
         )  # fmt: skip

@@ -2603,6 +2603,7 @@ export interface SceneSent {
   beside: BesideView | null;
   arc: string | null;
   arc_judgement: string | null;
+  speed: string | null;
   subjects: string | null;
   fallbacks: string[];
   cameras: string[];
@@ -2687,6 +2688,7 @@ export interface SceneView {
   beside: BesideView | null;
   arc: string | null;
   arc_judgement: string | null;
+  speed: string | null;
   subjects: string | null;
   fallbacks: string[];
   cameras: CameraView[];
@@ -2734,6 +2736,20 @@ export interface SoundFound {
   digest: string;
   file_name: string;
   seconds: number;
+}
+/**
+ * Kind ``speed``: how fast a camera moves from each frame to the next, (frames,): its place in m/s, its turn in degrees/s,
+ * and still points at the focus distance in px a frame, which should keep below ``limit_px``.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "SpeedPart".
+ */
+export interface SpeedPart {
+  kind: string;
+  place_m_per_s: Float32Array;
+  turn_deg_per_s: Float32Array;
+  background_px: Float32Array;
+  limit_px: number;
 }
 /**
  * Kind ``waveform``: how far a sound swings in every hundredth of a second of its file, 0 to 255.

@@ -12,7 +12,8 @@ import {
   useSession,
   workedCamera,
 } from "../state/session";
-import type { ChannelsPart } from "../api/generated";
+import type { ChannelsPart, SpeedPart } from "../api/generated";
+import { CAMERA_SPEED, speedText } from "./drawCameraSpeed";
 import { useEachFrame } from "../state/eachFrame";
 import { zoomRows } from "../state/rowHeight";
 import { useCalmFrame } from "../state/calmFrame";
@@ -278,12 +279,15 @@ function CurveHead() {
   const keyed = keyedOf(parts, camera);
   const chosen = chosenCurve(parts, camera, wanted);
   const values = camera && chosen ? sampled(parts, camera, chosen[0]) : null;
-  if (!chosen) return <p className="curve-head why">{camera?.name ?? "The camera"} has no keys yet (K).</p>;
+  const ofCamera = useSession((s) => part<SpeedPart>(s, s.scene!.speed));
+  const showsSpeed = wanted === CAMERA_SPEED && ofCamera !== null;
+  if (!chosen && !ofCamera)
+    return <p className="curve-head why">{camera?.name ?? "The camera"} has no keys yet (K).</p>;
   return (
     <div className="curve-head">
       <select
         aria-label="Channel of the curve"
-        value={chosen[0]}
+        value={showsSpeed ? CAMERA_SPEED : chosen?.[0]}
         onChange={(event) => setSession({ curveChannel: event.currentTarget.value })}
       >
         {keyed.map(([name]) => (
@@ -291,10 +295,15 @@ function CurveHead() {
             {CAMERA_CHANNELS[name].title}
           </option>
         ))}
+        {ofCamera && <option value={CAMERA_SPEED}>speed of the camera</option>}
       </select>
       <FrameText
         className="mono"
-        of={(frame) => curveText(chosen[0], values, Math.max(0, frame - first), rate)}
+        of={(frame) => {
+          const row = Math.max(0, frame - first);
+          if (showsSpeed) return speedText(ofCamera, row);
+          return chosen ? curveText(chosen[0], values, row, rate) : "";
+        }}
       />
     </div>
   );

@@ -8,6 +8,7 @@ import { choose } from "../state/chosenKeys";
 import { notify, session, workedCamera } from "../state/session";
 import { useHeldEdit } from "../widgets/heldEdit";
 import { CURVES } from "./columns";
+import { CAMERA_SPEED } from "./drawCameraSpeed";
 import {
   type ChannelName,
   type Keys,
@@ -50,6 +51,7 @@ export function useCurveHands(): CurveHands {
   const chosen = () => {
     const state = session();
     const camera = workedCamera(state);
+    if (state.curveChannel === CAMERA_SPEED) return null; // there is nothing in it to take hold of
     const curve = chosenCurve(state.parts, camera, state.curveChannel);
     return camera && curve ? { camera, channel: curve[0], keys: curve[1] } : null;
   };

@@ -13,6 +13,9 @@ import {
   traceCurve,
 } from "./curves";
 import { CURVES } from "./columns";
+import { CAMERA_SPEED, drawCameraSpeed } from "./drawCameraSpeed";
+import type { SpeedPart } from "../api/generated";
+import { part } from "../state/session";
 
 type Ink = (token: string) => string;
 const KEY_PX = 4;
@@ -28,6 +31,12 @@ export function drawCurves(pen: CanvasRenderingContext2D, ink: Ink, view: SheetV
   pen.beginPath();
   pen.rect(CURVES.left - 6, view.top, CURVES.width + 14, view.height);
   pen.clip();
+  const speed = curves.channel === CAMERA_SPEED ? part<SpeedPart>({ parts }, scene.speed) : null;
+  if (speed) {
+    drawCameraSpeed(pen, ink, speed, view);
+    pen.restore();
+    return;
+  }
   const chosen = chosenCurve(parts, camera, curves.channel);
   pen.lineWidth = 1;
   pen.strokeStyle = ink("--blue-tint");

@@ -32,7 +32,7 @@ export function assembled(answer: SceneAnswer, parts: Map<string, Part>): SceneV
 
 /** Names of all parts that a scene is shown with. */
 export function namesIn(scene: SceneView, cameraViews: string[]): string[] {
-  const { cameras, characters, pieces, arc, arc_judgement, subjects, blend, sounds, beside } = scene;
+  const { cameras, characters, pieces, arc, arc_judgement, subjects, speed, blend, sounds, beside } = scene;
   return [
     ...cameraViews,
     scene.shots,
@@ -53,6 +53,7 @@ export function namesIn(scene: SceneView, cameraViews: string[]): string[] {
     ...(arc_judgement ? [arc_judgement] : []),
     ...(subjects ? [subjects] : []),
     ...(blend ? [blend] : []),
+    ...(speed ? [speed] : []),
     ...sounds.map((sound) => sound.waveform),
   ];
 }

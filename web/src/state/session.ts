@@ -12,6 +12,7 @@ import type {
   CameraPart,
   CameraView,
   BlendPart,
+  SpeedPart,
   ShotsPart,
   WaveformPart,
   ChannelsPart,
@@ -45,6 +46,7 @@ export type Part =
   | CameraView
   | ChannelsPart
   | BlendPart
+  | SpeedPart
   | ShotsPart
   | WaveformPart
   | SubjectsPart

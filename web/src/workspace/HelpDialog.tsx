@@ -5,9 +5,9 @@ import type { Shortcut } from "./shortcut";
 import { SHORTCUTS } from "./shortcuts";
 
 const COLUMNS: Shortcut["group"][][] = [
-  ["Time", "Camera"],
+  ["Time", "Cut", "Keys"],
   ["Looking"],
-  ["Cut", "Moving"],
+  ["Moving", "Camera"],
   ["Judging", "Window"],
 ];
 const GESTURES: [string, string][] = [
@@ -21,6 +21,9 @@ const GESTURES: [string, string][] = [
   ["Take a rail point away", "Alt click it"],
   ["Move a cut, in the Sheet", "drag its edge"],
   ["Slide a shot, in the Sheet", "Shift drag it"],
+  ["Choose keys, in the Sheet", "drag around them"],
+  ["Stretch them about the playhead", "Alt drag one"],
+  ["Keep to poses and cuts", "Ctrl, dragging"],
 ];
 
 export function HelpDialog() {

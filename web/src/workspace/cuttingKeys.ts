@@ -4,12 +4,12 @@ import { nextTransition } from "../state/transitions";
 import { type MarkKind, markHere } from "../state/sounds";
 import type { Listed } from "./shortcut";
 
-const MARKS: [string, MarkKind, string][] = [
-  ["A", "action", "Mark an action here, also while it plays"],
-  ["B", "line begins", "Mark that a line begins"],
-  ["E", "line ends", "Mark that a line ends"],
-  ["T", "accent", "Mark an accent"],
-];
+const MARKS: Record<string, MarkKind> = {
+  KeyA: "action",
+  KeyB: "line begins",
+  KeyE: "line ends",
+  KeyT: "accent",
+};
 
 export const CUTTING: Listed[] = [
   {
@@ -37,7 +37,7 @@ export const CUTTING: Listed[] = [
   },
   {
     keys: "Alt D",
-    label: "The shot begins with a dissolve, a dip, a blend, a cut",
+    label: "It begins with a dissolve, dip, blend, cut",
     group: "Cut",
     on: ["alt+D"],
     placed: true,
@@ -50,14 +50,14 @@ export const CUTTING: Listed[] = [
     on: ["alt+ArrowLeft", "alt+ArrowRight"],
     run: (e) => goToShot(e.key === "ArrowRight" ? 1 : -1),
   },
-  ...MARKS.map(([key, kind, label]): Listed => ({
-    keys: `Alt ${key}`,
-    label,
+  {
+    keys: "Alt A B E T",
+    label: "Mark: action, line begins, ends, accent",
     group: "Cut",
-    on: [`alt+${key}`],
+    on: Object.keys(MARKS).map((code) => `alt+${code}`),
     placed: true,
-    run: () => markHere(kind),
-  })),
+    run: (e) => markHere(MARKS[e.code]!),
+  },
   {
     keys: "Shift Space",
     label: "Play and cut live: the number keys cut",

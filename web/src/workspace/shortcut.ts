@@ -5,7 +5,7 @@ export interface Listed {
   /** As people read it. */
   keys: string;
   label: string;
-  group: "Time" | "Cut" | "Looking" | "Moving" | "Camera" | "Judging" | "Window";
+  group: "Time" | "Cut" | "Looking" | "Moving" | "Keys" | "Camera" | "Judging" | "Window";
   /** As `@mantine/hooks` takes it; several do the same. */
   on: string[];
   /** By where the key is, whatever is written on it. */

@@ -40,16 +40,21 @@ const step = (by: number) => () => {
   goTo(session().frame + by);
 };
 
-/** Moves the view, or the camera that is looked through, by a step. */
-function nudge(
-  keys: string,
-  label: string,
-  on: string,
-  way: "orbit" | "slide" | "in",
-  right: number,
-  up: number,
-): Listed {
-  return { keys, label, group: "Moving", on: [on], run: () => nudgeView(way, right, up) };
+const ARROWS: Record<string, [number, number]> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, 1],
+  ArrowDown: [0, -1],
+};
+
+/** The arrows move the view, or the camera that is looked through, by a step. */
+function nudges(keys: string, label: string, held: string, way: "orbit" | "slide", by: number): Listed {
+  const on = Object.keys(ARROWS).map((arrow) => `${held}+${arrow}`);
+  const run = (event: KeyboardEvent) => {
+    const [right, up] = ARROWS[event.key]!;
+    nudgeView(way, right * by, up * by);
+  };
+  return { keys, label, group: "Moving", on, run };
 }
 
 const LISTED: Listed[] = [
@@ -131,16 +136,15 @@ const LISTED: Listed[] = [
     on: ["<", ">", "shift+<", "shift+>"],
     run: (e) => nudgeView("roll", e.key === ">" ? ROLL_DEG : -ROLL_DEG, 0),
   },
-  nudge("Shift ←", "Go round the character to the left", "shift+ArrowLeft", "orbit", -ROUND_DEG, 0),
-  nudge("Shift →", "Go round to the right", "shift+ArrowRight", "orbit", ROUND_DEG, 0),
-  nudge("Shift ↑", "Go round upwards", "shift+ArrowUp", "orbit", 0, ROUND_DEG),
-  nudge("Shift ↓", "Go round downwards", "shift+ArrowDown", "orbit", 0, -ROUND_DEG),
-  nudge("Alt Shift ←", "Slide to the left", "alt+shift+ArrowLeft", "slide", -SLIDE_SHARE, 0),
-  nudge("Alt Shift →", "Slide to the right", "alt+shift+ArrowRight", "slide", SLIDE_SHARE, 0),
-  nudge("Alt Shift ↑", "Slide up", "alt+shift+ArrowUp", "slide", 0, SLIDE_SHARE),
-  nudge("Alt Shift ↓", "Slide down", "alt+shift+ArrowDown", "slide", 0, -SLIDE_SHARE),
-  nudge(".", "Move in", ".", "in", 0, IN_SHARE),
-  nudge(",", "Move out", ",", "in", 0, -IN_SHARE),
+  nudges("Shift ← → ↑ ↓", "Go round the character, over it and under it", "shift", "orbit", ROUND_DEG),
+  nudges("Alt Shift ← → ↑ ↓", "Slide to the sides, up and down", "alt+shift", "slide", SLIDE_SHARE),
+  {
+    keys: ". ,",
+    label: "Move in, out",
+    group: "Moving",
+    on: [".", ","],
+    run: (e) => nudgeView("in", 0, e.key === "." ? IN_SHARE : -IN_SHARE),
+  },
   { keys: "K", label: "Set a key on the camera", group: "Camera", on: ["K"], run: setCameraKey },
   ...KEYING,
   { keys: "L", label: "Lock or unlock the camera", group: "Camera", on: ["L"], run: toggleLock },

@@ -15,6 +15,7 @@ from ..cut.shots import Shot
 from ..edits.camera_keys import ChosenKeys, RetimeCameraKeys
 from ..edits.cuts import FitCut, JoinShots, RollCut
 from ..optics.camera_path import CameraPath
+from ..optics.camera_speed import background_px
 from ..optics.lens import inside_frame
 from ..rig import transforms
 from ..time.frames import FrameTime
@@ -184,8 +185,10 @@ def _jolts(baker: Baker, cuts: _Cuts) -> Iterable[Reading]:
     starts[rows] = True
     near = np.min([np.linalg.norm(path.world_from_camera[rows, :3, 3] - now, axis=1) for _, now in cuts.bodies.values()] or
                   [np.full(len(rows), USUAL_DISTANCE_M)], axis=0)  # fmt: skip
-    leaving = np.where((rows >= 2) & ~starts[rows - 1], _speed(path, np.maximum(rows - 2, 0), near), 0.0)
-    arriving = np.where(~starts[rows + 1] & (rows + 1 < count), _speed(path, np.minimum(rows, count - 2), near), 0.0)
+    leaving = np.where((rows >= 2) & ~starts[rows - 1], background_px(path, np.maximum(rows - 2, 0), near), 0.0)
+    arriving = np.where(
+        ~starts[rows + 1] & (rows + 1 < count), background_px(path, np.minimum(rows, count - 2), near), 0.0
+    )
     still, moving = STILL_PERMILLE * height / 1000, MOVING_PERMILLE * height / 1000
     for at, shot in enumerate(cuts.incoming):
         slow, fast = sorted((float(leaving[at]), float(arriving[at])))
@@ -206,26 +209,12 @@ def _under_way(baker: Baker, shot: Shot, moving: float, near_m: float) -> tuple[
     if camera.locks or not camera.keyed or last <= shot.first:
         return ()
     rows = np.arange(shot.first, last + 1) - baker.frames.first
-    fast = _speed(baker.camera_path(camera), rows, np.full(len(rows), near_m)) > moving
+    fast = background_px(baker.camera_path(camera), rows, np.full(len(rows), near_m)) > moving
     if not fast.any():
         return ()
     by = int(np.argmax(fast))
     does = f"All keys of {camera.name} come {by} frames earlier, so that it moves already on {shot.first}."
     return (Fix("Begin earlier", does, RetimeCameraKeys(keys=ChosenKeys(camera.id), by=FrameTime(-by))),)
-
-
-def _speed(path: CameraPath, rows: Ints, distance_m: Floats) -> Floats:
-    """How far still points across the frame move from each row to the next, px, the median of nine at a distance, (rows,)."""
-    now, after = path.at_rows(rows), path.at_rows(rows + 1)
-    per_x, per_y = now.lens.pixels_per_metre(distance_m, path.delivery)
-    shares = np.array([[x, y] for x in (-0.4, 0.0, 0.4) for y in (-0.4, 0.0, 0.4)])
-    local = np.empty((len(rows), len(shares), 3))
-    local[..., 0] = shares[:, 0] * path.delivery.width / np.asarray(per_x)[:, None]
-    local[..., 1] = shares[:, 1] * path.delivery.height / np.asarray(per_y)[:, None]
-    local[..., 2] = -distance_m[:, None]
-    still = transforms.apply(now.world_from_camera[:, None], local)
-    moved = after.project(still).pixels - now.project(still).pixels
-    return np.asarray(np.nan_to_num(np.median(np.linalg.norm(moved, axis=-1), axis=1)))
 
 
 def _pixels_per_metre(path: CameraPath, body: Floats) -> Floats:
