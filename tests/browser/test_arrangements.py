@@ -147,7 +147,7 @@ def test_the_camera_is_dragged_along_its_rail_and_keyed(app: App) -> None:
     start = app.revision
     app.keys("1", "l")
     app.saved(start + 1)
-    app.go_to(1048)
+    app.go_to(1050)
     question(app, "How is it carried?")
     before = app.picture()
     drag(app, grip(app, "rail carriage"), 0, 30)
@@ -157,7 +157,7 @@ def test_the_camera_is_dragged_along_its_rail_and_keyed(app: App) -> None:
     assert "was moved and is not keyed" in app.text(".key-on-frame")
     app.button("key the run here").click()
     app.saved(start + 3)
-    app.wait(lambda: "1048" in app.text(".rail-run"), "the key on the drawn run")
+    app.wait(lambda: "1050" in app.text(".rail-run"), "the key on the drawn run")
     assert differs(app.picture(), moved) < 0.002
     grip(app, "rail carriage").send_keys(Keys.ARROW_UP)
     app.saved(start + 4)

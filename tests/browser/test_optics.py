@@ -184,9 +184,9 @@ def roam_to(app: App, placement: str, further: int = 0) -> None:
 def key_here(app: App, frame: int) -> None:
     """Put the camera that is worked on where Roam looks from, and key it."""
     start = app.revision
+    app.go_to(frame)
     app.keys("p")
     app.saved(start + 1)
-    app.go_to(frame)
     app.keys("k")
     app.saved(start + 2)
 

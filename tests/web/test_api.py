@@ -73,7 +73,7 @@ def test_the_view_brings_each_part_once(api: Api, demo: str) -> None:
     scene, parts = whole["scene"], whole["parts"]
     character = scene["characters"][0]
     assert {parts[n]["kind"] for n in parts} == {
-        "rig", "motion", "placing", "carried", "shown", "strobing", "ride prices", "camera", "camera view", "channels",
+        "rig", "motion", "placing", "carried", "shown", "strobing", "ride prices", "camera", "camera view", "channels", "shots",
     }  # fmt: skip
     frames, joints = scene["last"] - scene["first"] + 1, len(parts[character["rig"]]["joints"])
     assert parts[character["motion"]]["joints"].size == frames * joints * 3

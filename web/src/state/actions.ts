@@ -65,11 +65,15 @@ export function placeAtRoam(): void {
   edit({ edit: "place camera", camera_id: camera.id, pose: roam, frame: session().frame });
   const free = camera.mount.kind === "free" && !camera.aim && !camera.framing;
   setSession({ looking: cameraId ? "camera" : "cut", provisional: free ? roam : null });
-  notify(
-    camera.keys.length
-      ? `${camera.name} stands where Roam was, not keyed yet: K sets a key here, B puts it back.`
-      : `${camera.name} stands where Roam was.`,
-  );
+  const isOnKey = camera.keys.some((key) => key.time === String(session().frame));
+  if (isOnKey || session().recording)
+    notify(`The key of ${camera.name} on ${session().frame} is where Roam was.`);
+  else
+    notify(
+      camera.keys.length
+        ? `${camera.name} stands where Roam was, not keyed yet: K sets a key here, B puts it back.`
+        : `${camera.name} stands where Roam was.`,
+    );
 }
 
 export function putBack(): void {
