@@ -101,7 +101,7 @@ def take(app: App) -> None:
     shoot(app, "desk")
     app.driver.find_element("xpath", "//*[normalize-space(.)='Crossing, cut']").click()
     app.by_id("sheet-rows")
-    app.go_to(1034)
+    app.go_to(1031)
     app.stage("time")
     app.keys("K", "K", "K")
     shoot(app, "time")

@@ -99,3 +99,32 @@ test("what the window is set to is remembered, what is looked at is not", () => 
   expect(kept).not.toHaveProperty("frame");
   expect(kept).not.toHaveProperty("joint");
 });
+
+test.each(["KeyA", "KeyB", "KeyE", "KeyT"])(
+  "Alt and the place of %s mark one thing",
+  (code) => {
+    const found = SHORTCUTS.filter((s) =>
+      s.match(press("", { altKey: true, code })),
+    );
+    expect(found.map((s) => s.label)).toEqual([
+      "Mark: action, line begins, ends, accent",
+    ]);
+  },
+);
+
+test.each([
+  [
+    "ArrowLeft",
+    { shiftKey: true },
+    "Go round the character, over it and under it",
+  ],
+  [
+    "ArrowUp",
+    { shiftKey: true, altKey: true },
+    "Slide to the sides, up and down",
+  ],
+  [".", {}, "Move in, out"],
+])("%s with %o moves the view", (key, held, label) => {
+  const found = SHORTCUTS.filter((s) => s.match(press(key, held)));
+  expect(found.map((s) => s.label)).toEqual([label]);
+});

@@ -54,7 +54,7 @@ export const CUTTING: Listed[] = [
     keys: "Alt A B E T",
     label: "Mark: action, line begins, ends, accent",
     group: "Cut",
-    on: Object.keys(MARKS).map((code) => `alt+${code}`),
+    on: Object.keys(MARKS).map((code) => `alt+${code.replace("Key", "")}`),
     placed: true,
     run: (e) => markHere(MARKS[e.code]!),
   },
