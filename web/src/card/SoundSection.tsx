@@ -2,9 +2,10 @@
 import { ActionIcon, Button, FileButton, TextInput } from "@mantine/core";
 import { IconVolume, IconVolumeOff, IconX } from "@tabler/icons-react";
 import { useState } from "react";
+import { cutOn } from "../state/cutting";
 import { edit } from "../state/edits";
 import { goTo } from "../state/playback";
-import { cameraNamed, notify, session, useSession } from "../state/session";
+import { notify, useSession } from "../state/session";
 import { type Mark, type SoundView, bringSounds, linesOf, markHere, setSound } from "../state/sounds";
 import { useCalmFrame } from "../state/calmFrame";
 import { Fields, NumberField } from "../widgets/NumberField";
@@ -215,6 +216,7 @@ function Marks() {
 }
 
 function MarkRow({ mark, before, isHere }: { mark: Mark; before: number; isHere: boolean }) {
+  const first = useSession((s) => s.scene!.first);
   const rename = (text: string) => {
     if (text === mark.text) return;
     edit({ edit: "mark frames", marks: [{ ...mark, text }] });
@@ -236,7 +238,7 @@ function MarkRow({ mark, before, isHere }: { mark: Mark; before: number; isHere:
       <button
         className="toggle"
         title={`Cut on ${mark.frame - before} to the camera that was looked through last`}
-        onClick={() => cutBefore(mark, before)}
+        onClick={() => cutOn(Math.max(first, mark.frame - before))}
       >
         cut
       </button>
@@ -250,18 +252,4 @@ function MarkRow({ mark, before, isHere }: { mark: Mark; before: number; isHere:
       </ActionIcon>
     </div>
   );
-}
-
-/** A cut so many frames before a mark, to the camera that one looks through, or looked through last. */
-function cutBefore(mark: Mark, before: number): void {
-  const { scene, looking, cameraId, lastThrough } = session();
-  const camera = cameraNamed({ scene }, looking === "camera" ? cameraId : lastThrough);
-  if (!camera)
-    return notify(
-      "Look through the camera that is to be cut to first: a number key, or a click on the Bench.",
-    );
-  const frame = Math.max(scene!.first, mark.frame - before);
-  edit({ edit: "cut to", frame, camera_id: camera.id });
-  goTo(frame);
-  notify(`Cut to ${camera.name} on ${frame}, ${before} before ${mark.text || mark.kind}.`);
 }

@@ -13,7 +13,7 @@ import { type FrameRect, type Sight, fittedFrame, frameAspect, usedBack } from "
 import { useGestures } from "./gestures";
 import { type FocusShown, type Over, Stage } from "../stage/stage";
 import { currentSight, namedSight, workedPath } from "../state/sight";
-import { blendAt, mixAt } from "../state/transitions";
+import { blendAt, mixAt, veilOf } from "../state/transitions";
 import { useThumbnail } from "./thumbnail";
 
 const MARGIN = 12;
@@ -141,7 +141,7 @@ function mixed(state: Session, sight: Sight): { under: Sight; over: Over | null 
   if (mix?.transition.kind === "dip")
     return {
       under: sight,
-      over: { colour: mix.transition.colour, share: 1 - Math.abs(2 * mix.share - 1) },
+      over: { colour: mix.transition.colour, share: veilOf(mix.share) },
     };
   const [from, to] = [mix?.from, mix?.to].map((shot) => (shot ? namedSight(state, shot.camera_id) : null));
   if (mix?.transition.kind !== "dissolve" || !from || !to) return { under: sight, over: null };

@@ -14,6 +14,7 @@ import { COLUMNS, SHEET_WIDTH } from "./columns";
 import type { Keys, Scale } from "./curves";
 import { drawCurves } from "./drawCurves";
 import { drawMarks, drawSounds } from "./drawSounds";
+import { veilOf } from "../state/transitions";
 import { teach } from "./teach";
 import { drawGroups, drawKeys } from "./drawKeys";
 import type { KeyBox } from "./keyHands";
@@ -164,7 +165,7 @@ function drawMix(
   pen.fillStyle = ink("--sheet");
   pen.fillRect(left, top, 36, bottom - top);
   mix.shares.forEach((share, at) => {
-    const amount = transition.kind === "dip" ? 1 - Math.abs(2 * share - 1) : share;
+    const amount = transition.kind === "dip" ? veilOf(share) : share;
     pen.fillStyle = transition.kind === "dip" ? transition.colour : ink(tokenOf(camera));
     pen.globalAlpha = transition.kind === "dissolve" ? 0.55 : 1;
     const width = transition.kind === "blend" ? 5 : 36 * amount;

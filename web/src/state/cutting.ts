@@ -11,9 +11,12 @@ export function shotAt(scene: SceneView | null, frame: number): Shot | null {
   return scene?.cut.find((shot) => frame <= shot.last) ?? null;
 }
 
-/** Cut at the playhead to the camera that one looks through, or looked through last; then look through the cut. */
-export function cutHere(): void {
-  const { scene, frame, looking, cameraId, lastThrough } = session();
+/** Cut at the playhead; then look through the cut. */
+export const cutHere = () => cutOn(session().frame);
+
+/** Cut on a frame to the camera that one looks through, or looked through last; then look through the cut there. */
+export function cutOn(frame: number): void {
+  const { scene, looking, cameraId, lastThrough } = session();
   const camera = cameraNamed({ scene }, looking === "camera" ? cameraId : lastThrough);
   const shot = shotAt(scene, frame);
   if (!shot) return;
@@ -27,6 +30,7 @@ export function cutHere(): void {
   }
   edit({ edit: "cut to", frame, camera_id: camera.id });
   lookThroughCut();
+  if (frame !== session().frame) goTo(frame);
   notify(`Cut to ${camera.name} on ${frame}.`);
 }
 

@@ -37,6 +37,9 @@ export function mixAt(scene: SceneView | null, frame: number): MixNow | null {
   };
 }
 
+/** How much of a dip's colour lies over the picture. */
+export const veilOf = (share: number) => 1 - Math.abs(2 * share - 1);
+
 /** Where the blended move stands on a frame; null where none is under way. */
 export function blendAt(
   state: Pick<Session, "scene" | "parts">,
