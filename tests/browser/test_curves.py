@@ -123,11 +123,10 @@ def test_the_speed_of_the_camera_stands_against_how_fast_the_background_may_go(a
     app.go_to((FIRST_KEYED + LAST_KEYED) // 2)
     app.find(".curve-head select option[value='camera speed']").click()
     app.wait(lambda: "m/s" in at_playhead(app), "its speed in figures")
-    place, turn, background, _ = at_playhead(app).replace("°/s", "").replace("m/s", "").split()
+    background, place = at_playhead(app).replace("px", "").replace("m/s", "").split()
     assert 0.5 < float(place) < 6, "the crane goes up"
-    assert float(turn) >= 0
     px, limit = map(float, background.split("/"))
     assert px > 1
-    assert limit == 11.4, "1920 / (7 x 24), at a shutter of 180 degrees"
+    assert limit == 11, "1920 / (7 x 24), at a shutter of 180 degrees"
     app.go_to(FIRST_KEYED - 20)
-    app.wait(lambda: at_playhead(app).startswith("0.00 m/s"), "it stands still before its keys")
+    app.wait(lambda: at_playhead(app).endswith(" 0.0m/s"), "it stands still before its keys")

@@ -295,7 +295,7 @@ function CurveHead() {
             {CAMERA_CHANNELS[name].title}
           </option>
         ))}
-        {ofCamera && <option value={CAMERA_SPEED}>speed of the camera</option>}
+        {ofCamera && <option value={CAMERA_SPEED}>camera</option>}
       </select>
       <FrameText
         className="mono"

@@ -46,13 +46,10 @@ export function drawCameraSpeed(pen: Pen, ink: Ink, speed: SpeedPart, { row, top
 }
 
 /** Its figures on a row, in words. */
-export function speedText(
-  { place_m_per_s, turn_deg_per_s, background_px, limit_px }: SpeedPart,
-  row: number,
-): string {
+export function speedText({ place_m_per_s, background_px, limit_px }: SpeedPart, row: number): string {
   const px = background_px[row];
   if (px === undefined) return "";
-  return `${place_m_per_s[row]!.toFixed(2)} m/s ${turn_deg_per_s[row]!.toFixed(0)}°/s ${px.toFixed(1)}/${limit_px.toFixed(1)} px`;
+  return `${px.toFixed(0)}/${limit_px.toFixed(0)}px ${place_m_per_s[row]!.toFixed(1)}m/s`;
 }
 
 const greatest = (values: Float32Array) => values.reduce((a, b) => Math.max(a, b), 1e-6);

@@ -5,9 +5,9 @@ import type { Shortcut } from "./shortcut";
 import { SHORTCUTS } from "./shortcuts";
 
 const COLUMNS: Shortcut["group"][][] = [
-  ["Time", "Cut", "Keys"],
+  ["Time", "Cut", "Camera"],
   ["Looking"],
-  ["Moving", "Camera"],
+  ["Moving", "Keys"],
   ["Judging", "Window"],
 ];
 const GESTURES: [string, string][] = [
