@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import uuid
 from dataclasses import replace
 
 import pytest
@@ -10,7 +11,7 @@ from hypothesis import strategies as st
 
 from eddyfield.core import edits
 from eddyfield.core.cut import cutting
-from eddyfield.core.cut.cut import Cut, CutEntry
+from eddyfield.core.cut.cut import Cut, CutEntry, Handles
 from eddyfield.core.cut.shots import shots_of
 from eddyfield.core.edits.cuts import (
     CutLive,
@@ -20,13 +21,15 @@ from eddyfield.core.edits.cuts import (
     RollCut,
     SetShot,
     SlideShot,
+    SlipShot,
     SplitShot,
     SwapShotCameras,
     Take,
 )
+from eddyfield.core.edits.other_cuts import DropCut, KeepCut, RenameCut, TakeUpCut
 from eddyfield.core.errors import DomainError
 from eddyfield.core.scene import Scene
-from eddyfield.core.time.frames import FrameRange
+from eddyfield.core.time.frames import FrameRange, FrameTime
 
 from .scenery import SCENE
 
@@ -207,3 +210,60 @@ def test_edits_do_what_they_say() -> None:
     shorter = replace(named, frames=FrameRange(1001, 1050))
     assert cameras(FitCut().apply(shorter)) == cameras(named)[:3]
     assert edits.BY_KIND["cut to"] is CutTo
+
+
+def test_a_slipped_shot_keeps_its_frames_and_its_cameras_move_comes_later() -> None:
+    zoom = next(c for c in SCENE.cameras if c.name == "Dolly zoom Oda")
+    scene = CutTo(frame=1046, camera_id=zoom.id).apply(SCENE)
+    slipped = SlipShot(first=1046, by=FrameTime(5)).apply(scene)
+    assert slipped.cut == scene.cut
+    for name, channel in zoom.channels.items():
+        assert [k.time for k in slipped.camera(zoom.id).channels[name].keys] == [k.time + 5 for k in channel.keys]
+    assert slipped.cameras[0] == scene.cameras[0]
+    assert SlipShot(first=1046, by=FrameTime(-5)).apply(slipped) == scene
+    again = CutTo(frame=1070, camera_id=scene.cameras[1].id).apply(scene)
+    again = CutTo(frame=1080, camera_id=zoom.id).apply(again)
+    locked = SetShot(first=1046, locked=True).apply(scene)
+    for refused, first, why in (
+        (again, 1046, "020|040"),
+        (locked, 1046, "locked"),
+        (scene, 1001, "lock"),
+        (scene, 1002, "No shot"),
+    ):
+        with pytest.raises(DomainError, match=why):
+            SlipShot(first=first, by=FrameTime(5)).apply(refused)
+
+
+def test_handles_are_said_of_a_shot_and_kept_within_bounds() -> None:
+    scene = SetShot(first=1001, handles=Handles(8, 12)).apply(SCENE)
+    assert shots_of(scene.cut, scene.frames)[0].handles == Handles(8, 12)
+    assert scene.cut.content == SCENE.cut.content, "nothing else is shown"
+    with pytest.raises(DomainError):
+        Handles(-1, 0)
+
+
+def test_a_cut_is_kept_changed_and_taken_up_again() -> None:
+    one, other = str(uuid.uuid4()), str(uuid.uuid4())
+    kept = KeepCut(cut_id=one, name="B").apply(SCENE)
+    assert (kept.cut, kept.cut_name, kept.other_cuts[0].name) == (SCENE.cut, "B", "A")
+    tried = CutTo(frame=1040, camera_id=SCENE.cameras[1].id).apply(kept)
+    back = TakeUpCut(cut_id=one).apply(tried)
+    assert (back.cut, back.cut_name) == (SCENE.cut, "A")
+    assert (back.other_cuts[0].cut, back.other_cuts[0].name) == (tried.cut, "B")
+    assert TakeUpCut(cut_id=one).apply(back) == tried, "the two change places"
+    assert RenameCut(cut_id=one, name="slow").apply(back).other_cuts[0].name == "slow"
+    assert RenameCut(name="fast").apply(back).cut_name == "fast"
+    assert DropCut(cut_id=one).apply(back).other_cuts == ()
+    for refused in (TakeUpCut(cut_id=other), DropCut(cut_id=other), RenameCut(name=" ")):
+        with pytest.raises(DomainError):
+            refused.apply(back)
+
+
+def test_a_camera_that_only_another_cut_shows_is_not_lost_with_it() -> None:
+    face = SCENE.cameras[1].id
+    kept = KeepCut(cut_id=str(uuid.uuid4()), name="B").apply(CutTo(frame=1040, camera_id=face).apply(SCENE))
+    without = JoinShots(first=1040).apply(kept)
+    with pytest.raises(DomainError, match="“A” uses"):
+        edits.DeleteCamera(camera_id=face).apply(without)
+    gone = edits.DeleteCamera(camera_id=face, replace_by=SCENE.cameras[2].id).apply(without)
+    assert gone.other_cuts[0].cut.camera_ids == (SCENE.cameras[0].id, SCENE.cameras[2].id)

@@ -115,6 +115,7 @@ export function shot(
     locked: false,
     transition,
     mix: null,
+    handles: { before: 0, after: 0 },
   };
 }
 
@@ -173,6 +174,9 @@ export function sceneView(change: Partial<SceneView> = {}): SceneView {
     pieces: [],
     cut: [shot(1001, 1012, CAMERA)],
     shots: "shots 1",
+    cut_name: "A",
+    other_cuts: [],
+    timecode: { text: "00:00:00:00", starts_at: 0, numbers: 24, dropped: 0 },
     blend: null,
     speed: null,
     sounds: [],

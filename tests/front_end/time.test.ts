@@ -149,9 +149,18 @@ describe("new poses", () => {
 });
 
 test.each([
-  [28, 24, "00:00:01:04"],
-  [24 * 3600 + 23, 24, "01:00:00:23"],
-  [30, 30000 / 1001, "00:00:01:00"],
-])("timecode of %d frames at %d", (count, rate, expected) => {
-  expect(timecode(count, rate)).toBe(expected);
-});
+  [28, 24, 0, "00:00:01:04"],
+  [24 * 3600 + 23, 24, 0, "01:00:00:23"],
+  [30, 30, 0, "00:00:01:00"],
+  [1799, 30, 2, "00:00:59;29"],
+  [1800, 30, 2, "00:01:00;02"],
+  [17981, 30, 2, "00:09:59;29"],
+  [17982, 30, 2, "00:10:00;00"],
+  [3600, 60, 4, "00:01:00;04"],
+  [-1, 24, 0, "23:59:59:23"],
+])(
+  "time code of %d frames, %d a second, %d left out",
+  (count, numbers, dropped, expected) => {
+    expect(timecode(count, numbers, dropped)).toBe(expected);
+  },
+);

@@ -12,7 +12,9 @@ from typing import Any
 
 import pytest
 
+from eddyfield.cli.main import COMMANDS
 from eddyfield.launch import commands, setup
+from eddyfield.launch.commands import OF_CLI, USAGE
 from eddyfield.launch.setup import Machine, SetupError
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -207,3 +209,9 @@ def test_a_failed_check_fails_the_run(machine: Machine, monkeypatch: pytest.Monk
     assert commands._test(machine, ["tests/core"]) == 0, "with words of one's own only the tests are run"
     monkeypatch.setattr(commands.subprocess, "run", statuses({str(machine.python): 3}))
     assert commands._test(machine, []) == 3
+
+
+def test_every_command_for_people_is_one_of_the_launcher_and_stands_in_its_help() -> None:
+    for_people = [command for command in COMMANDS if command != "serve"]
+    assert list(OF_CLI) == for_people
+    assert all(f"\n  {command} " in USAGE for command in for_people)

@@ -29,12 +29,14 @@ from eddyfield.core.cameras.framing import Framing, SizeHold
 from eddyfield.core.cameras.mounts import Trailing
 from eddyfield.core.cameras.room import Room
 from eddyfield.core.cameras.subjects import Subject, Target
-from eddyfield.core.cut.cut import Cut
+from eddyfield.core.cut.cut import Cut, Handles
 from eddyfield.core.cut.sound import MARK_KINDS, Mark, Sound
 from eddyfield.core.cut.transition import Transition
 from eddyfield.core.edits.contents import TimeThing
 from eddyfield.core.edits.cuts import CutLive, CutTo, JoinShots, RollCut, SetShot, SplitShot, Take
 from eddyfield.core.edits.dolly_zooms import DollyZoom
+from eddyfield.core.edits.other_cuts import DropCut, KeepCut, TakeUpCut
+from eddyfield.core.edits.scene_time import SetRate, SetTimecode
 from eddyfield.core.edits.sounds import MarkFrames
 from eddyfield.core.errors import DomainError
 from eddyfield.core.optics.lens import DeliveryFrame
@@ -107,6 +109,12 @@ def carried(scene: Scene, n: int) -> Scene:
 
 
 CHANGES = {
+    "rate": lambda s, n: SetRate(rate=str(12 * (1 + n % 4))).apply(s),
+    "time code": lambda s, n: SetTimecode(text=f"0{n % 10}:00:00:00").apply(s),
+    "keep cut": lambda s, n: KeepCut(cut_id=fresh(), name=f"cut {n}").apply(s),
+    "take up cut": lambda s, n: TakeUpCut(cut_id=s.other_cuts[n % len(s.other_cuts)].id).apply(s),
+    "drop cut": lambda s, n: DropCut(cut_id=s.other_cuts[n % len(s.other_cuts)].id).apply(s),
+    "handles": lambda s, n: SetShot(first=s.cut.entries[0].first, handles=Handles(n, 2 * n)).apply(s),
     "place": lambda s, n: edits.PlaceCamera(camera_id=s.cameras[0].id, pose=pose(n), frame=1001 + n).apply(s, work(s)),
     "key": lambda s, n: edits.KeyCamera(camera_id=s.cameras[0].id, time=Fraction(2003 + n, 2), pose=pose(n)).apply(
         s, work(s)
@@ -257,6 +265,8 @@ def test_a_scene_comes_back_as_it_was_stored(database: Database, standing: Stand
 
 BEFORE = {
     "join": "cut to",
+    "take up cut": "keep cut",
+    "drop cut": "keep cut",
     "roll": "cut to",
     "release": "aim",
     "delete": "face",

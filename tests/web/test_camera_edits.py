@@ -44,6 +44,7 @@ def new() -> str:
     return str(uuid.uuid4())
 
 
+OTHER_CUT = new()
 EDITS: list[dict[str, Any]] = [
     {"edit": "place camera", "camera_id": TWO, "pose": POSE, "frame": 1020, "keep_offset": True},
     {"edit": "set camera key", "camera_id": ZOOM, "time": "1010"},
@@ -108,6 +109,9 @@ EDITS: list[dict[str, Any]] = [
     {"edit": "ride", "character_id": ODA, "ride": {"way": "picture"}},
     {"edit": "set front", "character_id": ODA, "front_deg": 30.0},
     {"edit": "rename scene", "name": "Crossing at dusk"},
+    {"edit": "set rate", "rate": "12", "keeps": "frames"},
+    {"edit": "set timecode", "text": "01:00:00:00"},
+    {"edit": "keep cut", "cut_id": OTHER_CUT, "name": "B"},
     {"edit": "set play range", "first": 1001, "last": 1050},
 ]  # fmt: skip
 AFTER: dict[str, list[dict[str, Any]]] = {
@@ -115,6 +119,15 @@ AFTER: dict[str, list[dict[str, Any]]] = {
     "bring next version": [{"edit": "note version", "character_id": ODA, "source": LARGER, "note": "slower turn"}],
     "key thing": [{"edit": "delete thing keys", "thing_id": mill_race.MILL, "time": None, "frame": 1020}],
     "set piece kind": [{"edit": "hold prop", "piece_id": mill_race.MILL, "holds": [{"first": 1010, **HAND}]}],
+    "keep cut": [
+        {"edit": "rename cut", "cut_id": OTHER_CUT, "name": "slow"},
+        {"edit": "take up cut", "cut_id": OTHER_CUT},
+        {"edit": "drop cut", "cut_id": OTHER_CUT},
+    ],
+    "paste camera keys": [
+        {"edit": "cut to", "frame": 1030, "camera_id": ZOOM},
+        {"edit": "slip shot", "first": 1030, "by": "3/2"},
+    ],
     "cut live": [
         {"edit": "roll cut", "first": 1030, "to": 1034},
         {"edit": "slide shot", "first": 1034, "by": -3},

@@ -9,12 +9,14 @@ from functools import cached_property
 from .cameras.camera import Camera
 from .cameras.room import Room
 from .cut.cut import Cut
+from .cut.other_cut import OtherCut
 from .cut.sound import Mark, Sound
 from .errors import DomainError
 from .optics.lens import DeliveryFrame
 from .performance.character import Character
 from .performance.piece import Piece
 from .time.frames import FrameRange, Rate
+from .time.timecode import Timecode
 
 LONGEST_SCENE = 20_000
 
@@ -42,6 +44,10 @@ class Scene:
     sounds: tuple[Sound, ...] = ()
     marks: tuple[Mark, ...] = ()
     """In order of time; of a kind one a frame at most."""
+    timecode: Timecode = Timecode()
+    cut_name: str = ""
+    """What the cut is called where there are others; empty as long as it has no name."""
+    other_cuts: tuple[OtherCut, ...] = ()
 
     def __post_init__(self) -> None:
         if self.frames.count > LONGEST_SCENE:
@@ -52,7 +58,7 @@ class Scene:
         if len(self.characters) + len(self.pieces) > MOST_THINGS:
             raise DomainError(f"The scene would hold more than {MOST_THINGS} things.", "Take some out first.")
         ids = {camera.id for camera in self.cameras}
-        if not ids.issuperset(self.cut.camera_ids):
+        if not all(ids.issuperset(cut.camera_ids) for cut in self.cuts):
             raise DomainError("The cut shows a camera that is not in the scene.", "Give its place to another camera.")
 
     def camera(self, camera_id: str) -> Camera:
@@ -65,6 +71,11 @@ class Scene:
     def camera_indices(self) -> Mapping[str, int]:
         """The index of each camera in ``cameras``, by its id."""
         return {camera.id: index for index, camera in enumerate(self.cameras)}
+
+    @property
+    def cuts(self) -> tuple[Cut, ...]:
+        """The one that is shown, and the others."""
+        return self.cut, *(other.cut for other in self.other_cuts)
 
     @property
     def cameras_of_cut(self) -> tuple[Camera, ...]:

@@ -19,10 +19,13 @@ USAGE = """usage: ./eddyfield COMMAND
   tracks FILE   where joints land in the picture, as CSV
   strobe FILE   how much a stepped performance strobes, and what riding does about it
   framing FILE  what leaves the frame, is cut, crowded or hidden in it
+  cut SCENE     the shots of a scene of the running application
   bring FILE    into a scene of the running application: --scene NAME, with --next the next version of what is there
   watch FOLDER  the same whenever an exporter has written a file: --scene NAME
 
 ./eddyfield COMMAND --help tells the options."""
+OF_CLI = ("tracks", "strobe", "framing", "cut", "bring", "watch")
+"""Run as they are, on what is set up for the application; on a new machine that is set up first."""
 
 
 def launch(root: Path, words: list[str]) -> int:
@@ -37,7 +40,7 @@ def launch(root: Path, words: list[str]) -> int:
                 machine.need_compiled_loops()
                 machine.need_front_end()
             return _become(machine, ["serve", *(["--demo"] if command == "demo" else []), *rest])
-        if command in ("tracks", "strobe", "framing", "bring", "watch"):
+        if command in OF_CLI:
             if not machine.python.exists() or not (machine.venv / "installed-run").exists():
                 with machine.alone():
                     machine.need_python("run")

@@ -14,9 +14,9 @@ from eddyfield.core.cameras.camera import Camera, FilmBack, Glass, LeftMount, Sa
 from eddyfield.core.cameras.camera_channels import CAMERA_CHANNELS, camera_channels
 from eddyfield.core.cameras.left_mounts import channels_left
 from eddyfield.core.cameras.room import Room
-from eddyfield.core.cut.cut import Cut, CutEntry
+from eddyfield.core.cut.cut import CutEntry
+from eddyfield.core.cut.other_cut import OtherCut
 from eddyfield.core.cut.sound import Mark, Sound
-from eddyfield.core.cut.transition import Transition
 from eddyfield.core.optics.lens import DeliveryFrame
 from eddyfield.core.performance.character import Character
 from eddyfield.core.performance.holding import Hold
@@ -25,7 +25,9 @@ from eddyfield.core.performance.placing import placing
 from eddyfield.core.scene import Scene
 from eddyfield.core.time.channels import Channel, Key
 from eddyfield.core.time.frames import FrameRange, Rate
+from eddyfield.core.time.timecode import Timecode
 
+from .cut_rows import cut_from, entry_rows, other_cut_rows, other_cuts_from
 from .key_rows import Row, RowKey, Rows, in_order_of_time, key_from, key_row
 from .records import AIM, CARRIED_OVER, FOCUS, FRAMING, MOUNT, RIGGING, read_if_any
 from .thing_rows import character_from, character_rows, piece_from, piece_rows
@@ -50,6 +52,8 @@ PRIMARY_KEYS: dict[str, tuple[str, ...]] = {
     "placed_channel": ("thing_id", "channel"),
     "placed_key": ("thing_id", "channel", "frame_time"),
     "cut_entry": ("scene_id", "first_frame"),
+    "other_cut": ("id",),
+    "other_cut_entry": ("cut_id", "first_frame"),
     "sound": ("id",),
     "frame_mark": ("scene_id", "frame", "kind"),
 }
@@ -97,6 +101,8 @@ def _parts(scene: Scene, beside: Scene | None) -> dict[tuple[str, str], _Part]:
     same_cut = beside is not None and beside.cut is scene.cut
     for entry in () if same_cut else scene.cut.entries:
         parts["cut_entry", str(entry.first)] = (entry, scene.id, 0)
+    for index, other_cut in enumerate(scene.other_cuts):
+        parts["other_cut", other_cut.id] = (other_cut, scene.id, index)
     for index, sound in enumerate(scene.sounds):
         parts["sound", sound.id] = (sound, scene.id, index)
     for mark in scene.marks:
@@ -120,13 +126,10 @@ def _rows_of(part: Any, scene_id: str, index: int, beside: Any = None) -> Rows:
         }
     if isinstance(part, Mark):
         return {RowKey("frame_mark", (scene_id, part.frame, part.kind)): asdict(part) | {"scene_id": scene_id}}
+    if isinstance(part, OtherCut):
+        return other_cut_rows(part, scene_id, index)
     entry: CutEntry = part
-    row = {
-        "scene_id": scene_id, "first_frame": entry.first, "camera_id": entry.camera_id,
-        "name": entry.name, "note": entry.note, "state": entry.state, "locked": int(entry.locked),
-        **{f"transition_{name}": value for name, value in asdict(entry.transition).items()},
-    }  # fmt: skip
-    return {RowKey("cut_entry", (scene_id, entry.first)): row}
+    return entry_rows(entry, scene_id)
 
 
 def _scene_row(scene: Scene) -> Rows:
@@ -142,6 +145,9 @@ def _scene_row(scene: Scene) -> Rows:
         "headroom_least": scene.room.headroom_least,
         "headroom_most": scene.room.headroom_most,
         "lead_least": scene.room.lead_least,
+        "timecode_start": scene.timecode.starts_at,
+        "timecode_drops": int(scene.timecode.drops),
+        "cut_name": scene.cut_name,
     }
     return {RowKey("scene", (scene.id,)): row}
 
@@ -265,20 +271,10 @@ def scene_from_rows(rows: Iterable[tuple[str, Row]]) -> Scene:
             for r in sorted(tables["set_piece"], key=lambda r: r["place"])
         ),
         Room(head["headroom_least"], head["headroom_most"], head["lead_least"]),
-        cut=Cut(
-            tuple(
-                CutEntry(
-                    r["first_frame"],
-                    r["camera_id"],
-                    r["name"],
-                    r["note"],
-                    r["state"],
-                    bool(r["locked"]),
-                    Transition(**{f.name: r[f"transition_{f.name}"] for f in fields(Transition)}),
-                )
-                for r in sorted(tables["cut_entry"], key=lambda r: r["first_frame"])
-            )
-        ),
+        cut=cut_from(tables["cut_entry"]),
+        cut_name=head["cut_name"],
+        other_cuts=other_cuts_from(tables["other_cut"], tables["other_cut_entry"]),
+        timecode=Timecode(head["timecode_start"], bool(head["timecode_drops"])),
         sounds=tuple(
             Sound(**{f.name: r[f.name] for f in fields(Sound)} | {"muted": bool(r["muted"])})
             for r in sorted(tables["sound"], key=lambda r: r["place"])

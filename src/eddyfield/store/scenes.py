@@ -300,6 +300,7 @@ def _number_places(cursor: DictCursor, scene: Scene) -> None:
         "camera": [c.id for c in scene.cameras],
         "scene_character": [c.id for c in scene.characters],
         "set_piece": [p.id for p in scene.pieces],
+        "other_cut": [o.id for o in scene.other_cuts],
     }
     for table, in_order in ids.items():
         cursor.execute(f"SELECT id, place FROM {table} WHERE scene_id = %s", (scene.id,))
@@ -333,6 +334,8 @@ _OF_SCENE = {
     "placed_channel": "scene_id = %s",
     "placed_key": "thing_id IN (SELECT thing_id FROM placed_channel WHERE scene_id = %s)",
     "cut_entry": "scene_id = %s",
+    "other_cut": "scene_id = %s",
+    "other_cut_entry": "cut_id IN (SELECT id FROM other_cut WHERE scene_id = %s)",
     "sound": "scene_id = %s",
     "frame_mark": "scene_id = %s",
 }

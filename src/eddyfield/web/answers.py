@@ -29,7 +29,7 @@ from eddyfield.core.time.channels import KeyShape
 from eddyfield.store.changes import Way
 
 from .answer import Answer
-from .cut_answers import LinesFound, SoundFound, SoundView
+from .cut_answers import LinesFound, OtherCutView, RateChangeView, SoundFound, SoundView, TimecodeView
 from .requests import AnyMount
 
 
@@ -232,6 +232,12 @@ class ChangeView(Answer):
     was: ReadingView | None
 
 
+class CutComparison(Answer):
+    """What becomes better and worse where another cut takes the place of the one that is shown."""
+
+    changes: list[ChangeView]
+
+
 class NextVersionView(Answer):
     """What bringing in a file as something's next version would change; without a ``thing_id`` it is like none."""
 
@@ -282,6 +288,9 @@ class SceneHead(Answer):
     pieces: list[PieceView]
     shots: str
     """Name of the part with the shots of the cut."""
+    cut_name: str
+    other_cuts: list[OtherCutView]
+    timecode: TimecodeView
     blend: str | None
     """Name of the part with the blended moves of the cut, where there are any."""
     sounds: list[SoundView]
@@ -373,7 +382,7 @@ class ExportNotes(Answer):
 
 
 ANSWERS: tuple[type[BaseModel], ...] = (
-    SoundFound, LinesFound,
+    SoundFound, LinesFound, RateChangeView, CutComparison,
     Refusal, SceneChanged, Access, DeskAnswer, SceneAnswer, SceneView, CameraView, NextVersionView,
     Inspection, SceneMade, ExportNotes,
 )  # fmt: skip

@@ -38,6 +38,7 @@ from .requests import (
     edit_as_text,
 )
 from .rigs import PartMemory, Rigs
+from .scene_time import cut_comparison, rate_change
 from .scene_views import SceneViews
 from .sounds import Sounds
 from .versions import next_version
@@ -262,6 +263,16 @@ def _install_scenes(app: Flask, scenes: Scenes, views: SceneViews, disk: Disk) -
             shown = body.edit.apply(standing.scene, views.baker(standing.scene))
             previewed = views.preview(replace(standing, scene=shown), body.view)
             return Response(pack(previewed), content_type=CONTENT_TYPE)
+
+    @app.get("/api/scenes/<uuid:scene_id>/rate-change")
+    def cost_of_rate(scene_id: object) -> Response:
+        rate, keeps = request.args.get("rate", ""), request.args.get("keeps", "times")
+        return json_answer(rate_change(scenes.get(str(scene_id)).scene, rate, keeps))
+
+    @app.get("/api/scenes/<uuid:scene_id>/other-cuts/<uuid:cut_id>/comparison")
+    def compare_cuts(scene_id: object, cut_id: object) -> Response:
+        with turns:
+            return json_answer(cut_comparison(scenes.get(str(scene_id)).scene, str(cut_id), views))
 
     @app.post("/api/scenes/<uuid:scene_id>/next-version")
     def compare_version(scene_id: object) -> Response:

@@ -31,6 +31,33 @@ class LinesFound(Answer):
     marks: list[Mark]
 
 
+class TimecodeView(Answer):
+    """The time code of the scene's first frame, as a text and as a count; ``numbers`` a second, of which the first ``dropped``
+    of each minute but every tenth are left out."""
+
+    text: str
+    starts_at: int
+    numbers: int
+    dropped: int
+
+
+class OtherCutView(Answer):
+    """A cut that is kept beside the one that is shown; ``shots`` names the part with its shots."""
+
+    id: str
+    name: str
+    shots: str
+    shot_count: int
+
+
+class RateChangeView(Answer):
+    """What a change of rate would come to: the scene's ends then, and what is lost or moved, a sentence each."""
+
+    first: int
+    last: int
+    costs: list[str]
+
+
 class ListedShot(Answer):
     """A shot of the cut, in words; ``first`` and ``last`` are both in it."""
 

@@ -22,6 +22,7 @@ from eddyfield.core.readings.thresholds import SEEN_CHANGE_PX
 from eddyfield.core.time.channel_tables import SIGNS
 from eddyfield.core.time.channels import KEY_SHAPES
 from eddyfield.core.time.ease import EASES
+from eddyfield.core.time.frames import COMMON_RATES
 
 from .answers import ANSWERS
 from .parts import PARTS
@@ -91,6 +92,10 @@ def _has_fraction(options: list[Any]) -> bool:
     return any(option.get("format") == "fraction" for option in options)
 
 
+MOST_OFFERED = 60
+"""Frames a second."""
+
+
 def generated() -> str:
     """The TypeScript source."""
     done = subprocess.run(
@@ -120,6 +125,7 @@ def generated_tables() -> str:
         "EASES": EASES,
         "MARK_KINDS": MARK_KINDS,
         "REPEATS": REPEATS,
+        "COMMON_RATES": [(str(rate), f"{float(rate):.5g}") for rate in sorted(COMMON_RATES) if rate <= MOST_OFFERED],
         "READING_TITLES": READING_TITLES,
         "SEEN_CHANGE_PX": SEEN_CHANGE_PX,
         "SETTLING_HALVINGS": SETTLING_HALVINGS,

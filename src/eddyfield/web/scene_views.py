@@ -16,6 +16,7 @@ from eddyfield.core.cameras.camera import Camera
 from eddyfield.core.cameras.placement import calm_joint
 from eddyfield.core.content import content_key
 from eddyfield.core.edits import title_of
+from eddyfield.core.edits.other_cuts import FIRST_NAME
 from eddyfield.core.edits.versions import performing
 from eddyfield.core.errors import DomainError
 from eddyfield.core.performance.character import Character
@@ -47,6 +48,7 @@ from .camera_views import (
     speed_part,
     subjects_part,
 )
+from .cut_views import offer_shots, other_cut_views, timecode_view
 from .requests import View
 from .rigs import PartMemory, Rigs
 from .sounds import Sounds
@@ -126,7 +128,7 @@ class SceneViews:
         arc, arc_judgement = (None, None) if in_hand else _arc(baker, view, through, offer, fallbacks)
         beside = _beside(baker, view, through, offer, fallbacks, in_hand)
         readings = _readings(baker, view, through) if view.judged and not in_hand else None
-        shots = offer(content_key(scene.cut.told_by, scene.frames), lambda: parts.ShotsPart(shots=list(baker.shots)))
+        shots = offer_shots(scene.cut, scene.frames, offer)
         blend = None
         if any(entry.transition.kind == "blend" for entry in scene.cut.entries):
             blend = offer(f"blend {baker.path_part(None).key}", partial(blend_part, baker))
@@ -142,7 +144,8 @@ class SceneViews:
                 width=scene.delivery.width, height=scene.delivery.height, pixel_aspect=scene.delivery.pixel_aspect,
                 room=scene.room,
                 cameras=list(cameras.views), characters=characters, pieces=pieces,
-                shots=shots, blend=blend, beside=beside,
+                shots=shots, cut_name=scene.cut_name or FIRST_NAME, other_cuts=other_cut_views(scene, offer),
+                timecode=timecode_view(scene), blend=blend, beside=beside,
                 sounds=[self._sounds.view(sound, offer) for sound in scene.sounds], marks=list(scene.marks),
                 arc=arc, arc_judgement=arc_judgement, speed=speed, subjects=subjects, readings=readings, fallbacks=fallbacks,
             ),

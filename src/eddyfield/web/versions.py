@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from datetime import UTC, datetime
 
+from eddyfield.core.bake import Baker
 from eddyfield.core.cameras.placement import calm_joint
 from eddyfield.core.edits import BringNextVersion, Edit, version_of
 from eddyfield.core.edits.contents import ReplaceFile
@@ -46,8 +47,7 @@ def next_version(request: NextVersion, scene: Scene, views: SceneViews) -> answe
     if after_scene == scene:
         raise DomainError(f"That is what {thing.name} is already.", "Export the next version first.")
     after = views.baker(after_scene)
-    told = [readings_to_compare(baker, write_down) for baker in (before, after)]
-    changes = [_change_view(change) for change in compared(*told) if change.status != "same"]
+    changes = changes_between(before, after)
     rigs = before.rig(thing), after.rig(after_scene.thing(thing.id))
     added, lost = joints_added_and_lost(*rigs)
     timing = thing.performance.timing
@@ -59,6 +59,12 @@ def next_version(request: NextVersion, scene: Scene, views: SceneViews) -> answe
         goes_by_lost=list(going_by_lost_joints(after_scene, thing.id, rigs[1])),
         stands_in=calm_joint(rigs[1]) if len(rigs[1].joints) else "",
     )  # fmt: skip
+
+
+def changes_between(before: Baker, after: Baker) -> list[answers.ChangeView]:
+    """What became better and worse from one state of a scene to another, without what stayed."""
+    told = [readings_to_compare(baker, write_down) for baker in (before, after)]
+    return [_change_view(change) for change in compared(*told) if change.status != "same"]
 
 
 def _change_view(change: Change) -> answers.ChangeView:

@@ -1,6 +1,7 @@
 /** Talks to the server. Every refusal becomes a `RefusedError` in the user's words. */
 import type {
   Access,
+  CutComparison,
   DeskAnswer,
   EditRequest,
   ExportNotes,
@@ -11,6 +12,7 @@ import type {
   NextVersion,
   NextVersionView,
   PreviewRequest,
+  RateChangeView,
   Refusal,
   ReplayRequest,
   SceneAnswer,
@@ -84,6 +86,13 @@ export const saveThumbnail = (id: string, png: Blob) =>
 export const exportNotes = (id: string) => askJson<ExportNotes>(`/api/scenes/${id}/exports/notes`);
 
 export const makeStandIn = (request: MakeStandIn) => askJson<Inspection>("/api/stand-ins", "POST", request);
+export const costOfRate = (id: string, rate: string, keeps: string) =>
+  askJson<RateChangeView>(
+    `/api/scenes/${id}/rate-change?rate=${encodeURIComponent(rate)}&keeps=${encodeURIComponent(keeps)}`,
+  );
+export const compareCuts = (id: string, cutId: string) =>
+  askJson<CutComparison>(`/api/scenes/${id}/other-cuts/${cutId}/comparison`);
+
 export const nextVersion = (id: string, request: NextVersion) =>
   askJson<NextVersionView>(`/api/scenes/${id}/next-version`, "POST", request);
 

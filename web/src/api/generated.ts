@@ -428,6 +428,16 @@ export interface DoubleThing {
   new_id: string;
 }
 /**
+ * Take another cut out.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "DropCut".
+ */
+export interface DropCut {
+  edit: "drop cut";
+  cut_id: string;
+}
+/**
  * An edit made on a revision. ``request_id`` keeps an edit that is sent twice from being done twice; ``remark`` is what other
  * windows are told beside it.
  *
@@ -456,11 +466,13 @@ export interface EditRequest {
     | DeleteView
     | SolveDollyZoom
     | DoubleThing
+    | DropCut
     | FitCut
     | FocusCamera
     | FrameCamera
     | HoldProp
     | JoinShots
+    | KeepCut
     | KeyCameraValues
     | KeyThing
     | LayRail
@@ -483,6 +495,7 @@ export interface EditRequest {
     | ReachWithMount
     | RecallView
     | RenameCamera
+    | RenameCut
     | RenameScene
     | RenameThing
     | RenameView
@@ -503,17 +516,21 @@ export interface EditRequest {
     | SetFront
     | SetPieceKind
     | SetFrames
+    | SetRate
     | SetShot
     | SetSound
+    | SetTimecode
     | SetTransition
     | ShapeCameraKeys
     | ShowThing
     | SlideShot
+    | SlipShot
     | SplitShot
     | StepCharacter
     | SwapShotCameras
     | TakeOut
     | TakeOutSound
+    | TakeUpCut
     | TimeThing
     | UnmarkFrame
     | SetRoom;
@@ -648,6 +665,18 @@ export interface Hold {
 export interface JoinShots {
   edit: "join shots";
   first: number;
+}
+/**
+ * Keep the cut as it is now beside the one that is worked on, under the name that it had; the one that is worked on is called
+ * ``name`` from now on.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "KeepCut".
+ */
+export interface KeepCut {
+  edit: "keep cut";
+  cut_id: string;
+  name: string;
 }
 /**
  * Set keys on single channels: a focus, a weight, a position on the rail.
@@ -1050,6 +1079,17 @@ export interface RenameCamera {
   name: string;
 }
 /**
+ * Call the cut that is shown (``cut_id`` None), or another, something else.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "RenameCut".
+ */
+export interface RenameCut {
+  edit: "rename cut";
+  cut_id?: string | null;
+  name: string;
+}
+/**
  * Give the scene another name.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -1335,6 +1375,17 @@ export interface SetFrames {
   last: number;
 }
 /**
+ * Give the scene another rate, with everything at its exact time (``times``) or on its own frame (``frames``).
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "SetRate".
+ */
+export interface SetRate {
+  edit: "set rate";
+  rate: string;
+  keeps?: "times" | "frames";
+}
+/**
  * Say of the shot that begins on ``first`` what it is called, shows and is; what is None stays. An empty name is the one
  * that its number gives it.
  *
@@ -1349,6 +1400,17 @@ export interface SetShot {
   note?: string | null;
   state?: ("open" | "in work" | "done") | null;
   locked?: boolean | null;
+  handles?: Handles | null;
+}
+/**
+ * Frames beyond a shot's own ends that are made as well, so that its cuts can still be moved after it is handed over.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Handles".
+ */
+export interface Handles {
+  before: number;
+  after: number;
 }
 /**
  * Say where a sound begins, what of it is heard, and how loud.
@@ -1365,6 +1427,16 @@ export interface SetSound {
   last_s?: number | null;
   gain_db?: number;
   muted?: boolean;
+}
+/**
+ * Say which time code the scene's first frame has; with ``;`` before the frames it is drop-frame.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "SetTimecode".
+ */
+export interface SetTimecode {
+  edit: "set timecode";
+  text: string;
 }
 /**
  * Say how the shot that begins on ``first`` takes over from the one before.
@@ -1438,6 +1510,17 @@ export interface SlideShot {
   by: number;
 }
 /**
+ * Let the move of a shot's camera come ``by`` frames later under it; its frames, and all other shots, stay.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "SlipShot".
+ */
+export interface SlipShot {
+  edit: "slip shot";
+  first: number;
+  by: string;
+}
+/**
  * Begin a new shot of the same camera on a frame.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -1504,6 +1587,16 @@ export interface TakeOut {
 export interface TakeOutSound {
   edit: "take out sound";
   sound_id: string;
+}
+/**
+ * Show another cut; the one that was shown is kept in its place.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "TakeUpCut".
+ */
+export interface TakeUpCut {
+  edit: "take up cut";
+  cut_id: string;
 }
 /**
  * Say how the motion of a thing's file runs: from which frame on, how long, which part of it, and how often.
@@ -1659,11 +1752,13 @@ export interface PreviewRequest {
     | DeleteView
     | SolveDollyZoom
     | DoubleThing
+    | DropCut
     | FitCut
     | FocusCamera
     | FrameCamera
     | HoldProp
     | JoinShots
+    | KeepCut
     | KeyCameraValues
     | KeyThing
     | LayRail
@@ -1686,6 +1781,7 @@ export interface PreviewRequest {
     | ReachWithMount
     | RecallView
     | RenameCamera
+    | RenameCut
     | RenameScene
     | RenameThing
     | RenameView
@@ -1706,17 +1802,21 @@ export interface PreviewRequest {
     | SetFront
     | SetPieceKind
     | SetFrames
+    | SetRate
     | SetShot
     | SetSound
+    | SetTimecode
     | SetTransition
     | ShapeCameraKeys
     | ShowThing
     | SlideShot
+    | SlipShot
     | SplitShot
     | StepCharacter
     | SwapShotCameras
     | TakeOut
     | TakeOutSound
+    | TakeUpCut
     | TimeThing
     | UnmarkFrame
     | SetRoom;
@@ -2168,6 +2268,15 @@ export interface Version {
   note: string;
 }
 /**
+ * What becomes better and worse where another cut takes the place of the one that is shown.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "CutComparison".
+ */
+export interface CutComparison {
+  changes: ChangeView[];
+}
+/**
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "DeskAnswer".
  */
@@ -2332,6 +2441,18 @@ export interface NextVersionView {
   joints_lost: string[];
   last_before: number;
   last_after: number;
+}
+/**
+ * A cut that is kept beside the one that is shown; ``shots`` names the part with its shots.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "OtherCutView".
+ */
+export interface OtherCutView {
+  id: string;
+  name: string;
+  shots: string;
+  shot_count: number;
 }
 /**
  * By name; only those that the browser does not hold.
@@ -2551,6 +2672,17 @@ export interface PieceView {
   placed: string;
 }
 /**
+ * What a change of rate would come to: the scene's ends then, and what is lost or moved, a sentence each.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "RateChangeView".
+ */
+export interface RateChangeView {
+  first: number;
+  last: number;
+  costs: string[];
+}
+/**
  * Why something was not done, in the user's words.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -2597,6 +2729,9 @@ export interface SceneSent {
   characters: CharacterView[];
   pieces: PieceView[];
   shots: string;
+  cut_name: string;
+  other_cuts: OtherCutView[];
+  timecode: TimecodeView;
   blend: string | null;
   sounds: SoundView[];
   marks: Mark[];
@@ -2608,6 +2743,19 @@ export interface SceneSent {
   fallbacks: string[];
   cameras: string[];
   readings: ReadingView[] | null;
+}
+/**
+ * The time code of the scene's first frame, as a text and as a count; ``numbers`` a second, of which the first ``dropped``
+ * of each minute but every tenth are left out.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "TimecodeView".
+ */
+export interface TimecodeView {
+  text: string;
+  starts_at: number;
+  numbers: number;
+  dropped: number;
 }
 /**
  * A sound of the scene, how long its file is, and the name of the part with its waveform.
@@ -2682,6 +2830,9 @@ export interface SceneView {
   characters: CharacterView[];
   pieces: PieceView[];
   shots: string;
+  cut_name: string;
+  other_cuts: OtherCutView[];
+  timecode: TimecodeView;
   blend: string | null;
   sounds: SoundView[];
   marks: Mark[];
@@ -2715,6 +2866,7 @@ export interface Shot {
   locked: boolean;
   transition: Transition;
   mix: Mix | null;
+  handles: Handles;
 }
 /**
  * Kind ``shots``: the shots of the cut, in order.

@@ -152,6 +152,20 @@ export const TRANSITION_KINDS = ["cut", "dissolve", "dip", "blend"] as const;
 export const EASES = ["even", "slow in", "slow out", "slow in and out"] as const;
 export const MARK_KINDS = ["action", "line begins", "line ends", "accent"] as const;
 export const REPEATS = ["once", "loop", "back and forth"] as const;
+export const COMMON_RATES = [
+  ["12", "12"],
+  ["15", "15"],
+  ["24000/1001", "23.976"],
+  ["24", "24"],
+  ["25", "25"],
+  ["30000/1001", "29.97"],
+  ["30", "30"],
+  ["48000/1001", "47.952"],
+  ["48", "48"],
+  ["50", "50"],
+  ["60000/1001", "59.94"],
+  ["60", "60"],
+] as const;
 export const READING_TITLES = {
   strobes: "strobes",
   lens_moves_in_holds: "lens moves in holds",

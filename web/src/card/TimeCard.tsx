@@ -1,9 +1,9 @@
-/** Time: the camera's keys and the playing range. */
+/** Time: shots, keys, sound, what is played, and the scene's own time. */
 import { Button, NumberInput } from "@mantine/core";
 import { KeysSection } from "./KeysSection";
+import { SceneTimeSection } from "./SceneTimeSection";
 import { SoundSection } from "./SoundSection";
 import { ShotsSection } from "./ShotsSection";
-import { edit } from "../state/edits";
 import { useCalmFrame } from "../state/calmFrame";
 import { playRange, setSession, useSession } from "../state/session";
 
@@ -41,39 +41,7 @@ export function TimeCard() {
           Whole scene
         </Button>
       </div>
-      <h3>The scene</h3>
-      <div style={{ display: "flex", gap: 6 }}>
-        <SceneEnd label="first frame" value={scene.first} other={scene.last} isFirst />
-        <SceneEnd label="last frame" value={scene.last} other={scene.first} />
-      </div>
+      <SceneTimeSection />
     </>
-  );
-}
-
-function SceneEnd({
-  label,
-  value,
-  other,
-  isFirst = false,
-}: {
-  label: string;
-  value: number;
-  other: number;
-  isFirst?: boolean;
-}) {
-  const change = (text: string) => {
-    const frame = Number.parseInt(text, 10);
-    if (!Number.isFinite(frame) || frame === value) return;
-    edit({ edit: "set play range", first: isFirst ? frame : other, last: isFirst ? other : frame });
-  };
-  return (
-    <NumberInput
-      key={value}
-      label={label}
-      defaultValue={value}
-      hideControls
-      onBlur={(event) => change(event.currentTarget.value)}
-      onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
-    />
   );
 }

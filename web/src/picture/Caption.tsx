@@ -4,7 +4,7 @@ import { toggleBeside } from "../state/beside";
 import { shotAt } from "../state/cutting";
 import { toggleRecording } from "../state/recording";
 import { mixAt, mixText } from "../state/transitions";
-import { timecode } from "../state/timecode";
+import { sceneTimecode } from "../state/timecode";
 import { bakedPose } from "../optics/lens";
 import { workedPath } from "../state/sight";
 import { FrameText } from "../widgets/FrameText";
@@ -93,7 +93,7 @@ export function Caption() {
       </div>
       <div className="when">
         <FrameText className="mono" of={String} />
-        <FrameText className="mono" of={(frame) => timecode(frame - scene.first, scene.rate_float)} />
+        <FrameText className="mono" of={(frame) => sceneTimecode(scene, frame)} />
         <span className="mono soft">
           {scene.width} × {scene.height}
         </span>

@@ -106,7 +106,7 @@ export function Sheet() {
   const cuttable = (event: React.PointerEvent) => {
     const x = event.clientX - scroller.current!.getBoundingClientRect().left;
     if (x < COLUMNS.cut - 4 || x >= COLUMNS.exposures - 4) return null;
-    return cutHands.at(heightAt(event), row, event.shiftKey);
+    return cutHands.at(heightAt(event), row, { shift: event.shiftKey, alt: event.altKey });
   };
   const onPointerDown = (event: React.PointerEvent) => {
     if (event.button !== 0) return;

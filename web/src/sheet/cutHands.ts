@@ -1,4 +1,4 @@
-/** Hands on the cut column: edges are rolled, whole shots slid; both are shown while they are held. */
+/** Hands on the cut column: edges are rolled, whole shots slid or slipped; all are shown while they are held. */
 import { useRef, useState } from "react";
 import type { Shot } from "../state/cutting";
 import { goTo } from "../state/playback";
@@ -9,13 +9,14 @@ const REACH_PX = 5;
 
 interface Held {
   shot: Shot;
-  slides: boolean;
+  /** With Shift a shot slides between its neighbours, with Alt its camera's move slips under it. */
+  way: "roll" | "slide" | "slip";
   from: number;
 }
 
 export interface CutHands {
   /** What a hand would take hold of at a height in the Sheet, px from its first row. */
-  at: (y: number, row: number, shift: boolean) => Held | null;
+  at: (y: number, row: number, keys: { shift: boolean; alt: boolean }) => Held | null;
   take: (held: Held) => void;
   isHeld: () => boolean;
   move: (y: number, row: number) => void;
@@ -30,14 +31,18 @@ export function useCutHands(): CutHands {
   const held = useRef<Held | null>(null);
   const [over, setOver] = useState(false);
   return {
-    at: (y, row, shift) => {
+    at: (y, row, { shift, alt }) => {
       const scene = session().scene!;
       const inner = scene.cut.filter((shot) => shot.first > scene.first);
       const from = scene.first + Math.floor(y / row);
       const edge = inner.find((shot) => Math.abs((shot.first - scene.first) * row - y) <= REACH_PX);
-      if (edge && !shift) return { shot: edge, slides: false, from: edge.first };
+      if (alt) {
+        const slipped = scene.cut.find((shot) => shot.first <= from && from <= shot.last);
+        return slipped ? { shot: slipped, way: "slip", from } : null;
+      }
+      if (edge && !shift) return { shot: edge, way: "roll", from: edge.first };
       const within = inner.find((shot) => shot.first <= from && from <= shot.last);
-      return shift && within ? { shot: within, slides: true, from } : null;
+      return shift && within ? { shot: within, way: "slide", from } : null;
     },
     take: (taken) => {
       held.current = taken;
@@ -45,16 +50,21 @@ export function useCutHands(): CutHands {
     },
     isHeld: () => held.current !== null,
     move: (y, row) => {
-      const { shot, slides, from } = held.current!;
+      const { shot, way, from } = held.current!;
       const { first: start, last } = session().scene!;
       // A cut lies between two rows, a hand within one.
-      const at = start + (slides ? Math.floor(y / row) : Math.round(y / row));
+      const at = start + (way === "roll" ? Math.round(y / row) : Math.floor(y / row));
       const frame = Math.max(start, Math.min(last, at));
       const by = frame - from;
       const first = shot.begins;
       if (!by) hold.show(null);
-      else hold.show(slides ? { edit: "slide shot", first, by } : { edit: "roll cut", first, to: frame });
-      goTo(slides ? shot.first + by : frame);
+      else if (way === "slip") hold.show({ edit: "slip shot", first, by: String(by) });
+      else
+        hold.show(
+          way === "slide" ? { edit: "slide shot", first, by } : { edit: "roll cut", first, to: frame },
+        );
+      // What slips stays in its frames: the picture that one looks at is the one on the playhead.
+      if (way !== "slip") goTo(way === "slide" ? shot.first + by : frame);
     },
     letGo: (saves) => {
       if (!held.current) return;

@@ -10,22 +10,26 @@ interface LivePictureProps {
   label: string;
   sight: (state: Session) => Sight | null;
   shows: (state: Session) => string;
+  /** Of another frame than the playhead's. */
+  frame?: (state: Session) => number;
 }
 
-export function LivePicture({ width, height, label, sight, shows }: LivePictureProps) {
+export function LivePicture({ width, height, label, sight, shows, frame }: LivePictureProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
-  const latest = useRef({ sight, shows });
+  const ofFrame = frame !== undefined;
+  const latest = useRef({ sight, shows, frame });
   useEffect(() => {
-    latest.current = { sight, shows };
-  }, [sight, shows]);
+    latest.current = { sight, shows, frame };
+  }, [sight, shows, frame]);
   useEffect(
     () =>
       showTile({
         canvas: canvas.current!,
         sight: (state) => latest.current.sight(state),
         shows: (state) => latest.current.shows(state),
+        frame: ofFrame ? (state) => latest.current.frame?.(state) ?? state.frame : undefined,
       }),
-    [width, height],
+    [width, height, ofFrame],
   );
   const density = Math.min(devicePixelRatio, 2);
   return (

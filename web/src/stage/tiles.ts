@@ -17,6 +17,8 @@ export interface Tile {
   sight: (state: Session) => Sight | null;
   /** What its picture depends on beside the frame and the poses: the name of the camera's path, say. */
   shows: (state: Session) => string;
+  /** The frame that it shows, where that is not the playhead's. */
+  frame?: (state: Session) => number;
 }
 
 const tiles = new Map<Tile, string>();
@@ -45,17 +47,28 @@ export function showTile(tile: Tile): () => void {
   return () => tiles.delete(tile);
 }
 
-/** Draw tiles that are not current, the stage being posed for this frame. Answers whether more are to be drawn soon. */
+/**
+ * Draw tiles that are not current, the stage being posed for this frame; for those of other frames it is posed anew, which is
+ * left alone while it plays. Answers whether more are to be drawn soon.
+ */
 export function drawTiles(stage: Stage, state: Session): boolean {
   if (!state.scene || performance.now() < heldUntil) return false;
   if (state.playing && performance.now() < restUntil) return false;
+  let posed = state.frame;
   for (const [tile, drawn] of [...tiles]) {
-    const now = `${state.frame} ${state.scene.revision} ${state.drawn} ${tile.shows(state)}`;
+    if (tile.frame && state.playing) continue;
+    const frame = tile.frame?.(state) ?? state.frame;
+    const now = `${frame} ${state.scene.revision} ${state.drawn} ${tile.shows(state)}`;
     if (now === drawn) continue;
     if (stage.tilesUnderWay >= (state.playing ? 1 : MOST_UNDER_WAY)) return !state.playing;
     const sight = tile.sight(state);
     const { width, height } = tile.canvas;
-    if (sight && width && height) draw(stage, state.scene, sight, tile, now);
+    if (sight && width && height) {
+      if (frame !== posed)
+        stage.pose(state.scene, state.parts, frame, { plain: state.shownAs === "plain body" });
+      posed = frame;
+      draw(stage, state.scene, sight, tile, now);
+    }
     // Behind the others, so that all get their turn.
     tiles.delete(tile);
     tiles.set(tile, now);

@@ -120,6 +120,7 @@ function shownLive(scene: SceneView, made: Take[]): Shot[] {
     name: "",
     note: "",
     locked: false,
+    handles: { before: 0, after: 0 },
   }));
   return [...before, ...own];
 }

@@ -17,6 +17,22 @@ from .transition import CUT, Transition
 
 ShotState = Literal["open", "in work", "done"]
 SHOT_STATES: tuple[ShotState, ...] = get_args(ShotState)
+LONGEST_HANDLE = 1000
+
+
+@dataclass(frozen=True)
+class Handles:
+    """Frames beyond a shot's own ends that are made as well, so that its cuts can still be moved after it is handed over."""
+
+    before: int = 0
+    after: int = 0
+
+    def __post_init__(self) -> None:
+        if not (0 <= self.before <= LONGEST_HANDLE and 0 <= self.after <= LONGEST_HANDLE):
+            raise DomainError("A handle of that length is not usable.", f"Give it from 0 to {LONGEST_HANDLE} frames.")
+
+
+NO_HANDLES = Handles()
 
 
 @dataclass(frozen=True)
@@ -31,6 +47,7 @@ class CutEntry:
     state: ShotState = "open"
     locked: bool = False
     transition: Transition = CUT
+    handles: Handles = NO_HANDLES
 
 
 @dataclass(frozen=True)
@@ -79,7 +96,9 @@ class Cut:
     @cached_property
     def told_by(self) -> str:
         """A name of what is shown and of all that is said of it."""
-        return content_key("shots", self.content, [(e.name, e.note, e.state, e.locked) for e in self.entries])
+        return content_key(
+            "shots", self.content, [(e.name, e.note, e.state, e.locked, e.handles) for e in self.entries]
+        )
 
     @cached_property
     def camera_ids(self) -> tuple[str, ...]:

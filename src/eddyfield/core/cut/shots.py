@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ..time.frames import FrameRange, Rate
-from .cut import Cut, ShotState
+from .cut import Cut, Handles, ShotState
 from .mixes import Mix, mixes_of
 from .transition import Transition
 
@@ -30,6 +30,7 @@ class Shot:
     locked: bool
     transition: Transition
     mix: Mix | None
+    handles: Handles
 
     @property
     def count(self) -> int:
@@ -49,7 +50,7 @@ def shots_of(cut: Cut, frames: FrameRange) -> tuple[Shot, ...]:
         out.append(
             Shot(
                 number, entry.first, span.first, span.last, span.camera_id, entry.name, title, entry.note, entry.state,
-                entry.locked, entry.transition, mixes.get(span.entry),
+                entry.locked, entry.transition, mixes.get(span.entry), entry.handles,
             )
         )  # fmt: skip
     return tuple(out)

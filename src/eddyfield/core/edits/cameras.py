@@ -58,17 +58,22 @@ class DeleteCamera(Edit):
         camera = scene.camera(self.camera_id)
         if len(scene.cameras) == 1:
             raise DomainError(f"“{camera.name}” is the only camera.", "Make another one first.")
-        used = [entry.first for entry in scene.cut.entries if entry.camera_id == self.camera_id]
-        if used and self.replace_by is None:
-            frames = ", ".join(str(f) for f in used[:4])
+        named = [("The cut", scene.cut), *((f"The cut “{o.name}”", o.cut) for o in scene.other_cuts)]
+        using = [(name, cut) for name, cut in named if camera.id in cut.camera_ids]
+        if using and self.replace_by is None:
+            name, cut = using[0]
+            frames = ", ".join(str(e.first) for e in cut.entries if e.camera_id == camera.id)
             raise DomainError(
-                f"The cut uses “{camera.name}” from frame {frames}.", "Replace it by another camera in the cut."
+                f"{name} uses “{camera.name}” from frame {frames}.", "Replace it by another camera in the cut."
             )
-        if used:
+        if using:
             other = scene.camera(self.replace_by or "")
             if other.id == self.camera_id:
                 raise DomainError(f"“{camera.name}” cannot take its own place.", "Choose another camera.")
-            scene = replace(scene, cut=scene.cut.with_camera_replaced(self.camera_id, other.id))
+            others = tuple(
+                replace(one, cut=one.cut.with_camera_replaced(camera.id, other.id)) for one in scene.other_cuts
+            )
+            scene = replace(scene, cut=scene.cut.with_camera_replaced(camera.id, other.id), other_cuts=others)
         for thing in scene.things:
             showing = thing.showing.without(self.camera_id)
             if showing is not thing.showing:

@@ -7,10 +7,13 @@ from typing import ClassVar, Literal
 
 from ..bake import Baker
 from ..cut import cutting
-from ..cut.cut import Cut, CutEntry, ShotState
+from ..cut.cut import Cut, CutEntry, Handles, ShotState
+from ..cut.shots import shots_of
 from ..cut.transition import Transition
 from ..errors import DomainError
 from ..scene import Scene
+from ..time.frames import FrameTime
+from .camera_keys import ChosenKeys, RetimeCameraKeys
 from .edit import Edit
 
 LONGEST_NAME = 120
@@ -87,6 +90,34 @@ class SlideShot(Edit):
 
 
 @dataclass(frozen=True, kw_only=True)
+class SlipShot(Edit):
+    """Let the move of a shot's camera come ``by`` frames later under it; its frames, and all other shots, stay."""
+
+    edit: Literal["slip shot"] = "slip shot"
+    title: ClassVar[str] = "slip the shot"
+    first: int
+    by: FrameTime
+
+    def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
+        shots = shots_of(scene.cut, scene.frames)
+        shot = next((shot for shot in shots if shot.begins == self.first), None)
+        if shot is None:
+            raise DomainError(f"No shot begins on {self.first}.", "Choose one in the Sheet or in the list of shots.")
+        if shot.locked:
+            raise DomainError(f"Shot {shot.title} is locked.", "Unlock it in the list of shots.")
+        camera = scene.camera(shot.camera_id)
+        others = [other.title for other in shots if other.camera_id == camera.id and other is not shot]
+        if others:
+            raise DomainError(
+                f"“{camera.name}” shows shot {others[0]} as well, which would slip too.",
+                "Give one of them a copy of the camera.",
+            )
+        if not camera.keyed:
+            raise DomainError(f"“{camera.name}” has no keys: there is no move to slip.", "Key it first (K).")
+        return RetimeCameraKeys(keys=ChosenKeys(camera.id), by=self.by).apply(scene)
+
+
+@dataclass(frozen=True, kw_only=True)
 class SwapShotCameras(Edit):
     """Let two shots show each other's camera."""
 
@@ -112,13 +143,14 @@ class SetShot(Edit):
     note: str | None = None
     state: ShotState | None = None
     locked: bool | None = None
+    handles: Handles | None = None
 
     def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
         if self.camera_id is not None:
             scene.camera(self.camera_id)
         if self.name is not None and len(self.name) > LONGEST_NAME:
             raise DomainError(f"A name of {len(self.name)} letters is too long.", f"Keep it within {LONGEST_NAME}.")
-        fields = ("camera_id", "name", "note", "state", "locked")
+        fields = ("camera_id", "name", "note", "state", "locked", "handles")
         changes = {name: value for name in fields if (value := getattr(self, name)) is not None}
         if "name" in changes:
             changes["name"] = changes["name"].strip()

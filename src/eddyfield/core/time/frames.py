@@ -159,16 +159,3 @@ def _slowed(text: str) -> Fraction | None:
         return None
     written, half = Fraction(f"{whole}.{decimals}"), Fraction(1, 2 * 10 ** len(decimals))
     return next((rate for rate in SLOWED_RATES if abs(rate - written) <= half), None)
-
-
-def timecode(frame: int, rate: Rate, start: int = 0) -> str:
-    """``hh:mm:ss:ff`` without dropped numbers, counted from ``start``.
-
-    >>> timecode(1029, Rate.parse("24"), 1001)
-    '00:00:01:04'
-    """
-    whole = max(1, round(rate.frames_per_second))
-    count = abs(frame - start)
-    sign = "-" if frame < start else ""
-    seconds, frames = divmod(count, whole)
-    return f"{sign}{seconds // 3600:02d}:{seconds // 60 % 60:02d}:{seconds % 60:02d}:{frames:02d}"
