@@ -15,10 +15,11 @@ from eddyfield.core.cut.cut import Cut
 from eddyfield.core.errors import DomainError
 from eddyfield.core.scene import Scene
 from eddyfield.store.changes import KEPT_REVISIONS, Changes
+from eddyfield.store.conflicts import Conflict
 from eddyfield.store.database import Database
 from eddyfield.store.migrate import migrate
 from eddyfield.store.replaying import CannotRedo, NothingToUndo, OthersStandOnIt
-from eddyfield.store.scenes import Conflict, Scenes, Standing
+from eddyfield.store.scenes import Scenes, Standing
 
 from .test_scenes import CHANGES, fresh, pose, rows_in, standing, work
 

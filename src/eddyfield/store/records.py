@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
+from collections.abc import Sequence as Steps
 from typing import Annotated, Any, Generic, TypeVar
 
 import orjson
@@ -14,6 +15,7 @@ from eddyfield.core.cameras.focus import Focus
 from eddyfield.core.cameras.framing import Framing
 from eddyfield.core.cameras.lock_correction import CarriedOver
 from eddyfield.core.cameras.mounts import Mount
+from eddyfield.core.cut.sequence import Sequence
 from eddyfield.core.performance.showing import Showing
 from eddyfield.core.performance.timing import Timing
 from eddyfield.core.performance.version import Versions
@@ -27,7 +29,7 @@ class Record(Generic[Value]):
     """One kind of record. Its version is one more than the ``steps`` that bring older ones forward; what was written before
     there were versions is of the first one. An unknown field is an error: it is never dropped."""
 
-    def __init__(self, model: Any, steps: Sequence[Step] = ()) -> None:
+    def __init__(self, model: Any, steps: Steps[Step] = ()) -> None:
         self._steps = tuple(steps)
         self._model: type[BaseModel] = create_model("Record", __config__=ConfigDict(extra="forbid"), value=(model, ...))
 
@@ -77,5 +79,6 @@ FRAMING: Record[Framing] = Record(Framing, (_cornered,))
 RIGGING: Record[Rigging] = Record(Rigging)
 SHOWING: Record[Showing] = Record(Showing)
 TIMING: Record[Timing] = Record(Timing)
+SEQUENCE: Record[Sequence] = Record(Sequence)
 VERSIONS: Record[Versions] = Record(Versions)
 CARRIED_OVER: Record[CarriedOver] = Record(CarriedOver)

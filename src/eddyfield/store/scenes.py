@@ -15,6 +15,7 @@ from eddyfield.core.scene import Scene
 
 from . import changes as change_record
 from . import journal
+from .conflicts import Conflict, NotFound
 from .database import LARGEST_PACKET, Database, TooLarge
 from .key_rows import Row
 from .replaying import done_again, taken_back
@@ -26,19 +27,6 @@ MOST_NAMED = 20
 """Edits that a conflict names."""
 MOST_ROWS = 400_000
 """Of one edit: more is refused, once and for all."""
-
-
-class Conflict(Exception):
-    """The scene has moved on since the revision an edit was made on; tells what changed since."""
-
-    def __init__(self, revision: int, edits_since: tuple[str, ...]) -> None:
-        super().__init__(f"the scene is at revision {revision}")
-        self.revision = revision
-        self.edits_since = edits_since
-
-
-class NotFound(Exception):
-    """There is no such scene, or it was deleted."""
 
 
 @dataclass(frozen=True)

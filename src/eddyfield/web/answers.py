@@ -72,8 +72,61 @@ class SceneListed(Answer):
     """What comes next for it in the working order."""
 
 
+class SceneOfSequence(Answer):
+    """A scene in its place. ``begins`` and ``lasts`` are in frames of the sequence, which may be no whole ones where the scene
+    has another rate."""
+
+    scene_id: str
+    name: str
+    revision: int
+    has_picture: bool
+    first: int
+    last: int
+    rate: str
+    rate_float: float
+    begins: float
+    lasts: float
+    seconds: float
+    timecode: str
+    """The running time code of its first frame."""
+    other_rate: bool
+    """It runs at another rate than the sequence counts at."""
+
+
+class SequenceView(Answer):
+    """Scenes one after the other; its rate is that of the first one, 0 where it has none."""
+
+    id: str
+    name: str
+    revision: int
+    undo: str | None
+    redo: str | None
+    rate_float: float
+    timecode: TimecodeView
+    frames: float
+    seconds: float
+    scenes: list[SceneOfSequence]
+
+
+class SequenceReading(Answer):
+    """A reading of one of its scenes; ``timecode`` is the running one of its first frame."""
+
+    scene_id: str
+    scene_name: str
+    timecode: str
+    reading: ReadingView
+
+
+class SequenceReadings(Answer):
+    """Of all scenes, what hurts most first; ``failed`` are the names of scenes that could not be judged."""
+
+    readings: list[SequenceReading]
+    failed: list[str]
+
+
 class DeskAnswer(Answer):
     scenes: list[SceneListed]
+    sequences: list[SequenceView]
     warning: str
     """Of what will soon be in the way of work, such as a disk that fills up; empty where there is nothing."""
 
@@ -382,7 +435,7 @@ class ExportNotes(Answer):
 
 
 ANSWERS: tuple[type[BaseModel], ...] = (
-    SoundFound, LinesFound, RateChangeView, CutComparison,
+    SoundFound, LinesFound, RateChangeView, CutComparison, SequenceView, SequenceReadings,
     Refusal, SceneChanged, Access, DeskAnswer, SceneAnswer, SceneView, CameraView, NextVersionView,
     Inspection, SceneMade, ExportNotes,
 )  # fmt: skip

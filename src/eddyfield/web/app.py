@@ -15,9 +15,11 @@ from eddyfield.core.scene import Scene
 from eddyfield.core.working_order import next_step
 from eddyfield.store.blobs import Blobs
 from eddyfield.store.changes import Changes
+from eddyfield.store.conflicts import NotFound
 from eddyfield.store.database import Database
 from eddyfield.store.disk import Disk
-from eddyfield.store.scenes import Listed, NotFound, Scenes, Standing
+from eddyfield.store.scenes import Listed, Scenes, Standing
+from eddyfield.store.sequences import Sequences
 
 from . import answers, exports, imports, sounds
 from .access import Token, install_gate
@@ -40,6 +42,7 @@ from .requests import (
 from .rigs import PartMemory, Rigs
 from .scene_time import cut_comparison, rate_change
 from .scene_views import SceneViews
+from .sequences import install_sequences, sequence_view
 from .sounds import Sounds
 from .versions import next_version
 
@@ -86,7 +89,9 @@ def create_app(database: Database, settings: Settings) -> Flask:
     heard = Sounds(blobs, memory)
     views = SceneViews(Rigs(blobs, memory), heard, memory)
     uploads = threading.BoundedSemaphore(settings.uploads_at_once)
-    _install_desk(app, scenes, blobs, uploads, settings)
+    sequences = Sequences(database)
+    _install_desk(app, scenes, sequences, blobs, uploads, settings)
+    install_sequences(app, sequences, scenes, views, settings.disk)
     _install_sounds(app, scenes, blobs, heard, uploads, settings.disk)
     _install_scenes(app, scenes, views, settings.disk)
     _install_exports(app, scenes, views)
@@ -97,7 +102,8 @@ def create_app(database: Database, settings: Settings) -> Flask:
 def _install_page(app: Flask, settings: Settings) -> None:
     @app.get("/")
     @app.get("/scenes/<scene_id>")
-    def page(scene_id: str | None = None) -> Response:
+    @app.get("/sequences/<sequence_id>")
+    def page(scene_id: str | None = None, sequence_id: str | None = None) -> Response:
         answer = send_from_directory(settings.front_end, "index.html", max_age=0)
         answer.headers["Content-Security-Policy"] = (
             "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' blob: data:; worker-src 'self' blob:"
@@ -115,12 +121,18 @@ def _install_page(app: Flask, settings: Settings) -> None:
 
 
 def _install_desk(
-    app: Flask, scenes: Scenes, blobs: Blobs, uploads: threading.BoundedSemaphore, settings: Settings
+    app: Flask,
+    scenes: Scenes,
+    sequences: Sequences,
+    blobs: Blobs,
+    uploads: threading.BoundedSemaphore,
+    settings: Settings,
 ) -> None:
     @app.get("/api/scenes")
     def list_scenes() -> Response:
         listed = [_listed(scene) for scene in scenes.list()]
-        return json_answer(answers.DeskAnswer(scenes=listed, warning=settings.disk.warning()))
+        strung = [sequence_view(standing) for standing in sequences.list()]
+        return json_answer(answers.DeskAnswer(scenes=listed, sequences=strung, warning=settings.disk.warning()))
 
     @app.post("/api/stand-ins")
     def make_stand_in() -> Response:

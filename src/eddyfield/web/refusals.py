@@ -9,10 +9,10 @@ from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
 
 from eddyfield.core.edits import title_of
 from eddyfield.core.errors import DomainError
+from eddyfield.store.conflicts import Conflict, NotFound
 from eddyfield.store.database import AlreadyThere, DiskFull, TooLarge, Unavailable
 from eddyfield.store.journal import Heading
 from eddyfield.store.replaying import CannotRedo, NothingToUndo, OthersStandOnIt
-from eddyfield.store.scenes import Conflict, NotFound
 
 from .answers import Refusal
 
@@ -49,13 +49,13 @@ def install_refusals(app: Flask) -> None:
     @app.errorhandler(Conflict)
     def conflict(error: Conflict) -> Response:
         what = ", ".join(map(title_of, error.edits_since)) or "undo or redo"
-        message = f"The scene was changed elsewhere in the meantime ({what})."
+        message = f"The {error.what} was changed elsewhere in the meantime ({what})."
         remedy = "The newest state is shown now; make the change again."
         return refuse(409, message, remedy, revision=error.revision, since=tuple(map(title_of, error.edits_since)))
 
     @app.errorhandler(NotFound)
     def not_found(error: NotFound) -> Response:
-        return refuse(404, "There is no such scene any more.", "Go back to the Desk.")
+        return refuse(404, f"There is no such {error.what} any more.", "Go back to the Desk.")
 
     @app.errorhandler(NothingToUndo)
     def nothing(error: NothingToUndo) -> Response:

@@ -14,6 +14,7 @@ from pydantic import AfterValidator, BaseModel, BeforeValidator, ConfigDict, Fie
 
 from eddyfield.core.cameras.mounts import Mount
 from eddyfield.core.edits import BY_KIND, Edit
+from eddyfield.core.edits.sequences import SequenceChange, SequenceEdit
 from eddyfield.core.rig.source import OffsetReading, RigSource
 from eddyfield.core.time.frames import FrameTime
 from eddyfield.formats.stand_in import Metres, Shape
@@ -137,6 +138,39 @@ class ReplayRequest(Request):
     view: View = View()
 
 
+if TYPE_CHECKING:
+    AnySequenceEdit = SequenceEdit
+else:
+    AnySequenceEdit = Annotated[SequenceChange, Field(discriminator="edit")]
+_SEQUENCE_EDIT: TypeAdapter[SequenceEdit] = TypeAdapter(AnySequenceEdit)
+
+
+def sequence_edit_as_text(edit: SequenceEdit) -> str:
+    """The same of an edit of a sequence."""
+    return orjson.dumps({"version": edit.version, **_SEQUENCE_EDIT.dump_python(edit, mode="json")}).decode()
+
+
+class MakeSequence(Request):
+    """A new sequence of scenes, in order."""
+
+    name: Annotated[str, Field(max_length=LONGEST_TEXT)]
+    scene_ids: Annotated[list[Id], Field(max_length=500)] = Field(default_factory=list)
+
+
+class SequenceEditRequest(Request):
+    """An edit of a sequence made on a revision; ``request_id`` keeps one that is sent twice from being done twice."""
+
+    revision: int
+    request_id: Id
+    edit: AnySequenceEdit
+
+
+class SequenceReplayRequest(Request):
+    """Undo or redo of a sequence on a revision."""
+
+    revision: int
+
+
 class MakeScene(Request):
     """A new scene from an uploaded file."""
 
@@ -179,6 +213,7 @@ class SetName(Request):
 
 REQUESTS: tuple[type[BaseModel], ...] = (
     ViewRequest, EditRequest, PreviewRequest, ReplayRequest, MakeScene, MakeStandIn, NextVersion,
+    MakeSequence, SequenceEditRequest, SequenceReplayRequest,
     SetName,
 )  # fmt: skip
 

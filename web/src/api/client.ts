@@ -8,6 +8,7 @@ import type {
   Inspection,
   LinesFound,
   MakeScene,
+  MakeSequence,
   MakeStandIn,
   NextVersion,
   NextVersionView,
@@ -17,6 +18,9 @@ import type {
   ReplayRequest,
   SceneAnswer,
   SceneMade,
+  SequenceEditRequest,
+  SequenceReadings,
+  SequenceView,
   SetName,
   View,
 } from "./generated";
@@ -86,6 +90,17 @@ export const saveThumbnail = (id: string, png: Blob) =>
 export const exportNotes = (id: string) => askJson<ExportNotes>(`/api/scenes/${id}/exports/notes`);
 
 export const makeStandIn = (request: MakeStandIn) => askJson<Inspection>("/api/stand-ins", "POST", request);
+export const makeSequence = (request: MakeSequence) =>
+  askJson<SequenceView>("/api/sequences", "POST", request);
+export const getSequence = (id: string) => askJson<SequenceView>(`/api/sequences/${id}`);
+export const editSequence = (id: string, request: SequenceEditRequest) =>
+  askJson<SequenceView>(`/api/sequences/${id}/edits`, "POST", request);
+export const replaySequence = (id: string, way: "undo" | "redo", revision: number) =>
+  askJson<SequenceView>(`/api/sequences/${id}/${way}`, "POST", { revision });
+export const deleteSequence = (id: string) => ask(`/api/sequences/${id}`, "DELETE");
+export const restoreSequence = (id: string) => ask(`/api/sequences/${id}/restore`, "POST");
+export const readSequence = (id: string) => askJson<SequenceReadings>(`/api/sequences/${id}/readings`);
+
 export const costOfRate = (id: string, rate: string, keeps: string) =>
   askJson<RateChangeView>(
     `/api/scenes/${id}/rate-change?rate=${encodeURIComponent(rate)}&keeps=${encodeURIComponent(keeps)}`,

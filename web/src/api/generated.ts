@@ -14,6 +14,17 @@ export interface AddCurveKey {
   time: string;
 }
 /**
+ * Put a scene into the sequence, at an index counted from 0; at its end where there is none.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "AddScene".
+ */
+export interface AddScene {
+  edit: "add scene";
+  scene_id: string;
+  index?: number | null;
+}
+/**
  * What the camera is turned towards, one target after another. How much it is, is the channel ``aim_weight``.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -1699,6 +1710,19 @@ export interface MakeScene {
   rig?: string | null;
 }
 /**
+ * A new sequence of scenes, in order.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "MakeSequence".
+ */
+export interface MakeSequence {
+  name: string;
+  /**
+   * @maxItems 500
+   */
+  scene_ids?: string[];
+}
+/**
  * A simple shape or figure, as a file to bring in.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -1709,6 +1733,17 @@ export interface MakeStandIn {
   width_m?: number;
   height_m?: number;
   depth_m?: number;
+}
+/**
+ * Move a scene to an index, counted from 0; the others close up.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "MoveScene".
+ */
+export interface MoveScene {
+  edit: "move scene";
+  scene_id: string;
+  index: number;
 }
 /**
  * An uploaded file that may be the next version of a thing of the scene, or (None) of the character it is most like.
@@ -1823,6 +1858,16 @@ export interface PreviewRequest {
   view?: View;
 }
 /**
+ * Give the sequence another name.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "RenameSequence".
+ */
+export interface RenameSequence {
+  edit: "rename sequence";
+  name: string;
+}
+/**
  * Undo or redo on a revision, which a window's own edits do not go by. ``request_id`` keeps one that is sent twice from being
  * done twice. Undo takes back what others did, where it has to, only if ``of_others`` says so.
  *
@@ -1834,6 +1879,46 @@ export interface ReplayRequest {
   request_id?: string | null;
   of_others?: boolean;
   view?: View;
+}
+/**
+ * An edit of a sequence made on a revision; ``request_id`` keeps one that is sent twice from being done twice.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "SequenceEditRequest".
+ */
+export interface SequenceEditRequest {
+  revision: number;
+  request_id: string;
+  edit: RenameSequence | AddScene | MoveScene | TakeSceneOut | StartTimecode;
+}
+/**
+ * Take a scene out of the sequence; the scene itself stays.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "TakeSceneOut".
+ */
+export interface TakeSceneOut {
+  edit: "take scene out";
+  scene_id: string;
+}
+/**
+ * Say which time code the first frame has.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "StartTimecode".
+ */
+export interface StartTimecode {
+  edit: "start timecode";
+  text: string;
+}
+/**
+ * Undo or redo of a sequence on a revision.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "SequenceReplayRequest".
+ */
+export interface SequenceReplayRequest {
+  revision: number;
 }
 /**
  * Under which name others are told of this person's changes.
@@ -2282,6 +2367,7 @@ export interface CutComparison {
  */
 export interface DeskAnswer {
   scenes: SceneListed[];
+  sequences: SequenceView[];
   warning: string;
 }
 /**
@@ -2300,6 +2386,59 @@ export interface SceneListed {
   revision: number;
   has_picture: boolean;
   next_step: string;
+}
+/**
+ * Scenes one after the other; its rate is that of the first one, 0 where it has none.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "SequenceView".
+ */
+export interface SequenceView {
+  id: string;
+  name: string;
+  revision: number;
+  undo: string | null;
+  redo: string | null;
+  rate_float: number;
+  timecode: TimecodeView;
+  frames: number;
+  seconds: number;
+  scenes: SceneOfSequence[];
+}
+/**
+ * The time code of the scene's first frame, as a text and as a count; ``numbers`` a second, of which the first ``dropped``
+ * of each minute but every tenth are left out.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "TimecodeView".
+ */
+export interface TimecodeView {
+  text: string;
+  starts_at: number;
+  numbers: number;
+  dropped: number;
+}
+/**
+ * A scene in its place. ``begins`` and ``lasts`` are in frames of the sequence, which may be no whole ones where the scene
+ * has another rate.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "SceneOfSequence".
+ */
+export interface SceneOfSequence {
+  scene_id: string;
+  name: string;
+  revision: number;
+  has_picture: boolean;
+  first: number;
+  last: number;
+  rate: string;
+  rate_float: number;
+  begins: number;
+  lasts: number;
+  seconds: number;
+  timecode: string;
+  other_rate: boolean;
 }
 /**
  * What the format of an export cannot carry of this shot.
@@ -2745,19 +2884,6 @@ export interface SceneSent {
   readings: ReadingView[] | null;
 }
 /**
- * The time code of the scene's first frame, as a text and as a count; ``numbers`` a second, of which the first ``dropped``
- * of each minute but every tenth are left out.
- *
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "TimecodeView".
- */
-export interface TimecodeView {
-  text: string;
-  starts_at: number;
-  numbers: number;
-  dropped: number;
-}
-/**
  * A sound of the scene, how long its file is, and the name of the part with its waveform.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -2867,6 +2993,28 @@ export interface Shot {
   transition: Transition;
   mix: Mix | null;
   handles: Handles;
+}
+/**
+ * A reading of one of its scenes; ``timecode`` is the running one of its first frame.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "SequenceReading".
+ */
+export interface SequenceReading {
+  scene_id: string;
+  scene_name: string;
+  timecode: string;
+  reading: ReadingView;
+}
+/**
+ * Of all scenes, what hurts most first; ``failed`` are the names of scenes that could not be judged.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "SequenceReadings".
+ */
+export interface SequenceReadings {
+  readings: SequenceReading[];
+  failed: string[];
 }
 /**
  * Kind ``shots``: the shots of the cut, in order.

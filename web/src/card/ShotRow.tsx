@@ -105,12 +105,12 @@ export function ShotRow({ shot, cameras, isHere }: { shot: Shot; cameras: Camera
         >
           <b className="mono">{shot.title}</b>
         </button>
-        {camera && <LineSwatch camera={camera} />}
         <span className="grow name" title={camera?.name}>
           {camera?.name}
-        </span>
-        <span className="length">
-          {count} f <span className="soft">{(count / rate).toFixed(2)} s</span>
+          <span className="length">
+            {camera && <LineSwatch camera={camera} />} {count} f{" "}
+            <span className="soft">{(count / rate).toFixed(2)} s</span>
+          </span>
         </span>
       </div>
       {isHere && (

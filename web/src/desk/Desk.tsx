@@ -4,15 +4,22 @@ import { ActionIcon, Button, Menu, TextInput } from "@mantine/core";
 import { IconDots } from "@tabler/icons-react";
 import { useCallback, useEffect, useState } from "react";
 import { deleteScene, listScenes, restoreScene, sendEdit } from "../api/client";
-import type { SceneListed } from "../api/generated";
+import type { SceneListed, SequenceView } from "../api/generated";
 import { Brand } from "../widgets/Brand";
 import { AccessMenu } from "./AccessMenu";
 import { BringIn } from "./BringIn";
+import { Sequences } from "./Sequences";
 
 /** The menu keeps the focus until it is gone; the field comes after it. */
 const MENU_CLOSES_MS = 60;
 
-export function Desk({ onOpen }: { onOpen: (id: string) => void }) {
+interface DeskProps {
+  onOpen: (id: string) => void;
+  onOpenSequence: (id: string) => void;
+}
+
+export function Desk({ onOpen, onOpenSequence }: DeskProps) {
+  const [sequences, setSequences] = useState<SequenceView[]>([]);
   const [scenes, setScenes] = useState<SceneListed[] | null>(null);
   const [warning, setWarning] = useState("");
   const [failure, setFailure] = useState<string | null>(null);
@@ -22,6 +29,7 @@ export function Desk({ onOpen }: { onOpen: (id: string) => void }) {
       listScenes()
         .then((answer) => {
           setScenes(answer.scenes);
+          setSequences(answer.sequences);
           setWarning(answer.warning);
           setFailure(null);
         })
@@ -80,6 +88,9 @@ export function Desk({ onOpen }: { onOpen: (id: string) => void }) {
             <SceneCard key={scene.id} scene={scene} onOpen={onOpen} onDelete={remove} run={run} />
           ))}
         </ul>
+        {scenes && (scenes.length > 1 || sequences.length > 0) && (
+          <Sequences sequences={sequences} scenes={scenes} onOpen={onOpenSequence} run={run} />
+        )}
         <h1>Bring in a rig</h1>
         <BringIn onMade={onOpen} />
       </main>

@@ -8,11 +8,13 @@ import type { CameraPart, CameraView, SceneView } from "../api/generated";
 import { Caption } from "./Caption";
 import { Compare } from "./Compare";
 import { Overlay } from "./Overlay";
+import { SequenceStrip } from "./SequenceStrip";
 import { Transport } from "./Transport";
 import { type FrameRect, type Sight, fittedFrame, frameAspect, usedBack } from "../optics/lens";
 import { useGestures } from "./gestures";
 import { type FocusShown, type Over, Stage } from "../stage/stage";
 import { currentSight, namedSight, workedPath } from "../state/sight";
+import { fetchedAhead } from "../state/sequence";
 import { blendAt, mixAt, veilOf } from "../state/transitions";
 import { useThumbnail } from "./thumbnail";
 
@@ -88,6 +90,8 @@ export function PictureArea() {
         const state = session();
         if (!made || posed !== state.frame) return; // it is drawn again in a moment, and the tiles after it
         if (!state.playing) made.fetchTiles();
+        const next = fetchedAhead();
+        if (next) made.prepare(next.answer.scene, next.parts);
         const more = drawTiles(made, state) || (!state.playing && made.tilesUnderWay > 0);
         if (more) askTiles(TILE_WAIT_MS);
       }, wait);
@@ -107,6 +111,7 @@ export function PictureArea() {
   useThumbnail(stage, redraw);
   const largePlan = useSession((s) => s.largePlan);
   const showCompanions = useSession((s) => s.showCompanions);
+  const inSequence = useSession((s) => s.sequence !== null);
   return (
     <>
       <Caption />
@@ -131,6 +136,7 @@ export function PictureArea() {
         {showCompanions && <Companions />}
       </div>
       <Transport />
+      {inSequence && <SequenceStrip />}
     </>
   );
 }

@@ -9,12 +9,34 @@ import { edit } from "../state/edits";
 import { goTo } from "../state/playback";
 import { useCalmFrame } from "../state/calmFrame";
 import { amountOf, figuresOf } from "../state/readingText";
+import { SequenceReadings } from "./SequenceReadings";
 import { cameraNamed, session, useSession } from "../state/session";
 
 export function ReadingsPanel() {
   const readings = useSession((s) => s.scene!.readings);
   const joint = useSession((s) => s.joint);
+  const inSequence = useSession((s) => s.sequence !== null);
+  const [ofAll, setOfAll] = useState(false);
   const causes = useMemo(() => byCause(readings), [readings]);
+  const scope = inSequence && (
+    <button
+      className="toggle"
+      aria-pressed={ofAll}
+      title="The readings of all scenes of the sequence in one list"
+      onClick={() => setOfAll(!ofAll)}
+    >
+      whole sequence
+    </button>
+  );
+  if (inSequence && ofAll)
+    return (
+      <section className="panel readings-pane" aria-label="Readings">
+        <h2>
+          Readings <small>of every scene, sorted by how much they hurt</small> {scope}
+        </h2>
+        <SequenceReadings />
+      </section>
+    );
   return (
     <section className="panel readings-pane" aria-label="Readings">
       <h2>
@@ -24,7 +46,7 @@ export function ReadingsPanel() {
             `of ${causes.length === 1 ? "one cause" : `${causes.length} causes`}, `}
           sorted by how much they hurt
         </small>{" "}
-        <PixelsOf />
+        <PixelsOf /> {scope}
       </h2>
       <ul className="readings">
         {causes.map((readings) => (

@@ -1,5 +1,5 @@
 /** Who and what is on the stage: the figures of a scene's characters, props and set pieces, posed as baked. */
-import { type Camera, Matrix4, Mesh, MeshBasicMaterial, type Scene } from "three";
+import { type Camera, Matrix4, Mesh, MeshBasicMaterial, type Object3D, type Scene } from "three";
 import type {
   CarriedPart,
   CharacterView,
@@ -7,6 +7,7 @@ import type {
   PieceMotionPart,
   PieceView,
   RigPart,
+  SceneSent,
   SceneView,
   ShownPart,
 } from "../api/generated";
@@ -31,6 +32,8 @@ export interface Posing {
 
 export class Cast {
   private readonly figures = new Map<string, Figure>();
+  /** Figures of a scene that is shown next. */
+  private readonly waiting = new Map<string, Figure>();
   private readonly bodies = new WeakMap<MotionPart, PlainBody>();
   private showings: { id: string; showing: CharacterView["showing"]; there: boolean }[] = [];
   private readonly shadeGeometry = softDisc();
@@ -91,6 +94,24 @@ export class Cast {
     }));
   }
 
+  /** Make one figure that a scene needs which is shown next, by and by all of them; answers what was made. */
+  prepare(scene: SceneSent, parts: Map<string, Part>): Object3D | null {
+    const things = [
+      ...scene.pieces.map(({ id, rig }) => ({ id, rig, tints: [] as string[] })),
+      ...scene.characters.map(({ id, rig }) => ({ id, rig, tints: TINTS })),
+    ];
+    for (const id of this.waiting.keys()) if (!things.some((thing) => thing.id === id)) this.forget(id);
+    for (const { id, rig, tints } of things) {
+      const own = part<RigPart>({ parts }, rig);
+      if (!own || this.waiting.get(id)?.rig === own || this.figures.get(id)?.rig === own) continue;
+      this.forget(id);
+      const figure = new Figure(own, tints);
+      this.waiting.set(id, figure);
+      return figure.group;
+    }
+    return null;
+  }
+
   /**
    * For a view of a camera (null: of none, in Roam): who is seen by it, and how finely. `cells`: of a picture so many pixels high,
    * how many a cell of a coarser surface may be.
@@ -106,7 +127,7 @@ export class Cast {
   }
 
   dispose(): void {
-    for (const figure of this.figures.values()) figure.dispose();
+    for (const figure of [...this.figures.values(), ...this.waiting.values()]) figure.dispose();
   }
 
   private drop(id: string): void {
@@ -117,10 +138,18 @@ export class Cast {
     this.figures.delete(id);
   }
 
+  private forget(id: string): void {
+    this.waiting.get(id)?.dispose();
+    this.waiting.delete(id);
+  }
+
   /** A figure for a thing of the scene; it takes the place of an earlier one. */
   private figure(id: string, rig: RigPart, tints: string[]): Figure {
     this.drop(id);
-    const figure = new Figure(rig, tints);
+    const ready = this.waiting.get(id);
+    const figure = ready?.rig === rig ? ready : new Figure(rig, tints);
+    this.waiting.delete(id);
+    if (ready && ready !== figure) ready.dispose();
     this.figures.set(id, figure);
     this.world.add(figure.group);
     return figure;

@@ -13,7 +13,7 @@ import {
   WebGLRenderTarget,
   WebGLRenderer,
 } from "three";
-import type { SceneView } from "../api/generated";
+import type { SceneSent, SceneView } from "../api/generated";
 import { type Part, session, setSession } from "../state/session";
 import { Cast, type Posing } from "./cast";
 import { GRID, PAPER_GROUND, SKY } from "./colours";
@@ -106,6 +106,20 @@ export class Stage {
       (piece) => piece.kind !== "set piece" || piece.source.format === "stand-in",
     );
     for (const thing of this.plainGround) thing.visible = isBare;
+  }
+
+  /** Make what a scene needs that is shown next, a figure at a time. */
+  prepare(scene: SceneSent, parts: Map<string, Part>): void {
+    const made = this.cast.prepare(scene, parts);
+    if (!made) return;
+    // Compiled as it will be drawn, and drawn once where nobody sees it, so that it is in the graphics memory when it is wanted.
+    this.renderer.compile(made, this.camera, this.world);
+    const apart = new Scene();
+    apart.add(made);
+    this.renderer.setRenderTarget(this.tileTarget(1, 1));
+    this.renderer.render(apart, this.camera);
+    this.renderer.setRenderTarget(null);
+    apart.remove(made);
   }
 
   render(

@@ -13,7 +13,7 @@ import {
   viewScene,
 } from "../api/client";
 import type { SceneAnswer, View } from "../api/generated";
-import { type Part, judgedThing, notify, session, setSession, workedCamera } from "./session";
+import { type Part, type Session, judgedThing, notify, session, setSession, workedCamera } from "./session";
 import { assembled, namesIn } from "./answered";
 import type { Heard } from "../api/changes";
 import { type Waiting, type Way, store, takeOver } from "./unsent";
@@ -21,6 +21,7 @@ import { asRecorded, tellRecorded } from "./recording";
 import { knownWindowId, windowId } from "./windowId";
 
 const RETRY_MS = 1500;
+const [LOOK_MS, MOST_WAIT_MS] = [20, 3000];
 const JUDGE_AFTER_MS = 40;
 /** Parts that are held beside those of the cameras: of earlier states, for undo and for going back and forth. */
 const SPARE_PARTS = 500;
@@ -53,7 +54,7 @@ export function currentView(): View {
   };
 }
 
-function take(answer: SceneAnswer, stored = true) {
+function take(answer: SceneAnswer, stored = true, held?: Map<string, Part>, anew: Partial<Session> = {}) {
   if (answer.scene.id !== opened) return;
   const before = session();
   if (before.scene?.id === answer.scene.id && answer.scene.revision < before.scene.revision) {
@@ -61,7 +62,7 @@ function take(answer: SceneAnswer, stored = true) {
     void refreshView();
     return;
   }
-  const parts = new Map(before.parts);
+  const parts = new Map([...before.parts, ...(held ?? [])]);
   for (const [name, part] of Object.entries(answer.parts)) parts.set(name, part as Part);
   if ([...answer.scene.cameras, answer.scene.shots].some((name) => !parts.has(name))) {
     // It counts on parts that were let go while it was on its way: all are asked for again.
@@ -85,12 +86,13 @@ function take(answer: SceneAnswer, stored = true) {
   const { first, last } = scene;
   const frame = before.scene?.id === scene.id ? before.frame : first;
   setSession({
+    ...anew,
     scene,
     parts,
     connected: true,
     signedOut: false,
     frame: Math.max(first, Math.min(last, frame)),
-    provisional: queue.length || before.gesturing ? before.provisional : null,
+    provisional: !held && (queue.length || before.gesturing) ? before.provisional : null,
     drawn: before.drawn + 1,
   });
   if (stored && answer.scene.readings === null) judgeSoon();
@@ -111,6 +113,27 @@ export async function openScene(id: string): Promise<void> {
   // Only now: what is done as soon as the scene is there goes behind what was left.
   take(answer);
   void send(id);
+}
+
+/** Another scene in the place of the one that was open, of which all parts are here already; what else changes with it. */
+export function goOnWith(answer: SceneAnswer, parts: Map<string, Part>, anew: Partial<Session>): void {
+  const id = answer.scene.id;
+  closeScene();
+  opened = id;
+  ofCameras = { revision: null, names: new Set() };
+  take(answer, true, parts, { ...anew, waiting: 0, refused: [] });
+  void takeOver(id).then((left) => {
+    if (opened !== id) return;
+    queue = [...left.waiting, ...queue];
+    setSession({ waiting: queue.length, refused: left.refused });
+    void send(id);
+  });
+}
+
+/** Once everything that is on its way to the scene has been answered, or it has waited for some seconds. */
+export async function clearOfEdits(): Promise<void> {
+  for (let waited = 0; queue.length && waited < MOST_WAIT_MS; waited += LOOK_MS)
+    await new Promise((resolve) => setTimeout(resolve, LOOK_MS));
 }
 
 /** Leave the scene: what is still on its way to it is kept, and answers are not waited for. */

@@ -45,6 +45,14 @@ function decoded(digest: string): Promise<AudioBuffer | null> {
   return buffer;
 }
 
+/** Fetch and decode what will be heard next, so that it comes in time. */
+export function getReadyToHear(sounds: SceneView["sounds"]): void {
+  const heard = sounds.filter(({ sound }) => !sound.muted);
+  if (!heard.length) return;
+  context ??= new AudioContext();
+  for (const { sound } of heard) void decoded(sound.digest);
+}
+
 /** Hear the scene from a frame on; picture and sound go by one clock from then. */
 export async function hearFrom(frame: number): Promise<void> {
   stopHearing();

@@ -1,7 +1,8 @@
 /** Playing: in real time, dropping frames rather than slowing, or every frame, slower if need be. */
 import { clockMs } from "./clock";
 import { hearFrom, stopHearing } from "./hearing";
-import { playRange, session, setSession } from "./session";
+import { getReadyToGoOn, goOn, placeIn } from "./sequence";
+import { type Session, playRange, session, setSession } from "./session";
 
 let startedAt = 0;
 let startedOn = 0;
@@ -29,6 +30,7 @@ export function togglePlay(): void {
   startedAt = clockMs();
   startedOn = from;
   tickedAt = startedAt;
+  getReadyToGoOn();
   void hearFrom(from);
   handle = requestAnimationFrame(tick);
 }
@@ -37,6 +39,11 @@ export function stop(): void {
   cancelAnimationFrame(handle);
   if (session().playing) stopHearing();
   setSession({ playing: false });
+}
+
+/** Whether the last scene of a sequence is played that does not begin anew. */
+function isAtTheEnd(state: Session): boolean {
+  return !state.loop && placeIn(state) + 1 === state.sequence?.scenes.length;
 }
 
 function tick(): void {
@@ -62,6 +69,17 @@ function tick(): void {
     next = due;
     if (next - state.frame > 1)
       setSession({ dropped: state.dropped + Math.min(next, last) - state.frame - 1 });
+  }
+  if (next > last && state.sequence && state.through && !state.range && !isAtTheEnd(state)) {
+    const first = goOn();
+    if (first !== null) {
+      // The clock runs on: the first frame of the next scene is due when the one after the last would have been.
+      startedAt += ((last + 1 - startedOn) * 1000) / rate;
+      startedOn = first;
+      void hearFrom(first);
+      handle = requestAnimationFrame(tick);
+      return;
+    }
   }
   if (next > last) {
     if (!state.loop) {

@@ -13,6 +13,7 @@ import type {
   CameraView,
   BlendPart,
   SpeedPart,
+  SequenceView,
   ShotsPart,
   WaveformPart,
   ChannelsPart,
@@ -75,6 +76,10 @@ export interface Notice {
 
 export type ShownAs = "as it comes" | "clay" | "plain body";
 export interface Session {
+  /** The sequence that the scene is looked at in; null: by itself. */
+  sequence: SequenceView | null;
+  /** Playing goes on into the next scene. */
+  through: boolean;
   scene: SceneView | null;
   parts: Map<string, Part>;
   /** Edits that wait for the server: shown as unsaved until it has acknowledged them. */
@@ -202,6 +207,8 @@ function remembered(): Partial<Session> {
 const kept = remembered();
 
 export const fresh: Session = {
+  sequence: null,
+  through: true,
   scene: null,
   parts: new Map(),
   waiting: 0,

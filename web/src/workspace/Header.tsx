@@ -14,7 +14,13 @@ import { ARRANGEMENTS, arrange } from "./arrangements";
 import { NoticeLine } from "./NoticeLine";
 import { Brand } from "../widgets/Brand";
 
-export function Header({ onLeave }: { onLeave: () => void }) {
+interface HeaderProps {
+  onLeave: () => void;
+  onOpenScene: (id: string) => void;
+}
+
+export function Header({ onLeave, onOpenScene }: HeaderProps) {
+  const sequence = useSession((s) => s.sequence);
   const scene = useSession((s) => s.scene);
   const { colorScheme, toggleColorScheme } = useMantineColorScheme();
   return (
@@ -25,8 +31,23 @@ export function Header({ onLeave }: { onLeave: () => void }) {
           Desk
         </button>
         <span aria-hidden="true"> / </span>
+        {sequence && (
+          <>
+            {sequence.name}
+            <span aria-hidden="true"> / </span>
+          </>
+        )}
       </div>
       <h1>{scene?.name ?? "…"}</h1>
+      {sequence && scene && (
+        <button
+          className="link by-itself"
+          onClick={() => onOpenScene(scene.id)}
+          title="Open the scene alone; the browser goes back to the sequence"
+        >
+          by itself
+        </button>
+      )}
       <NoticeLine />
       <RefusedButton />
       <SavedState />

@@ -2,6 +2,7 @@
 import { cutHere, cutLive, goToShot, joinHere, splitHere } from "../state/cutting";
 import { nextTransition } from "../state/transitions";
 import { type MarkKind, markHere } from "../state/sounds";
+import { goToNextScene } from "../state/sequence";
 import type { Listed } from "./shortcut";
 
 const MARKS: Record<string, MarkKind> = {
@@ -49,6 +50,13 @@ export const CUTTING: Listed[] = [
     group: "Cut",
     on: ["alt+ArrowLeft", "alt+ArrowRight"],
     run: (e) => goToShot(e.key === "ArrowRight" ? 1 : -1),
+  },
+  {
+    keys: "Alt PgUp PgDn",
+    label: "Scene before, next scene of the sequence",
+    group: "Cut",
+    on: ["alt+PageUp", "alt+PageDown"],
+    run: (e) => void goToNextScene(e.key === "PageDown" ? 1 : -1),
   },
   {
     keys: "Alt A B E T",
