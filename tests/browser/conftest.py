@@ -22,7 +22,7 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
 
-from eddyfield.demo import mill_race
+from eddyfield.demo import lantern_pole, mill_race
 
 ROOT = Path(__file__).resolve().parents[2]
 FRONT_END = Path(os.environ.get("EDDYFIELD_VAR", ROOT / "var")) / "front-end"
@@ -230,7 +230,14 @@ class App:
         )
 
     def choose_joint(self, name: str) -> None:
+        """Of Oda, or of her lantern."""
         self.stage("judge")
+        whose = "Lantern pole" if name in lantern_pole.NAMES else "Oda"
+        chosen = self.field("Character or prop")
+        if chosen.get_attribute("value") != whose:
+            chosen.click()
+            self.option(whose).click()
+            self.wait(lambda: self.field("Character or prop").get_attribute("value") == whose, whose)
         field = self.field("Joint")
         field.click()
         field.send_keys(Keys.CONTROL, "a")

@@ -80,7 +80,7 @@ def test_a_file_is_dropped_on_a_scenes_page(app: App) -> None:
 def test_a_next_version_says_what_becomes_better_and_takes_the_place_of_the_one_before(
     app: App, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr(oda_crossing, "KINK_DEG", 0.0)
+    monkeypatch.setattr(oda_crossing, "KINK_M", 0.0)
     file = tmp_path / "oda_v2.glb"
     file.write_bytes(mill_race.oda_glb.__wrapped__())
     start = app.revision

@@ -88,7 +88,7 @@ def test_an_exporters_next_version_is_shown_by_itself_with_what_it_changes(
         assert watching.stdout is not None
         assert "waiting for" in watching.stdout.readline()
         time.sleep(0.5)  # until the folder is watched
-        monkeypatch.setattr(oda_crossing, "KINK_DEG", 0.0)
+        monkeypatch.setattr(oda_crossing, "KINK_M", 0.0)
         data = mill_race.oda_glb.__wrapped__()
         with (tmp_path / "oda.glb").open("wb") as file:
             file.write(data[: len(data) // 2])

@@ -58,7 +58,7 @@ def test_tracks_of_the_files_own_camera(shot: str, capsys: pytest.CaptureFixture
 
 def test_tracks_of_a_camera_by_numbers_agree_with_opencv(oda: str, capsys: pytest.CaptureFixture[str]) -> None:
     words = [oda, *CAMERA, "--up", "0.1,1,0", "--back", "24x18", "--gate", "reach", "--first", "20", "--last", "23"]
-    rows = rows_of([*words, "--joints", "lantern,foot_l", "--size", "1998x1080"], capsys)
+    rows = rows_of([*words, "--joints", "hand_r,foot_l", "--size", "1998x1080"], capsys)
     assert len(rows) == 8
     world = np.array([[float(r[f"world_{a}_m"]) for a in "xyz"] for r in rows])
     at, look = np.array([-4, 1.5, 1.0]), np.array([0, 1, 2.0])
@@ -109,7 +109,7 @@ def test_strobe_follows_the_definitions(oda: str, capsys: pytest.CaptureFixture[
         "--offset",
         "1",
         "--joints",
-        "head,lantern",
+        "head,hand_r",
         "--last",
         "1024",
     ]

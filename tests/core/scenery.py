@@ -10,7 +10,7 @@ from eddyfield.core.rig import transforms
 from eddyfield.core.scene import Scene
 from eddyfield.demo import mill_race
 
-DIGESTS = {"a" * 64: "oda", "b" * 64: "quill", "c" * 64: "set"}
+DIGESTS = {"a" * 64: "oda", "b" * 64: "quill", "c" * 64: "set", "d" * 64: "pole"}
 SCENE = mill_race.scene(*DIGESTS)
 
 

@@ -101,7 +101,7 @@ def test_a_name_that_is_taken_gets_a_number_and_what_cannot_be_is_refused() -> N
     again = BringIn(
         thing_id=str(uuid.uuid4()), kind="prop", name="Crate", source=POST, start=1, values={}
     ).apply(scene, working(scene))  # fmt: skip
-    assert [p.name for p in again.pieces] == ["Mill race", "Crate", "Crate 2"]
+    assert [p.name for p in again.pieces] == ["Mill race", "Lantern pole", "Crate", "Crate 2"]
     with pytest.raises(DomainError, match="no joints"):
         brought("character")
     with pytest.raises(DomainError, match="already"):

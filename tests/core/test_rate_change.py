@@ -29,7 +29,7 @@ from eddyfield.demo.mill_race import QUILL
 
 from .scenery import DIGESTS, SCENE, baker
 
-CUT = crossing_cut.scene(*DIGESTS, {}, (Mark(1030, "action"), Mark(1075, "accent")))
+CUT = crossing_cut.scene(tuple(DIGESTS), {}, (Mark(1030, "action"), Mark(1075, "accent")))
 rates = st.sampled_from(["12", "15", "23.976", "24", "25", "29.97", "30", "48", "50", "59.94", "60"])
 
 

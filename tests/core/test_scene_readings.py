@@ -46,7 +46,7 @@ def test_weights(reading: Reading, weight: float) -> None:
 
 
 def test_readings_say_by_id_what_they_are_about() -> None:
-    for reading in scene_readings(baker(), (ODA, "lantern"), SCENE.cameras[2], fail):
+    for reading in scene_readings(baker(), (ODA, "hand_r"), SCENE.cameras[2], fail):
         assert reading.character_id in {None, ODA.id, QUILL.id}
         assert reading.camera_id in {None, SCENE.cameras[2].id}
         assert reading.character_id or reading.camera_id

@@ -43,9 +43,9 @@ def working(scene: Scene, version: Rig) -> Baker:
     return Baker(scene, lambda source: version if source == NEXT else mill_race.demo_rig(DIGESTS[source.digest]), {})
 
 
-def kinked(monkeypatch: pytest.MonkeyPatch, degrees: float) -> Rig:
+def kinked(monkeypatch: pytest.MonkeyPatch, metres: float) -> Rig:
     """Oda with another kink than the demo's."""
-    monkeypatch.setattr(oda_crossing, "KINK_DEG", degrees)
+    monkeypatch.setattr(oda_crossing, "KINK_M", metres)
     return read_rig(mill_race.oda_glb.__wrapped__(), NEXT)
 
 
@@ -68,7 +68,7 @@ def changes(version: Rig) -> dict[tuple[str, str], str]:
 
 def test_her_second_version_is_better_in_one_thing_and_worse_in_another() -> None:
     second = read_rig(mill_race.oda_glb(second=True), NEXT)
-    assert changes(second) == {("off_arc", "lantern"): "gone", ("off_arc", "hood_tip"): "new"}
+    assert changes(second) == {("off_arc", "thumb_2_r"): "gone", ("off_arc", "hood_tip"): "new"}
 
 
 def test_all_versions_stay_known_and_any_is_taken_up_again(monkeypatch: pytest.MonkeyPatch) -> None:
@@ -203,9 +203,9 @@ def test_a_version_is_looked_at_beside_the_one_before_it() -> None:
 
 def test_feet_and_anchor_that_are_no_longer_there_are_let_go() -> None:
     rig = mill_race.demo_rig("oda")
-    renamed = {"foot_l": "Left foot", "foot_r": "Right foot", "pole": "rod"}
+    renamed = {"foot_l": "Left foot", "foot_r": "Right foot", "hand_l": "paw"}
     other = replace(rig, names=tuple(renamed.get(name, name) for name in rig.names))
-    anchored = SCENE.with_character(replace(ODA, ride=Ride("rigid", 1.0, "pole")))
+    anchored = SCENE.with_character(replace(ODA, ride=Ride("rigid", 1.0, "hand_l")))
     edit = edits.BringNextVersion(character_id=ODA.id, source=NEXT, renamed=())
     character = edit.apply(anchored, working(anchored, other)).character(ODA.id)
     assert set(character.feet) == {"Left foot", "Right foot"}
@@ -220,19 +220,22 @@ def test_whose_version_a_file_is() -> None:
 
 
 def test_a_kink_that_was_mended_is_gone_and_a_worse_one_worse(monkeypatch: pytest.MonkeyPatch) -> None:
-    mended, worse = kinked(monkeypatch, 0.0), kinked(monkeypatch, -6.0)
-    assert changes(mended)["off_arc", "lantern"] == "gone"
-    assert changes(worse)["off_arc", "lantern"] == "worse"
+    mended, worse = kinked(monkeypatch, 0.0), kinked(monkeypatch, 0.06)
+    assert changes(mended)["off_arc", "thumb_2_r"] == "gone"
+    assert changes(worse)["off_arc", "thumb_2_r"] == "worse"
     assert changes(mill_race.demo_rig("oda")) == {}
 
 
 def test_a_fault_is_told_once_of_the_joint_in_which_it_is_worst(monkeypatch: pytest.MonkeyPatch) -> None:
     (kink,) = (r for r in readings_to_compare(baker(), fail) if r.kind == "off_arc")
-    assert (kink.subject, kink.first) == ("lantern", 1043)
-    assert [(f.title, f.value) for f in kink.figures] == [("further joints", 2)]
+    assert (kink.subject, kink.first) == ("thumb_2_r", 1043)
+    assert [(f.title, f.value) for f in kink.figures] == [("further joints", 9)]
     monkeypatch.setattr(module, "MOST_JUDGED", 10)
     assert MOST_JUDGED > 10
-    assert not [r for r in readings_to_compare(baker(), fail) if r.kind == "off_arc"], "of a long scene fewer joints"
+    (kink,) = (r for r in readings_to_compare(baker(), fail) if r.kind == "off_arc")
+    assert (kink.subject, kink.figures[0].value) == ("pole", 1), (
+        "of a long scene fewer joints: a hand, and what it holds"
+    )
 
 
 def reading(first: int, length: int, size: float, kind: str = "strobes") -> Reading:

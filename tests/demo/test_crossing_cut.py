@@ -12,7 +12,7 @@ from tests.core.scenery import DIGESTS, SCENE, baker
 
 def test_the_cut_of_the_crossing_has_five_shots_and_its_planted_one_is_found() -> None:
     spoken = crossing_cut.SOUNDS[crossing_cut.SPEAKS]()
-    scene = crossing_cut.scene(*DIGESTS, {"Voices": "0" * 64}, crossing_cut.lines(spoken))
+    scene = crossing_cut.scene(tuple(DIGESTS), {"Voices": "0" * 64}, crossing_cut.lines(spoken))
     assert [(m.frame, m.kind) for m in scene.marks] == [
         (1032, "line begins"), (1037, "line ends"), (1051, "line begins"), (1076, "line ends"),
     ], "Quill calls, and Oda murmurs three syllables"  # fmt: skip

@@ -8,9 +8,12 @@ from pathlib import Path
 import numpy as np
 import pytest
 
+from eddyfield.core.arrays import Floats
+from eddyfield.core.bake import Baker
 from eddyfield.core.rig import transforms
 from eddyfield.core.rig.rig import Rig
-from eddyfield.demo import mill_race, mill_set, oda_crossing, oda_face, oda_model
+from eddyfield.core.scene import Scene
+from eddyfield.demo import lantern_pole, mill_landing, mill_race, mill_set, oda_crossing, oda_face, oda_model
 from eddyfield.demo.modelling import Model, Ring, linear_color
 from eddyfield.formats import gltf
 
@@ -65,8 +68,9 @@ def test_every_part_of_her_follows_joints_that_there_are() -> None:
     weights = [w for model in models for w in model.weights]
     used = {name for w in weights for name in w}
     assert used <= set(oda_model.NAMES)
+    assert {name for w in lantern_pole.model().weights for name in w} == set(lantern_pole.NAMES)
     assert all(sum(w.values()) > 0.99 for w in weights)
-    assert {"jaw", "lid_l", "brow_r", "eye_l", "toe_r", "fingers_2_l", "lantern"} <= used
+    assert {"jaw", "lid_l", "brow_r", "eye_l", "toe_r", "fingers_2_l"} <= used
     assert sum(len(model.triangles) for model in models) < 8000, "a low-polygon figure"
 
 
@@ -135,13 +139,37 @@ def test_her_feet_come_down_on_stones_and_banks(oda: Rig) -> None:
         assert on_bank or min(abs(z - s) for s in stones) < 0.06
 
 
+def carried_pole(scene: Scene, pole_id: str) -> tuple[Floats, Floats]:
+    """World matrices of the pole, and of Oda's joints, on ones, (frames, joints, 4, 4)."""
+    digests = {piece.performance.source.digest for piece in scene.things}
+    names = mill_race.OF_CROSSING if scene.name == "Crossing" else mill_landing.OF_LANDING
+    assert digests == set(names)
+    work = Baker(scene, lambda source: mill_race.demo_rig(source.digest), {})
+    pole = scene.piece(pole_id)
+    in_file = work.rig(pole).world_matrices(np.arange(scene.frames.count) / 24)
+    return work.value(work.carrier_part(pole))[:, None] @ in_file, work.world(scene.characters[0])
+
+
 def test_the_hands_hold_the_pole(oda: Rig) -> None:
-    seconds = np.arange(96) / 24
-    world = oda.world_matrices(seconds)
-    pole = world[:, oda.find("pole")]
+    pole, world = carried_pole(mill_race.scene(*mill_race.OF_CROSSING), mill_race.POLE)
     for hand in ("hand_l", "hand_r"):
-        place = transforms.apply(np.linalg.inv(pole), world[:, oda.find(hand), :3, 3])
+        place = transforms.apply(np.linalg.inv(pole[:, 0]), world[:, oda.find(hand), :3, 3])
         assert np.hypot(place[:, 0], place[:, 2]).max() < 0.11, f"{hand} stays at the pole"
+
+
+def test_she_sets_her_lantern_down_and_it_stays(oda: Rig) -> None:
+    pole, world = carried_pole(mill_landing.scene(mill_landing.OF_LANDING, "0" * 64), mill_landing.POLE)
+    down = mill_landing.SETS_DOWN - mill_landing.FIRST
+    hand = world[:, oda.find("hand_r"), :3, 3]
+    at = transforms.apply(np.linalg.inv(pole[:, 0]), hand)
+    assert np.hypot(at[: down + 1, 0], at[: down + 1, 2]).max() < 0.11, "until then it is in her hand"
+    assert np.linalg.norm(hand[-1] - pole[-1, 0, :3, 3]) > 0.3, "and at the end it is not"
+    assert np.abs(pole[down + 1 :, 0] - pole[down, 0]).max() < 0.01, "it stands"
+    butt = transforms.apply(pole[down:, 0], np.array([0.0, -lantern_pole.GRIP_FROM_BUTT, 0.0]))
+    assert -0.12 < butt[:, 1].min() < butt[:, 1].max() < 0.02, "in the ground"
+    assert pole[down, 0, 1, 1] > 0.98, "upright"
+    feet = world[:, [oda.find("foot_l"), oda.find("foot_r")]][..., :3, 3]
+    assert np.ptp(feet[20:], axis=0).max() < 0.01, "her feet are planted"
 
 
 def test_joints_do_not_break(oda: Rig) -> None:

@@ -57,7 +57,7 @@ from eddyfield.store.scenes import Scenes, Standing, stored_rows
 from eddyfield.store.server import DatabaseServer
 from tests.core.scenery import baker
 
-NAMES = {sha256(name.encode()).hexdigest(): name for name in ("oda", "quill", "set")}
+NAMES = {sha256(name.encode()).hexdigest(): name for name in mill_race.OF_CROSSING}
 """Stand-ins for the demo's rigs: by the digest of a few bytes."""
 
 

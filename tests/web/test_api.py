@@ -74,14 +74,15 @@ def test_the_view_brings_each_part_once(api: Api, demo: str) -> None:
     character = scene["characters"][0]
     assert {parts[n]["kind"] for n in parts} == {
         "rig", "motion", "placing", "carried", "shown", "strobing", "ride prices", "camera", "camera view", "channels", "shots",
+        "piece motion",
     }  # fmt: skip
     frames, joints = scene["last"] - scene["first"] + 1, len(parts[character["rig"]]["joints"])
     assert parts[character["motion"]]["joints"].size == frames * joints * 3
     assert parts[character["motion"]]["skin"].size == frames * parts[character["rig"]]["slot_count"] * 16
-    again = api.view(demo, known_parts=list(parts), thing_id=character["id"], joint="lantern")
+    again = api.view(demo, known_parts=list(parts), thing_id=mill_race.POLE, joint="lantern")
     assert [p["kind"] for p in again["parts"].values()] == ["arc", "arc judgement"]
     judgement = again["parts"][again["scene"]["arc_judgement"]]
-    frozen = api.view(demo, known_parts=list(parts), thing_id=character["id"], joint="lantern", frozen_frame=1030)
+    frozen = api.view(demo, known_parts=list(parts), thing_id=mill_race.POLE, joint="lantern", frozen_frame=1030)
     arc, still = (next(iter(a["parts"].values())) for a in (again, frozen))
     assert np.allclose(arc["pixels"][58:60], still["pixels"][58:60])
     assert not np.allclose(arc["pixels"], still["pixels"])
@@ -97,7 +98,9 @@ def test_an_edit_answers_with_what_it_changed_and_nothing_else(api: Api, demo: s
         "edit": {"edit": "ride", "character_id": character["id"], "ride": {"way": "rigid"}},
     }  # fmt: skip
     answer = api.unpacked(api.post(f"/api/scenes/{demo}/edits", body))
-    assert {p["kind"] for p in answer["parts"].values()} == {"shown", "strobing"}
+    assert {p["kind"] for p in answer["parts"].values()} == {"shown", "strobing", "carried"}, (
+        "what she holds rides with her"
+    )
     assert answer["scene"]["undo"] == "ride"
     strobing = answer["parts"][answer["scene"]["characters"][0]["strobing"]]
     assert (strobing["shown"]["strobes"], strobing["still"]["strobes"]) == (False, True)
@@ -110,7 +113,7 @@ def test_an_edit_answers_with_what_it_changed_and_nothing_else(api: Api, demo: s
 def test_judging_follows_an_edit_of_the_cut(api: Api, demo: str) -> None:
     first = api.view(demo)
     scene, camera = first["scene"], first["parts"][first["scene"]["cameras"][0]]
-    looked = {"thing_id": scene["characters"][0]["id"], "joint": "lantern"}
+    looked = {"thing_id": mill_race.POLE, "joint": "lantern"}
     before = api.view(demo, **looked)
     body = {
         "revision": scene["revision"], "request_id": str(uuid.uuid4()),
@@ -310,7 +313,7 @@ def test_csv_out(api: Api, demo: str) -> None:
     assert len(slip) == 96
     assert slip[0]["slip_px"] == "0.000000"
     assert float(slip[41]["slip_px"]) > 5
-    path = f"/api/scenes/{demo}/exports/arc.csv?thing={character}&joint=lantern"
+    path = f"/api/scenes/{demo}/exports/arc.csv?thing={mill_race.POLE}&joint=lantern"
     arc = list(csv.DictReader(io.StringIO(api.client.get(path).text)))
     assert arc[0]["spacing_px"] == ""
     step = np.hypot(*(float(arc[9][k]) - float(arc[8][k]) for k in ("x_px", "y_px")))
@@ -337,7 +340,7 @@ def test_the_shot_as_glb_holds_its_holds_and_rides(api: Api, database: Database,
     baker = SceneViews(Rigs(Blobs(database), memory), Sounds(Blobs(database), memory), memory).baker(stored)
     own, performer = baker.rig(stored.characters[0]), stored.characters[0]
     seconds = np.arange(96) / 24
-    for joint in ("lantern", "foot_l", "head"):
+    for joint in ("hand_r", "foot_l", "head"):
         shown = baker.shown_points(performer, baker.world(performer)[..., :3, 3][:, [own.find(joint)]])[:, 0]
         node = np.array([rig.find(joint)])
         assert np.allclose(rig.world_positions(seconds, node)[:, 0], shown, atol=1e-5)
@@ -349,7 +352,14 @@ def test_the_shot_as_glb_holds_its_holds_and_rides(api: Api, database: Database,
     assert own.mesh is not None
     other = baker.rig(stored.characters[1]).mesh
     assert other is not None
-    assert len(rig.mesh.triangles) == len(own.mesh.triangles) + len(other.triangles)
+    pole = stored.piece(mill_race.POLE)
+    held = baker.rig(pole).mesh
+    assert held is not None
+    assert len(rig.mesh.triangles) == len(own.mesh.triangles) + len(other.triangles) + len(held.triangles)
+    shown, lantern = baker.shown_piece(pole), baker.rig(pole).find("lantern")
+    in_file = baker.rig(pole).world_positions(seconds, np.array([lantern]))[shown.rows, 0]
+    seen = rig.world_positions(seconds, np.array([rig.find("lantern")]))[:, 0]
+    assert np.allclose(seen, transforms.apply(shown.carried, in_file), atol=1e-5), "what she holds is in it"
     _, fov = baker.cut_path().lens.field_of_view_deg(stored.delivery)
     assert rig.cameras[0].vertical_fov_deg == pytest.approx(float(fov[0]), abs=1e-4)
     assert all(c.interpolation in ("step", "linear") for c in rig.motion.curves)
@@ -359,7 +369,7 @@ def test_the_shot_as_glb_holds_its_holds_and_rides(api: Api, database: Database,
 
 
 def worse_oda(monkeypatch: pytest.MonkeyPatch) -> bytes:
-    monkeypatch.setattr(oda_crossing, "KINK_DEG", -6.0)
+    monkeypatch.setattr(oda_crossing, "KINK_M", 0.06)
     return mill_race.oda_glb.__wrapped__()
 
 
@@ -369,7 +379,7 @@ def test_a_next_version_is_judged_before_it_is_brought_in(api: Api, demo: str, m
     before = api.view(demo)["scene"]
     told = api.post(f"/api/scenes/{demo}/next-version", asked).json
     assert told["thing_id"] == before["characters"][0]["id"]
-    kinks = [c for c in told["changes"] if c["reading"]["subject"] == "lantern" and c["reading"]["kind"] == "off_arc"]
+    kinks = [c for c in told["changes"] if c["reading"]["subject"] == "thumb_2_r" and c["reading"]["kind"] == "off_arc"]
     assert [(c["status"], c["was"]["size"] < c["reading"]["size"]) for c in kinks] == [("worse", True)]
     assert api.view(demo)["scene"]["revision"] == before["revision"], "nothing is stored by judging"
     brought = api.unpacked(api.edit(demo, before["revision"], **told["edit"]))["scene"]
@@ -447,10 +457,10 @@ def test_a_version_beside_is_sent_with_its_own_arc_through_the_same_camera(api: 
         )
     )
     beside = {"character_id": mill_race.ODA, "source": oda["source"]}
-    shown = api.view(demo, thing_id=mill_race.ODA, joint="lantern_ring", beside=beside)
+    shown = api.view(demo, thing_id=mill_race.ODA, joint="hand_r", beside=beside)
     was, now = shown["scene"]["beside"], shown["scene"]["arc"]
     apart = np.hypot(*(shown["parts"][was["arc"]]["pixels"] - shown["parts"][now]["pixels"]).reshape(-1, 2).T)
-    first = api.view(demo, thing_id=mill_race.ODA, joint="lantern_ring")
+    first = api.view(demo, thing_id=mill_race.ODA, joint="hand_r")
     changed = next(c for c in first["scene"]["characters"] if c["id"] == mill_race.ODA)["changed"]
     px = first["parts"][changed]["px"]
     assert apart[42] > 5, "the kink of the first"

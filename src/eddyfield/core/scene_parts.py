@@ -27,7 +27,7 @@ from .performance.character import Character
 from .performance.contact_price import ContactPrice, contact_price
 from .performance.holding import Hand
 from .performance.piece import Piece
-from .performance.piece_frames import Holder, ShownPiece, piece_carrier, piece_in_file, piece_world, shown_piece
+from .performance.piece_frames import ShownPiece, piece_carrier, piece_in_file, piece_world, shown_piece, shown_rows
 from .performance.placing import AS_IN_FILE, turn_at_first
 from .performance.ride import Ride
 from .performance.timing import Timing
@@ -139,15 +139,18 @@ class SceneParts:
     @_made_once
     def shown_piece_part(self, piece: Piece) -> Part[ShownPiece]:
         """How a piece is shown: where somebody holds it, as the hand is."""
-        holders = tuple(
-            self._holder_part(self.scene.character(hold.character_id)) if hold.character_id else None
-            for hold in piece.holds
-        )
-        return Part("shown piece", shown_piece, (self.carrier_part(piece), piece.holds, holders, self.frames))
+        rides = tuple(who and self.carried_part(who, who.ride) for who in self._holders(piece))
+        inputs = (self.carrier_part(piece), piece.holds, self.shown_rows_part(piece), rides, self.frames)
+        return Part("shown piece", shown_piece, inputs)
 
-    def _holder_part(self, character: Character) -> Part[Holder]:
-        inputs = (self.rows_part(character), self.carried_part(character, character.ride))
-        return Part("holder", Holder, inputs, kept=False)
+    @_made_once
+    def shown_rows_part(self, piece: Piece) -> Part[Ints]:
+        """Which rows of its own motion are shown."""
+        rows = tuple(who and self.rows_part(who) for who in self._holders(piece))
+        return Part("shown rows", shown_rows, (piece.holds, rows, self.frames), kept=False)
+
+    def _holders(self, piece: Piece) -> tuple[Character | None, ...]:
+        return tuple(self.scene.character(hold.character_id) if hold.character_id else None for hold in piece.holds)
 
     @_made_once
     def piece_in_file_part(self, piece: Piece) -> Part[Floats]:

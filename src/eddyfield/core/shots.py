@@ -17,6 +17,7 @@ from .cameras.framing import Framing, SizeHold
 from .cameras.mounts import attached
 from .cameras.placement import ACTION_SAFE, camera_that_frames
 from .cameras.subjects import Subject, Target, group_of
+from .optics.lens import inside_frame
 from .parts import Part, RigOf
 from .performance.character import Character
 from .rig import transforms
@@ -33,6 +34,8 @@ REVIEW_SIDES: dict[ReviewSide, tuple[float, float]] = {
 FACE_FILLS = 2 / 3
 FACE_MM, VIEW_MM, SHOULDER_MM, TWO_SHOT_MM, REVIEW_MM = 85.0, 35.0, 50.0, 50.0, 50.0
 TWO_SHOT_FILLS = 0.84
+TIGHTER, MOST_STEPS = 0.94, 16
+"""How much smaller both are taken, step by step, until the frame holds all of them."""
 OWN_NEAR_M = 0.06
 SHOULDER_OF_HEIGHT = 0.16
 SHOULDER_PLACE = (0.58, 0.34)
@@ -164,8 +167,23 @@ def two_shot(
     depth = 2 * float(group.radius_m[row]) * slope / (share * delivery.height)
     place = middle + out * depth
     world = transforms.rigid(transforms.look_rotation(middle - place, np.array([0.0, 1.0, 0.0])), place)
-    camera = replace(camera, framing=Framing(subjects, size=SizeHold("dolly", share)), focus=Focus((Target(subjects),)))
-    return seen_from(camera, world, TWO_SHOT_MM, baker, row)
+    camera = seen_from(replace(camera, focus=Focus((Target(subjects),))), world, TWO_SHOT_MM, baker, row)
+    # Where they stand close together the frame is filled by their height first.
+    shares = (share * TIGHTER**step for step in range(MOST_STEPS))
+    held = (replace(camera, framing=Framing(subjects, size=SizeHold("dolly", size))) for size in shares)
+    wide = None
+    for wide in held:
+        if _holds_all(baker, wide, (one, other)):
+            break
+    assert wide is not None
+    return wide
+
+
+def _holds_all(baker: Baker, camera: Camera, characters: tuple[Character, ...]) -> bool:
+    """Whether every joint of some characters is in the picture on all frames."""
+    path = baker.camera_path(camera)
+    projected = (path.project(baker.joint_positions(character)) for character in characters)
+    return all(bool(inside_frame(seen, path.delivery).all()) for seen in projected)
 
 
 def review_camera(baker: Baker, camera_id: str, character: Character, side: ReviewSide, parallel: bool) -> Camera:

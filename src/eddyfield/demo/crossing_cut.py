@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import dataclasses
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 from eddyfield.core import edits
@@ -46,11 +46,9 @@ def lines(spoken: bytes) -> tuple[Mark, ...]:
     return marks_of(found, Sound("", SPEAKS, "", mill_race.FIRST), Rate.parse("24"))
 
 
-def scene(
-    oda_digest: str, quill_digest: str, set_digest: str, sounds: Mapping[str, str], marks: tuple[Mark, ...]
-) -> Scene:
+def scene(digests: Sequence[str], sounds: Mapping[str, str], marks: tuple[Mark, ...]) -> Scene:
     """Made of the scene “Crossing” by cuts, notes, sounds (their digests by their names), marks and Ride."""
-    shown = mill_race.scene(oda_digest, quill_digest, set_digest)
+    shown = mill_race.scene(*digests)
     shown = edits.RenameScene(name="Crossing, cut").apply(shown)
     shown = shown.with_character(dataclasses.replace(shown.character(ODA), ride=Ride("rigid")))
     for first, camera_id, note in SHOTS:

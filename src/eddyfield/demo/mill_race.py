@@ -10,6 +10,7 @@ from functools import cache
 import numpy as np
 
 from eddyfield.core import edits
+from eddyfield.core.arrays import Floats, Ints
 from eddyfield.core.bake import Baker
 from eddyfield.core.cameras.aim import Aim
 from eddyfield.core.cameras.camera import Camera, CameraPose
@@ -20,6 +21,7 @@ from eddyfield.core.cameras.subjects import Subject, Target
 from eddyfield.core.cut.cut import Cut
 from eddyfield.core.performance.character import Character
 from eddyfield.core.performance.exposure import Stepping
+from eddyfield.core.performance.holding import Hold
 from eddyfield.core.performance.performance import Performance
 from eddyfield.core.performance.piece import Piece
 from eddyfield.core.performance.timing import Timing
@@ -31,7 +33,8 @@ from eddyfield.core.time.frames import FrameRange, Rate
 from eddyfield.formats import gltf
 from eddyfield.formats.gltf import GltfWriter
 
-from . import mill_set, oda_crossing, oda_model, quill_model, quill_watch
+from . import lantern_pole, mill_set, oda_crossing, oda_landing, oda_model, quill_model, quill_watch
+from .oda_pose import Pose
 from .rigged_glb import Performer, add_mesh, rigged_glb
 
 FIRST, LAST = 1001, 1096
@@ -50,14 +53,40 @@ WINDOW, WINDOW_ANGLES = (2.2, 2.1, 3.0), (-58.0, -20.0, 0.0)
 
 @cache
 def oda_glb(second: bool = False) -> bytes:
-    """Oda with her crossing: skinned mesh, 47 joints, keyed as cubic splines; or its ``second`` version."""
-    rotations, hips = oda_crossing.poses(second)
+    """Oda with her crossing: skinned mesh, 43 joints, keyed as cubic splines; or its ``second`` version."""
+    return _oda("crossing", oda_crossing.poses(second), oda_crossing.key_rows, oda_crossing.face_weights())
+
+
+@cache
+def oda_landing_glb() -> bytes:
+    """Oda on the far bank: she sets her lantern down, and looks round."""
+    return _oda("landing", oda_landing.poses(), oda_landing.key_rows, oda_landing.face_weights())
+
+
+def _oda(action: str, poses: tuple[Floats, Floats], key_rows: Callable[[str], Ints], weights: Floats) -> bytes:
     return rigged_glb(
         Performer(
-            "Oda", "crossing", oda_model.NAMES, oda_model.PARENT, oda_model.PLACE, oda_model.model(), rotations, hips,
-            oda_crossing.key_rows, oda_model.CREASE_DEG, oda_model.face(), oda_crossing.face_weights(),
+            "Oda", action, oda_model.NAMES, oda_model.PARENT, oda_model.PLACE, oda_model.model(), *poses,
+            key_rows, oda_model.CREASE_DEG, oda_model.face(), weights,
         )
     )  # fmt: skip
+
+
+@cache
+def pole_glb() -> bytes:
+    """The lantern on its pole, as it bends and swings in Oda's hand on her crossing."""
+    return _pole("crossing", oda_crossing.performed(), None)
+
+
+@cache
+def pole_landing_glb() -> bytes:
+    """The same until it stands in the ground."""
+    return _pole("landing", oda_landing.performed(), oda_landing.SETS_DOWN_ROW)
+
+
+def _pole(action: str, pose: Pose, set_down_row: int | None) -> bytes:
+    world = {name: pose.world(name) for name in lantern_pole.NAMES}
+    return lantern_pole.glb(action, pose.world("hand_r"), world, set_down_row)
 
 
 @cache
@@ -89,10 +118,22 @@ def set_glb() -> bytes:
     return writer.to_glb()
 
 
+FILES: dict[str, Callable[[], bytes]] = {
+    "oda": oda_glb, "quill": quill_glb, "set": set_glb, "pole": pole_glb,
+    "oda landing": oda_landing_glb, "pole landing": pole_landing_glb,
+}  # fmt: skip
+FILE_NAMES = {
+    "oda": "oda-crossing.glb", "quill": "quill-watch.glb", "set": "mill-race.glb", "pole": "lantern-pole.glb",
+    "oda landing": "oda-landing.glb", "pole landing": "lantern-pole-landing.glb",
+}  # fmt: skip
+OF_CROSSING = ("oda", "quill", "set", "pole")
+"""The files of the scene “Crossing”, in order."""
+
+
 @cache
 def demo_rig(name: str) -> Rig:
-    """The rig of ``oda``, ``quill`` or ``set``."""
-    return gltf.read({"oda": oda_glb, "quill": quill_glb, "set": set_glb}[name](), with_mesh=True)
+    """The rig of one of ``FILES``."""
+    return gltf.read(FILES[name](), with_mesh=True)
 
 
 # The rail runs along the bank beside her: frame, x y z (metres), pan tilt (degrees).
@@ -103,7 +144,7 @@ BANK_RAIL = (
     (1072, -4.55, 1.26, 2.95, 84.0, -3.8),
     (1096, -4.40, 1.35, 3.75, 81.0, -4.5),
 )
-ODA, QUILL, MILL = demo_id("oda"), demo_id("quill"), demo_id("mill race set")
+ODA, QUILL, MILL, POLE = demo_id("oda"), demo_id("quill"), demo_id("mill race set"), demo_id("lantern pole")
 BANK, FACE, TWO, SHOULDER, CRANE, ZOOM, VIEW = (
     demo_id(n) for n in ("bank rail", "face", "two-shot", "shoulder", "crane", "dolly zoom", "point of view")
 )
@@ -111,11 +152,9 @@ SEES, LOOKED = 1046, 1074
 """Between these frames Oda sees the heron."""
 
 
-def scene(oda_digest: str, quill_digest: str, set_digest: str) -> Scene:
+def scene(*digests: str) -> Scene:
     """The scene “Crossing”: Oda on twos, Quill on ones, and the coverage of a scene, one camera after another."""
-    sources = {
-        "oda": RigSource(oda_digest, "gltf"), "quill": RigSource(quill_digest, "gltf"), "set": RigSource(set_digest, "gltf"),
-    }  # fmt: skip
+    sources = {name: RigSource(digest, "gltf") for name, digest in zip(OF_CROSSING, digests, strict=True)}
     rigs = {id(source): demo_rig(name) for name, source in sources.items()}
     oda = Character(
         ODA, "Oda", Performance(sources["oda"], Timing(FIRST)), stepping=Stepping(2), feet=("foot_l", "foot_r")
@@ -128,7 +167,16 @@ def scene(oda_digest: str, quill_digest: str, set_digest: str) -> Scene:
         FrameRange(FIRST, LAST),
         cameras=(Camera(BANK, "Bank rail 35"),),
         characters=(oda, quill),
-        pieces=(Piece(MILL, "Mill race", Performance(sources["set"])),),
+        pieces=(
+            Piece(MILL, "Mill race", Performance(sources["set"])),
+            Piece(
+                POLE,
+                "Lantern pole",
+                Performance(sources["pole"], Timing(FIRST)),
+                "prop",
+                holds=(Hold(FIRST, ODA, "hand_r"),),
+            ),
+        ),
         cut=Cut.of((FIRST, BANK)),
     )
     memory: dict[str, object] = {}

@@ -11,8 +11,6 @@ from .modelling import Model, Ring, Weights
 
 COAT, CAPE, TROUSERS, BOOT = "#3f5866", "#2f4552", "#3a3846", "#4a3a30"
 SKIN, SCARF, LINING = oda_face.SKIN, "#b98a3a", "#22303a"
-POLE, IRON = "#6d4d33", "#3c3a3d"
-POLE_LENGTH, GRIP_FROM_BUTT, LEFT_GRIP_FROM_BUTT = 1.7, 0.52, 0.2
 
 # name, parent, place in the bind pose (every joint's own axes are the world's)
 _MIDDLE = [
@@ -46,13 +44,6 @@ _SIDES = [
     ("toe", "foot", (0.094, 0.03, 0.09)),
     ("coat", "hips", (0.15, 0.84, 0)),
 ]
-_POLE_FOOT = np.array([-0.50, 0.91, 0.03])
-_LANTERN = [
-    ("pole", "hand_r", tuple(_POLE_FOOT)),
-    ("pole_tip", "pole", tuple(_POLE_FOOT + [0, 0.75, 0])),
-    ("lantern_ring", "pole_tip", tuple(_POLE_FOOT + [0, POLE_LENGTH - GRIP_FROM_BUTT, 0])),
-    ("lantern", "lantern_ring", tuple(_POLE_FOOT + [0, POLE_LENGTH - GRIP_FROM_BUTT - 0.13, 0])),
-]
 
 
 def _joints() -> list[tuple[str, str, np.ndarray]]:
@@ -62,7 +53,7 @@ def _joints() -> list[tuple[str, str, np.ndarray]]:
         for name, parent, (x, y, z) in _SIDES:
             above = f"{parent}_{side}" if parent in sided else parent
             out.append((f"{name}_{side}", above, np.array([sign * x, y, z], dtype=np.float64)))
-    return out + [(name, parent, np.array(place, dtype=np.float64)) for name, parent, place in _LANTERN]
+    return out
 
 
 JOINTS = _joints()
@@ -89,7 +80,6 @@ def model() -> Model:
     _coat(m)
     _arms(m)
     _head(m)
-    _lantern(m)
     return m
 
 
@@ -243,34 +233,3 @@ def _head(m: Model) -> None:
         Ring((0, 1.31, 0.0), 0.058, 0.058, {"neck": 1}),
     ]
     m.loft(neck, SKIN, sides=8)
-
-
-def _lantern(m: Model) -> None:
-    foot = _POLE_FOOT
-    low, high = -GRIP_FROM_BUTT, POLE_LENGTH - GRIP_FROM_BUTT
-    shaft = []
-    for share in np.linspace(0, 1, 9):
-        y = high + (low - high) * share
-        bend = float(np.clip(y / high, 0, 1)) ** 2
-        weights = {"pole": 1.0 - 0.9 * bend, "pole_tip": 0.9 * bend} if y > 0.3 else {"pole": 1.0}
-        radius = 0.013 + 0.006 * float(share)
-        shaft.append(Ring((float(foot[0]), float(foot[1] + y), float(foot[2])), radius, radius, weights))
-    m.loft(shaft, POLE, sides=7)
-    x, y, z = (float(v) for v in PLACE["lantern"])
-    carried: Weights = {"lantern": 1.0}
-    chain = [Ring((x, y + 0.13, z), 0.006, 0.006, {"lantern_ring": 1}), Ring((x, y, z), 0.006, 0.006, carried)]
-    m.loft(chain, IRON, sides=5)
-    body = [
-        Ring((x, y + 0.01, z), 0.012, 0.012, carried, IRON),
-        Ring((x, y - 0.035, z), 0.066, 0.066, carried, IRON),
-        Ring((x, y - 0.046, z), 0.066, 0.066, carried, IRON),
-        Ring((x, y - 0.047, z), 0.040, 0.040, carried, IRON),
-        Ring((x, y - 0.15, z), 0.040, 0.040, carried, IRON),
-        Ring((x, y - 0.151, z), 0.062, 0.062, carried, IRON),
-        Ring((x, y - 0.172, z), 0.060, 0.060, carried, IRON),
-    ]
-    m.loft(body, IRON, sides=8)
-    glass = [Ring((x, y - 0.047, z), 0.052, 0.052, carried), Ring((x, y - 0.15, z), 0.054, 0.054, carried)]
-    m.look = "lantern glass"
-    m.loft(glass, "#ffffff", sides=8, caps=(False, False), repeat=(8, 1))
-    m.look = ""

@@ -36,9 +36,9 @@ class Performer:
     root_places: Floats
     key_rows: Callable[[str], NDArray[np.int64]]
     crease_deg: float
-    face: Model
-    """The part of the mesh that has shapes."""
-    weights: Floats
+    face: Model | None = None
+    """The part of the mesh that has shapes, where there is one."""
+    weights: Floats | None = None
     """How much of every shape (rows, shapes)."""
 
 
@@ -60,10 +60,9 @@ def rigged_glb(performer: Performer) -> bytes:
     inverse = writer.accessor(matrices.transpose(0, 2, 1).reshape(-1, 16))
     skin = writer.add("skins", {"joints": list(range(len(names))), "inverseBindMatrices": inverse, "skeleton": 0})
     skinned = []
-    parts = (
-        (performer.name, performer.model, performer.crease_deg),
-        (f"{performer.name} face", performer.face, FACE_CREASE_DEG),
-    )
+    parts = [(performer.name, performer.model, performer.crease_deg)]
+    if performer.face:
+        parts.append((f"{performer.name} face", performer.face, FACE_CREASE_DEG))
     for name, model, crease_deg in parts:
         mesh = add_mesh(writer, model, names, crease_deg)
         skinned.append(writer.add("nodes", {"name": name, "mesh": mesh, "skin": skin}))
@@ -127,6 +126,7 @@ def _add_motion(writer: GltfWriter, performer: Performer, face: int) -> None:
         key(node, "rotation", rows, performer.rotations[rows, node])
     rows = performer.key_rows(performer.joints[0])
     key(0, "translation", rows, performer.root_places[rows])
-    rows = performer.key_rows(FACE)
-    key(face, "weights", rows, performer.weights[rows])
+    if performer.weights is not None:
+        rows = performer.key_rows(FACE)
+        key(face, "weights", rows, performer.weights[rows])
     writer.add("animations", {"name": performer.action, "channels": channels, "samplers": samplers})

@@ -58,13 +58,13 @@ def slip_csv(baker: Baker, character_id: str) -> str:
 
 
 def shot_glb(baker: Baker) -> bytes:
-    """The cameras of the cut baked on ones, and every character as shown: stepped and riding, held by STEP samplers."""
-    return write_shot(_cameras(baker), _characters(baker), baker.scene.rate)
+    """The cameras of the cut baked on ones, and every character and prop as shown: stepped and riding, held by STEP samplers."""
+    return write_shot(_cameras(baker), _performers(baker), baker.scene.rate)
 
 
 def shot_notes(baker: Baker) -> list[str]:
     """What a .glb cannot carry of this shot."""
-    return notes_on(_cameras(baker), _characters(baker))
+    return notes_on(_cameras(baker), _performers(baker))
 
 
 def _cameras(baker: Baker) -> list[ShotCamera]:
@@ -75,7 +75,7 @@ def _cameras(baker: Baker) -> list[ShotCamera]:
     ]
 
 
-def _characters(baker: Baker) -> list[ShotCharacter]:
+def _performers(baker: Baker) -> list[ShotCharacter]:
     out = []
     for character in baker.scene.characters:
         rows = baker.exposure_starts(character) - baker.scene.frames.first
@@ -87,6 +87,11 @@ def _characters(baker: Baker) -> list[ShotCharacter]:
         rig, timing = baker.rig(character), character.performance.timing
         seconds = timing.file_seconds(baker.exposure_starts(character), baker.rate, rig.motion.duration_seconds)
         out.append(ShotCharacter(character.name, rig, seconds, rows, carried))
+    frames = baker.frames.frames()
+    for prop in [piece for piece in baker.scene.pieces if piece.kind == "prop"]:
+        rig, shown, timing = baker.rig(prop), baker.shown_piece(prop), prop.performance.timing
+        seconds = timing.file_seconds(frames[shown.rows], baker.rate, rig.motion.duration_seconds)
+        out.append(ShotCharacter(prop.name, rig, seconds, shown.rows, shown.carried + np.zeros((len(frames), 1, 1))))
     return out
 
 

@@ -42,7 +42,7 @@ Offer = Callable[..., str]
 def piece_view(baker: Baker, piece: Piece, offer: Offer) -> answers.PieceView:
     source, motion = piece.performance.source, None
     if baker.rig(piece).motion.moves_anything:
-        key = content_key("piece motion", baker.piece_in_file_part(piece).key, baker.shown_piece_part(piece).key)
+        key = content_key("piece motion", baker.piece_in_file_part(piece).key, baker.shown_rows_part(piece).key)
         motion = offer(key, lambda: _piece_motion_part(baker, piece))
     return answers.PieceView(
         id=piece.id, name=piece.name, kind=piece.kind, source=source, timing=piece.performance.timing,

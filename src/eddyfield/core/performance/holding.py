@@ -42,7 +42,7 @@ def check_holds(holds: tuple[Hold, ...]) -> None:
 def held_rows(holds: tuple[Hold, ...], frames: FrameRange) -> list[slice]:
     """The rows that each hold rules; empty where it is outside the frames."""
     firsts = [hold.first - frames.first for hold in holds]
-    ends = [*firsts[1:], frames.count]
+    ends = [*firsts[1:], frames.count][: len(firsts)]
     return [slice(max(0, a), max(0, min(b, frames.count))) for a, b in zip(firsts, ends, strict=True)]
 
 

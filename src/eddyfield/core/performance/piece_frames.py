@@ -48,24 +48,25 @@ class ShownPiece:
     carried: Floats
 
 
-@dataclass(frozen=True, eq=False)
-class Holder:
-    """How a character is shown: the rows of its poses (frames,), and what carries them, (frames, 4, 4)."""
-
-    rows: Ints
-    carried: Floats
+def shown_rows(holds: tuple[Hold, ...], of_holders: tuple[Ints | None, ...], frames: FrameRange) -> Ints:
+    """Rows of its own motion that each frame shows, (frames,): while somebody holds it, those of the pose that is held.
+    ``of_holders`` are those that the holder of each hold shows, (frames,) each, None where it is put down."""
+    rows = np.arange(frames.count)
+    for of_hold, shown in zip(held_rows(holds, frames), of_holders, strict=True):
+        if shown is not None:
+            rows[of_hold] = shown[of_hold]
+    return rows
 
 
 def shown_piece(
-    carrier: Floats, holds: tuple[Hold, ...], holders: tuple[Holder | None, ...], frames: FrameRange
+    carrier: Floats, holds: tuple[Hold, ...], rows: Ints, rides: tuple[Floats | None, ...], frames: FrameRange
 ) -> ShownPiece:
-    """While somebody holds it, it is shown as the hand is: with the pose that is held, carried along with it."""
-    rows = np.arange(frames.count)
-    if not any(holders):
+    """While somebody holds it, it is shown as the hand is: with the pose that is held, carried along with it. ``rides`` carry the
+    holder of each hold, (frames, 4, 4) each, None where it is put down."""
+    if all(ride is None for ride in rides):
         return ShownPiece(rows, carrier)
     carried = carrier.copy()
-    for of_hold, holder in zip(held_rows(holds, frames), holders, strict=True):
-        if holder is not None:
-            rows[of_hold] = holder.rows[of_hold]
-            carried[of_hold] = holder.carried[of_hold] @ carrier[rows[of_hold]]
+    for of_hold, ride in zip(held_rows(holds, frames), rides, strict=True):
+        if ride is not None:
+            carried[of_hold] = ride[of_hold] @ carrier[rows[of_hold]]
     return ShownPiece(rows, carried)

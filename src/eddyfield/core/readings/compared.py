@@ -12,6 +12,7 @@ from ..bake import Baker
 from ..cameras.face import head_joint
 from ..cameras.placement import calm_joint
 from ..performance.character import Character
+from ..scene import Thing
 from .causes import CAUSES
 from .reading import Figure, Reading
 from .scene_readings import OnFault, arc_readings_of, scene_readings
@@ -66,28 +67,34 @@ def compared(before: Sequence[Reading], after: Sequence[Reading]) -> list[Change
 
 
 def readings_to_compare(baker: Baker, on_fault: OnFault) -> list[Reading]:
-    """All readings of the cut, and the faults of every joint's arc through it. One fault goes through all joints that hang on
-    the one that makes it: it is told once, of the joint in which it is worst, with how many more there are."""
+    """All readings of the cut, and the faults of every joint's arc through it, of characters and of what they hold. One fault
+    goes through all joints that hang on the one that makes it: it is told once, of the joint in which it is worst, with how
+    many more there are."""
     out = scene_readings(baker, None, None, on_fault)
     for character in baker.scene.characters:
-        out += _worst_at_each_place(
-            [
-                reading
-                for joint in _judged_joints(baker, character)
-                for reading in arc_readings_of(baker, character, joint, None)
-                if not reading.remark
-            ]
-        )
+        judged: list[tuple[Thing, str]] = [(character, joint) for joint in _judged_joints(baker, character)]
+        for prop in baker.scene.pieces:
+            if any(hold.character_id == character.id for hold in prop.holds):
+                judged += [(prop, joint) for joint in _judged_joints(baker, prop)]
+        faults = [
+            reading
+            for thing, joint in judged
+            for reading in arc_readings_of(baker, thing, joint, None)
+            if not reading.remark
+        ]
+        out += _worst_at_each_place(faults)
     return out
 
 
-def _judged_joints(baker: Baker, character: Character) -> tuple[str, ...]:
-    """All of them; of a long scene what carries the body, the head, the feet and the hands."""
-    rig = baker.rig(character)
+def _judged_joints(baker: Baker, thing: Thing) -> tuple[str, ...]:
+    """All of them; of a long scene what carries the body, the head, the feet and the hands, and of a prop its first."""
+    rig = baker.rig(thing)
     if baker.frames.count * len(rig.joint_names) <= MOST_JUDGED:
         return tuple(rig.joint_names)
+    if not isinstance(thing, Character):
+        return tuple(rig.joint_names[:1])
     hands = [name for name in rig.joint_names if _HAND.search(name)][:MOST_HANDS]
-    return tuple(dict.fromkeys([calm_joint(rig), rig.names[head_joint(rig)], *character.feet, *hands]))
+    return tuple(dict.fromkeys([calm_joint(rig), rig.names[head_joint(rig)], *thing.feet, *hands]))
 
 
 def _worst_at_each_place(faults: Sequence[Reading]) -> list[Reading]:
