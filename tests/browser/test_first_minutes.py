@@ -148,7 +148,7 @@ def test_the_version_before_is_seen_beside_and_flipped_by_a_key(app: App, var: P
     app.by_id("version-changes")
     app.button("Bring it in").click()
     app.saved(start + 1)
-    app.choose_joint("lantern")
+    app.choose_joint("hand_r")
     app.go_to(1043)
     alone, arc = app.picture(), app.by_id("arc-line").get_attribute("d")
     app.keys("s")

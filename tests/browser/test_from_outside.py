@@ -99,7 +99,7 @@ def test_an_exporters_next_version_is_shown_by_itself_with_what_it_changes(
         app.wait(lambda: "off the arc" not in app.text(".readings"), "the kink gone")
         app.wait(lambda: "watch: next version of a performance. Oda: 1 gone" in app.text(".header"), "what it changed")
         (tmp_path / "oda.glb").write_bytes(b"glTF but not really")
-        assert watching.stdout.readline().startswith("  gone  off the arc  lantern")
+        assert watching.stdout.readline().startswith("  gone  off the arc  thumb_2_r")
         assert watching.stdout.readline().startswith("oda.glb: “oda.glb” cannot be brought in.")
     finally:
         watching.terminate()

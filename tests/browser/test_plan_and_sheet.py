@@ -109,7 +109,7 @@ def test_a_row_of_the_sheet_is_told_in_words(app: App) -> None:
     assert rows.get_attribute("role") == "slider"
     assert rows.get_attribute("aria-valuenow") == "1043"
     told = str(rows.get_attribute("aria-valuetext"))
-    for part in ("frame 1043", "cut: Bank rail 35", "Oda: new pose", "lantern moves 11.5 px", "off the arc 9.9 px"):
+    for part in ("frame 1043", "cut: Bank rail 35", "Oda: new pose", "lantern moves 10.3 px", "off the arc 11.0 px"):
         assert part in told
     app.go_to(1024)
     assert "Oda: holds the pose of 1023; key of Bank rail 35" in str(rows.get_attribute("aria-valuetext"))

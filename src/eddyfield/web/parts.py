@@ -86,11 +86,14 @@ class CarriedPart(Answer):
 
 class PieceMotionPart(Answer):
     """Kind ``piece motion``: what its own file moves of a piece, as shown: skin matrices (frames, slots, 16), column by column,
-    in the axes of the file; weights of shapes (frames, shapes)."""
+    in the axes of the file; places of the joints there (frames, joints, 3); weights of shapes (frames, shapes); and the frame
+    whose pose each frame shows (frames,)."""
 
     kind: str = "piece motion"
     skin: Float32s
+    joints: Float32s
     shapes: Float32s
+    exposure_start: Int32s
 
 
 class ChangedPart(Answer):

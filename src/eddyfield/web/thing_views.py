@@ -100,7 +100,10 @@ def _piece_motion_part(baker: Baker, piece: Piece) -> parts.PieceMotionPart:
     assert rig.skinning is not None
     at = rows if len(in_file) > 1 else np.zeros_like(rows)  # a file may move nothing but shapes
     skin = in_file[at][:, rig.skinning.nodes] @ rig.skinning.joint_from_mesh
-    return parts.PieceMotionPart(skin=columns(skin), shapes=shape_weights(rig, piece, baker)[rows])
+    return parts.PieceMotionPart(
+        skin=columns(skin), joints=in_file[at][:, rig.joints][..., :3, 3].astype(np.float32),
+        shapes=shape_weights(rig, piece, baker)[rows], exposure_start=(rows + baker.frames.first).astype(np.int32),
+    )  # fmt: skip
 
 
 def shape_weights(rig: Rig, thing: Thing, baker: Baker) -> NDArray[np.float32]:

@@ -2702,7 +2702,8 @@ export interface PlacingPart {
 }
 /**
  * Kind ``piece motion``: what its own file moves of a piece, as shown: skin matrices (frames, slots, 16), column by column,
- * in the axes of the file; weights of shapes (frames, shapes).
+ * in the axes of the file; places of the joints there (frames, joints, 3); weights of shapes (frames, shapes); and the frame
+ * whose pose each frame shows (frames,).
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "PieceMotionPart".
@@ -2710,7 +2711,9 @@ export interface PlacingPart {
 export interface PieceMotionPart {
   kind: string;
   skin: Float32Array;
+  joints: Float32Array;
   shapes: Float32Array;
+  exposure_start: Int32Array;
 }
 /**
  * Kind ``strobing``: slip as shown, per frame (NaN unknown); figures as shown, with Ride off, and with rigid Ride.

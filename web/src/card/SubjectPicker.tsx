@@ -26,7 +26,7 @@ export function SubjectPicker({ label, subject, disabled, onlyThings, onChoose }
   const pick = () =>
     pickInPicture({
       what: onlyThings ? "a joint" : "a joint, or the ground,",
-      take: ({ character, name }) => onChoose(jointSubject(character.id, name)),
+      take: ({ thing, name }) => onChoose(jointSubject(thing.id, name)),
       takePlace: onlyThings ? undefined : ({ x, y, z }) => onChoose(pointSubject([x, y, z])),
     });
   return (

@@ -1,8 +1,7 @@
 /** Lines over the Picture: safe areas, the arc, the chosen joint; in Roam, the cameras with their view wedges. */
 import { memo, useRef } from "react";
-import { Vector3 } from "three";
-import type { ArcPart, RigPart, SceneView, ShownPart } from "../api/generated";
-import { chosenCharacter, part, useSession } from "../state/session";
+import type { ArcPart, PieceMotionPart, RigPart, SceneView, ShownPart } from "../api/generated";
+import { judgedThing, part, useSession } from "../state/session";
 import { CameraBodies, RoamHandles, ThingMarks } from "../marks/CameraBodies";
 import { FramingMarks } from "./FramingMarks";
 import { ArcTags } from "./ArcTags";
@@ -64,7 +63,7 @@ export function Overlay({ rect, size, hovered }: OverlayProps) {
             <Label
               x={hovered.x + 10}
               y={hovered.y - 8}
-              text={`${hovered.character.name} ${hovered.name}`}
+              text={`${hovered.thing.name} ${hovered.name}`}
               color="var(--over-red)"
             />
           </g>
@@ -105,11 +104,13 @@ function SafeLines({ rect }: { rect: FrameRect }) {
 function ChosenJoint({ rect }: { rect: FrameRect }) {
   const state = useSession();
   const { scene, joint } = state;
-  const rig = state.judgedPieceId ? null : part<RigPart>(state, chosenCharacter(state)?.rig);
+  const thing = judgedThing(state);
+  const rig = part<RigPart>(state, thing?.rig);
   const sight = currentSight(state);
   const index = joint ? (rig?.joints.indexOf(joint) ?? -1) : -1;
   if (!scene || !sight || index < 0) return null;
-  const seen = toScreen(shownJoints(state)[index] ?? new Vector3(), sight, scene);
+  const place = shownJoints(state, thing)[index];
+  const seen = place && toScreen(place, sight, scene);
   if (!seen) return null;
   const x = rect.x + (seen.x * rect.width) / scene.width;
   const y = rect.y + (seen.y * rect.height) / scene.height;
@@ -124,8 +125,10 @@ function ChosenJoint({ rect }: { rect: FrameRect }) {
 const Arc = memo(function Arc({ rect }: { rect: FrameRect }) {
   const scene = useSession((s) => s.scene)!;
   const arc = useSession((s) => part<ArcPart>(s, s.scene?.arc));
-  // A prop shows every pose of its own.
-  const shown = useSession((s) => (s.judgedPieceId ? null : part<ShownPart>(s, chosenCharacter(s)?.shown)));
+  const shown = useSession((s) => {
+    const thing = judgedThing(s);
+    return thing && part<ShownPart | PieceMotionPart>(s, "shown" in thing ? thing.shown : thing.motion);
+  });
   if (!arc) return null;
   const at = (row: number) => arcPlace(arc, row, rect, scene);
   const rows = Array.from({ length: scene.last - scene.first + 1 }, (_, row) => row);

@@ -1,7 +1,7 @@
 /** Hands in the Picture: orbit, slide, turn, roll, move in; choose a joint. In Roam they move one's own view, else the camera. */
 import { type RefObject, useCallback, useEffect, useRef, useState } from "react";
 import type { Vector3 } from "three";
-import type { CameraView, CharacterView, RigPart } from "../api/generated";
+import type { CameraView, CharacterView, PieceView, RigPart } from "../api/generated";
 import type { Edit } from "../api/client";
 import { type LockGroup, whyLocked } from "../state/actions";
 import { cancelPreview, edit, preview, refreshView } from "../state/edits";
@@ -49,7 +49,7 @@ interface Drag {
 }
 
 export interface HoveredJoint {
-  character: CharacterView;
+  thing: CharacterView | PieceView;
   name: string;
   place: Vector3;
   x: number;
@@ -298,16 +298,16 @@ function nearestJoint(at: { x: number; y: number }, rect: FrameRect): HoveredJoi
   if (!scene || !sight || state.playing) return null;
   let best: HoveredJoint | null = null;
   let least = PICK_PIXELS;
-  for (const character of scene.characters) {
-    const rig = part<RigPart>(state, character.rig);
-    shownJoints(state, character).forEach((place, joint) => {
+  for (const thing of [...scene.characters, ...scene.pieces.filter((piece) => piece.kind === "prop")]) {
+    const rig = part<RigPart>(state, thing.rig);
+    shownJoints(state, thing).forEach((place, joint) => {
       const seen = toScreen(place, sight, scene);
       if (!seen) return;
       const [x, y] = onCanvas(seen, rect, scene);
       const distance = Math.hypot(x - at.x, y - at.y);
       if (distance < least) {
         least = distance;
-        best = { character, name: rig!.joints[joint]!, place, x, y };
+        best = { thing, name: rig!.joints[joint]!, place, x, y };
       }
     });
   }
@@ -345,7 +345,7 @@ function pick(at: { x: number; y: number }, rect: FrameRect): void {
     return;
   }
   if (!joint) return;
-  setSession({ ...judging(state.scene, joint.character.id, joint.name), workStage: "judge", showArc: true });
+  setSession({ ...judging(state.scene, joint.thing.id, joint.name), workStage: "judge", showArc: true });
   void refreshView();
 }
 

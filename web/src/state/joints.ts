@@ -1,21 +1,43 @@
-/** The joints of a character, as shown on this frame: stepped and riding. */
+/** The joints of a character or a prop, as shown on this frame: stepped, carried and riding. */
 import { Matrix4, Vector3 } from "three";
-import type { CharacterView, MotionPart, RigPart, ShownPart } from "../api/generated";
+import type {
+  CarriedPart,
+  CharacterView,
+  MotionPart,
+  PieceMotionPart,
+  PieceView,
+  RigPart,
+  ShownPart,
+} from "../api/generated";
 import { type Session, chosenCharacter, part } from "./session";
 
+type Seen = Pick<Session, "scene" | "parts" | "frame" | "characterId">;
+
 export function shownJoints(
-  state: Pick<Session, "scene" | "parts" | "frame" | "characterId">,
-  character: CharacterView | null = chosenCharacter(state),
+  state: Seen,
+  thing: CharacterView | PieceView | null = chosenCharacter(state),
 ): Vector3[] {
   const { scene } = state;
-  const rig = part<RigPart>(state, character?.rig);
-  const motion = part<MotionPart>(state, character?.motion);
-  const shown = part<ShownPart>(state, character?.shown);
-  if (!scene || !rig || !motion || !shown) return [];
+  const rig = part<RigPart>(state, thing?.rig);
+  if (!scene || !rig || !thing) return [];
   const row = state.frame - scene.first;
+  if ("placed" in thing) {
+    const motion = part<PieceMotionPart>(state, thing.motion);
+    const placed = part<CarriedPart>(state, thing.placed);
+    if (!motion || !placed) return [];
+    const at = placed.world_from_file.length > 16 ? row * 16 : 0;
+    return placesOf(motion.joints, row, rig.joints.length, placed.world_from_file.subarray(at, at + 16));
+  }
+  const motion = part<MotionPart>(state, thing.motion);
+  const shown = part<ShownPart>(state, thing.shown);
+  if (!motion || !shown) return [];
   const poseRow = (shown.exposure_start[row] ?? scene.first) - scene.first;
-  const ride = new Matrix4().fromArray(Array.from(shown.carried.subarray(row * 16, row * 16 + 16)));
-  return rig.joints.map((_, joint) =>
-    new Vector3().fromArray(motion.joints, (poseRow * rig.joints.length + joint) * 3).applyMatrix4(ride),
+  return placesOf(motion.joints, poseRow, rig.joints.length, shown.carried.subarray(row * 16, row * 16 + 16));
+}
+
+function placesOf(joints: Float32Array, row: number, count: number, carried: Float32Array): Vector3[] {
+  const matrix = new Matrix4().fromArray(Array.from(carried));
+  return Array.from({ length: count }, (_, joint) =>
+    new Vector3().fromArray(joints, (row * count + joint) * 3).applyMatrix4(matrix),
   );
 }
