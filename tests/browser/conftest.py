@@ -188,6 +188,11 @@ class App:
         return self.by_id("caption").text
 
     @property
+    def title(self) -> str:
+        """The name of the scene that is shown."""
+        return self.text(".header h1")
+
+    @property
     def frame(self) -> int:
         return int(self.all(".caption .mono")[0].text)
 
