@@ -127,6 +127,8 @@ AFTER: dict[str, list[dict[str, Any]]] = {
     "paste camera keys": [
         {"edit": "cut to", "frame": 1030, "camera_id": ZOOM},
         {"edit": "slip shot", "first": 1030, "by": "3/2"},
+        {"edit": "aim camera", "camera_id": ZOOM, "aim": None, "frame": 1030},
+        {"edit": "match place", "first": 1030, "character_id": ODA},
     ],
     "cut live": [
         {"edit": "roll cut", "first": 1030, "to": 1034},

@@ -51,6 +51,17 @@ def face_of(baker: Baker, character: Character) -> Face:
     return baker.value(face_part(character))
 
 
+def moving_face(baker: Baker, character: Character) -> Floats:
+    """The middle of the character's face as it moves, on ones, (frames, 3)."""
+    face = face_of(baker, character)
+    return transforms.apply(baker.joint_frames(character.id, face.joint, "motion"), face.centre)
+
+
+def shown_face(baker: Baker, character: Character) -> Floats:
+    """The same as it is shown: stepped, and riding."""
+    return baker.shown_points(character, moving_face(baker, character)[:, None])[:, 0]
+
+
 def head_subject(face: Face, character: Character) -> Subject:
     """The middle of the face, as something to go by."""
     x, y, z = (float(v) for v in face.centre)

@@ -352,6 +352,8 @@ class SceneHead(Answer):
     arc: str | None
     arc_judgement: str | None
     """Name of the part that judges the arc. Like what strobes and the readings, it follows after an edit."""
+    match: str | None
+    """Name of the part with both sides of the cut that is looked at."""
     speed: str | None
     """Name of the part with the speed of the camera that is looked through by itself."""
     subjects: str | None

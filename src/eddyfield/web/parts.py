@@ -5,6 +5,7 @@ from __future__ import annotations
 from pydantic import BaseModel
 
 from eddyfield.core.cut.shots import Shot
+from eddyfield.core.readings.matching import Match
 from eddyfield.core.readings.reading import ReadingKind
 from eddyfield.core.rig.look import Look, MeshPart
 
@@ -94,6 +95,13 @@ class PieceMotionPart(Answer):
     joints: Float32s
     shapes: Float32s
     exposure_start: Int32s
+
+
+class MatchPart(Answer):
+    """Kind ``match``: how the pictures on both sides of a cut go together."""
+
+    kind: str = "match"
+    match: Match
 
 
 class ChangedPart(Answer):
@@ -324,5 +332,6 @@ class Parts(Answer):
 
 PARTS: tuple[type[BaseModel], ...] = (
     RigPart, MotionPart, ChangedPart, PlacingPart, CarriedPart, PieceMotionPart, ShownPart, StrobingPart, RidePricesPart,
-    CameraPart, ChannelsPart, SpeedPart, BlendPart, ShotsPart, WaveformPart, SubjectsPart, ArcPart, ArcJudgementPart, Parts,
+    CameraPart, ChannelsPart, SpeedPart, BlendPart, ShotsPart, MatchPart, WaveformPart, SubjectsPart, ArcPart,
+    ArcJudgementPart, Parts,
 )  # fmt: skip

@@ -88,10 +88,10 @@ class Beside(Request):
 
 class View(Request):
     """What the browser shows, and what it holds already: parts by their names, and all those of the cameras as they were
-    at a revision. ``joint`` is one of the character, prop or set piece ``thing_id``, or a ``point N`` on its mesh, whose way over
-    the screen is looked at. ``camera_id`` is the camera that is looked through or worked on, None for the cut's. Not
-    ``judged``, the answer brings the picture and no readings. ``window_id`` is the window that asks: undo is of its own
-    edits."""
+    at a revision. ``joint`` is one of the character, prop or set piece ``thing_id``, or a ``point N`` on its mesh, whose way
+    over the screen is looked at. ``camera_id`` is the camera that is looked through or worked on, None for the cut's.
+    ``matched_frame`` is the first frame of a shot whose cut is looked at from both sides. Not ``judged``, the answer brings
+    the picture and no readings. ``window_id`` is the window that asks: undo is of its own edits."""
 
     window_id: Id | None = None
     thing_id: Id | None = None
@@ -100,6 +100,7 @@ class View(Request):
     camera_id: Id | None = None
     judged: bool = True
     beside: Beside | None = None
+    matched_frame: Frame | None = None
     cameras_of_revision: Annotated[int, Field(ge=1, lt=2**31)] | None = None
     known_parts: Annotated[list[Annotated[str, Field(max_length=64)]], Field(max_length=6000)] = Field(
         default_factory=list

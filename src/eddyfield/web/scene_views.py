@@ -24,6 +24,7 @@ from eddyfield.core.performance.exposure import lost_key_poses
 from eddyfield.core.performance.ride import Ride
 from eddyfield.core.readings.arc_figures import ArcTrack
 from eddyfield.core.readings.causes import CAUSE_TITLES, CAUSES, cause_key
+from eddyfield.core.readings.matching import match_at
 from eddyfield.core.readings.reading import Reading
 from eddyfield.core.readings.ride_prices import ride_prices, ride_prices_key
 from eddyfield.core.readings.scene_readings import scene_readings, seen_through
@@ -132,6 +133,7 @@ class SceneViews:
         blend = None
         if any(entry.transition.kind == "blend" for entry in scene.cut.entries):
             blend = offer(f"blend {baker.path_part(None).key}", partial(blend_part, baker))
+        match = None if view.matched_frame is None else _match(baker, view.matched_frame, offer)
         speed = subjects = None
         if through is not None:
             key = content_key("speed", baker.camera_part(through).key, baker.rate)
@@ -147,7 +149,8 @@ class SceneViews:
                 shots=shots, cut_name=scene.cut_name or FIRST_NAME, other_cuts=other_cut_views(scene, offer),
                 timecode=timecode_view(scene), blend=blend, beside=beside,
                 sounds=[self._sounds.view(sound, offer) for sound in scene.sounds], marks=list(scene.marks),
-                arc=arc, arc_judgement=arc_judgement, speed=speed, subjects=subjects, readings=readings, fallbacks=fallbacks,
+                arc=arc, arc_judgement=arc_judgement, match=match, speed=speed, subjects=subjects, readings=readings,
+                fallbacks=fallbacks,
             ),
             parts=sent,
         )  # fmt: skip
@@ -218,6 +221,17 @@ def _arc(
         offer(baker.arc_part(*of).key, lambda: _arc_part(baker.arc(*of), joint)),
         offer(baker.arc_judgement_part(*of).key, lambda: _arc_judgement_part(baker, *of), view.judged),
     )
+
+
+def _match(baker: Baker, first: int, offer: Offer) -> str | None:
+    """The part with both sides of a cut; None where no shot begins there any more."""
+    if all(shot.first != first for shot in baker.shots[1:]):
+        return None
+    scene = baker.scene
+    cameras = {camera_id: baker.camera_part(scene.camera(camera_id)).key for camera_id in scene.cut.camera_ids}
+    shown = [(c.name, baker.shown_key(c)) for c in scene.characters]
+    key = content_key("match", first, scene.cut.content, scene.frames, scene.delivery, cameras, shown)
+    return offer(key, lambda: parts.MatchPart(match=match_at(baker, first)))
 
 
 def _frozen_row(baker: Baker, view: View) -> int | None:

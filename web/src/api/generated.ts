@@ -495,6 +495,7 @@ export interface EditRequest {
     | MakeReviewSet
     | MakeTwoShot
     | MarkFrames
+    | MatchPlace
     | MountCamera
     | NoteVersion
     | OrbitInstead
@@ -844,6 +845,18 @@ export interface Mark {
   frame: number;
   kind: "action" | "line begins" | "line ends" | "accent";
   text: string;
+}
+/**
+ * Turn the camera of the shot that begins on ``first``, over all of its move alike, so that a character's middle comes in
+ * where it went out.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "MatchPlace".
+ */
+export interface MatchPlace {
+  edit: "match place";
+  first: number;
+  character_id: string;
 }
 /**
  * Change how a camera is carried.
@@ -1670,10 +1683,10 @@ export interface Room {
 }
 /**
  * What the browser shows, and what it holds already: parts by their names, and all those of the cameras as they were
- * at a revision. ``joint`` is one of the character, prop or set piece ``thing_id``, or a ``point N`` on its mesh, whose way over
- * the screen is looked at. ``camera_id`` is the camera that is looked through or worked on, None for the cut's. Not
- * ``judged``, the answer brings the picture and no readings. ``window_id`` is the window that asks: undo is of its own
- * edits.
+ * at a revision. ``joint`` is one of the character, prop or set piece ``thing_id``, or a ``point N`` on its mesh, whose way
+ * over the screen is looked at. ``camera_id`` is the camera that is looked through or worked on, None for the cut's.
+ * ``matched_frame`` is the first frame of a shot whose cut is looked at from both sides. Not ``judged``, the answer brings
+ * the picture and no readings. ``window_id`` is the window that asks: undo is of its own edits.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "View".
@@ -1686,6 +1699,7 @@ export interface View {
   camera_id?: string | null;
   judged?: boolean;
   beside?: Beside | null;
+  matched_frame?: number | null;
   cameras_of_revision?: number | null;
   /**
    * @maxItems 6000
@@ -1805,6 +1819,7 @@ export interface PreviewRequest {
     | MakeReviewSet
     | MakeTwoShot
     | MarkFrames
+    | MatchPlace
     | MountCamera
     | NoteVersion
     | OrbitInstead
@@ -1995,6 +2010,7 @@ export interface ArcFaultView {
     | "jump_cut"
     | "line_crossed"
     | "cut_jolts"
+    | "place_jumps"
     | "cut_after_mark"
     | "cut_outside_scene"
     | "cannot_be_judged";
@@ -2222,6 +2238,7 @@ export interface ReadingView {
     | "jump_cut"
     | "line_crossed"
     | "cut_jolts"
+    | "place_jumps"
     | "cut_after_mark"
     | "cut_outside_scene"
     | "cannot_be_judged";
@@ -2522,6 +2539,48 @@ export interface Look {
    */
   glow: [number, number, number];
   lit: boolean;
+}
+/**
+ * Of the cut on which the shot that begins on ``first`` comes in; the shots show frames ``out_first`` to ``in_last``. The
+ * background is what stands still at the distance of the nearest subject, px a frame.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Match".
+ */
+export interface Match {
+  first: number;
+  out_first: number;
+  in_last: number;
+  subjects: MatchedSubject[];
+  background_before_px: number | null;
+  background_after_px: number | null;
+}
+/**
+ * The middle of a character's body, as shown, px: in the last picture before the cut and in the first after it (None where
+ * it is not in that picture), how far apart these are, and how fast it moves on the screen there, px a frame (None in a shot of
+ * one frame).
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "MatchedSubject".
+ */
+export interface MatchedSubject {
+  character_id: string;
+  name: string;
+  before: [number, number] | null;
+  after: [number, number] | null;
+  jump_px: number | null;
+  speed_before_px: number | null;
+  speed_after_px: number | null;
+}
+/**
+ * Kind ``match``: how the pictures on both sides of a cut go together.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "MatchPart".
+ */
+export interface MatchPart {
+  kind: string;
+  match: Match;
 }
 /**
  * Triangles ``first`` to ``end`` (not included) of a mesh, with its look by index; None is plain. Where it is not ``smooth``
@@ -2880,6 +2939,7 @@ export interface SceneSent {
   beside: BesideView | null;
   arc: string | null;
   arc_judgement: string | null;
+  match: string | null;
   speed: string | null;
   subjects: string | null;
   fallbacks: string[];
@@ -2968,6 +3028,7 @@ export interface SceneView {
   beside: BesideView | null;
   arc: string | null;
   arc_judgement: string | null;
+  match: string | null;
   speed: string | null;
   subjects: string | null;
   fallbacks: string[];

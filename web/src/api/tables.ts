@@ -211,6 +211,7 @@ export const READING_TITLES = {
   jump_cut: "jump cut",
   line_crossed: "line crossed",
   cut_jolts: "cut jolts",
+  place_jumps: "place jumps",
   cut_outside_scene: "shots outside the scene",
   cannot_be_judged: "cannot be judged",
 } as const;

@@ -4,6 +4,7 @@ import { useState } from "react";
 import type { SceneView } from "../api/generated";
 import { SHOT_STATES } from "../api/tables";
 import { type Shot, cutHere, cutLive, shotAt, splitHere } from "../state/cutting";
+import { toggleMatching } from "../state/matching";
 import { useCalmFrame } from "../state/calmFrame";
 import { cameraNamed, useSession } from "../state/session";
 import { OtherCuts } from "./OtherCuts";
@@ -73,6 +74,12 @@ export function ShotsSection() {
         </Button>
         <Button onClick={splitHere} title="Alt X">
           Split
+        </Button>
+        <Button
+          onClick={toggleMatching}
+          title="Alt H: the last picture before the cut and the first after it"
+        >
+          Match
         </Button>
         <Button
           onClick={cutLive}

@@ -7,6 +7,7 @@ import { type Session, session, useSession, workedCamera } from "../state/sessio
 import type { CameraPart, CameraView, SceneView } from "../api/generated";
 import { Caption } from "./Caption";
 import { Compare } from "./Compare";
+import { Matching } from "./Matching";
 import { Overlay } from "./Overlay";
 import { SequenceStrip } from "./SequenceStrip";
 import { Transport } from "./Transport";
@@ -132,6 +133,7 @@ export function PictureArea() {
           {size.width > 0 && <Overlay rect={rect} size={size} hovered={hovered} />}
           {detail && <DetailRing x={detail.x} y={detail.y} />}
           {size.width > 0 && <Compare width={size.width} />}
+          {size.width > 0 && <Matching width={size.width} height={size.height} />}
         </div>
         {showCompanions && <Companions />}
       </div>

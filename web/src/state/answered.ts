@@ -32,7 +32,8 @@ export function assembled(answer: SceneAnswer, parts: Map<string, Part>): SceneV
 
 /** Names of all parts that a scene is shown with. */
 export function namesIn(scene: SceneView, cameraViews: string[]): string[] {
-  const { cameras, characters, pieces, arc, arc_judgement, subjects, speed, blend, sounds, beside } = scene;
+  const { cameras, characters, pieces, arc, arc_judgement, subjects, speed, match, blend, sounds, beside } =
+    scene;
   return [
     ...cameraViews,
     scene.shots,
@@ -54,6 +55,8 @@ export function namesIn(scene: SceneView, cameraViews: string[]): string[] {
     ...(subjects ? [subjects] : []),
     ...(blend ? [blend] : []),
     ...(speed ? [speed] : []),
+    ...(match ? [match] : []),
+    ...scene.other_cuts.map((cut) => cut.shots),
     ...sounds.map((sound) => sound.waveform),
   ];
 }

@@ -47,6 +47,7 @@ export function currentView(): View {
     thing_id: judgedThing(state)?.id ?? null,
     joint: state.joint,
     frozen_frame: state.frozenFrame,
+    matched_frame: state.matching?.first ?? null,
     beside: state.beside && { character_id: state.beside.characterId, source: state.beside.source },
     camera_id: state.looking === "cut" ? null : (workedCamera(state)?.id ?? null),
     cameras_of_revision: ofCameras.revision,

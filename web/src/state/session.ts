@@ -14,6 +14,7 @@ import type {
   BlendPart,
   SpeedPart,
   SequenceView,
+  MatchPart,
   ShotsPart,
   WaveformPart,
   ChannelsPart,
@@ -49,6 +50,7 @@ export type Part =
   | BlendPart
   | SpeedPart
   | ShotsPart
+  | MatchPart
   | WaveformPart
   | SubjectsPart
   | ArcPart
@@ -156,6 +158,8 @@ export interface Session {
   walkHeight: number | null;
   /** Two places that are measured between; null while not measuring. */
   measuring: MeasuredPoint[] | null;
+  /** A cut whose two sides are looked at: the first frame of the shot that comes in; side by side or over each other. */
+  matching: { first: number; over: boolean } | null;
   /** Two saved views that are compared; the first is shown. */
   comparing: { cameraId: string; views: [string, string]; beside: boolean } | null;
   /** A version that is shown beside the one that is performed, and whether the two have changed places. */
@@ -262,6 +266,7 @@ export const fresh: Session = {
   speed: kept.speed ?? 1,
   walkHeight: null,
   measuring: null,
+  matching: null,
   comparing: null,
   beside: null,
   flipped: false,

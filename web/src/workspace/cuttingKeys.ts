@@ -2,6 +2,7 @@
 import { cutHere, cutLive, goToShot, joinHere, splitHere } from "../state/cutting";
 import { nextTransition } from "../state/transitions";
 import { type MarkKind, markHere } from "../state/sounds";
+import { toggleMatching } from "../state/matching";
 import { goToNextScene } from "../state/sequence";
 import type { Listed } from "./shortcut";
 
@@ -50,6 +51,14 @@ export const CUTTING: Listed[] = [
     group: "Cut",
     on: ["alt+ArrowLeft", "alt+ArrowRight"],
     run: (e) => goToShot(e.key === "ArrowRight" ? 1 : -1),
+  },
+  {
+    keys: "Alt H",
+    label: "Match both sides of the cut",
+    group: "Cut",
+    on: ["alt+H"],
+    placed: true,
+    run: toggleMatching,
   },
   {
     keys: "Alt PgUp PgDn",

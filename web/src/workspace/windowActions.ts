@@ -13,6 +13,7 @@ export function leave() {
     chosenKeys: null,
     notice: null,
     comparing: null,
+    matching: null,
     measuring: null,
     largePlan: false,
     drawingRail: null,

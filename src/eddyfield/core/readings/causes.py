@@ -69,6 +69,7 @@ CAUSES: dict[ReadingKind, Cause] = {
     "jump_cut": "cut",
     "line_crossed": "cut",
     "cut_jolts": "cut",
+    "place_jumps": "cut",
     "cut_outside_scene": "cut",
     "cannot_be_judged": "judging",
 }

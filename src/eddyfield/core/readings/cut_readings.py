@@ -14,10 +14,14 @@ from ..bake import Baker
 from ..cut.shots import Shot
 from ..edits.camera_keys import ChosenKeys, RetimeCameraKeys
 from ..edits.cuts import FitCut, JoinShots, RollCut
+from ..edits.match_place import MatchPlace, turn_to_match
+from ..errors import DomainError
 from ..optics.camera_path import CameraPath
 from ..optics.camera_speed import background_px
 from ..optics.lens import inside_frame
+from ..performance.character import Character
 from ..rig import transforms
+from ..shots import shown_face
 from ..time.frames import FrameTime
 from .reading import Figure, Fix, Reading
 from .thresholds import (
@@ -26,7 +30,9 @@ from .thresholds import (
     JUMP_CUT_DEG,
     MOVING_PERMILLE,
     NEAR_THE_LINE_M,
+    PLACE_JUMP,
     SHORT_SHOT_FRAMES,
+    SMALL_TURN_DEG,
     STILL_PERMILLE,
     UNDER_WAY_FRAMES,
 )
@@ -44,7 +50,12 @@ def cut_readings(baker: Baker) -> list[Reading]:
     )
     if incoming:
         cuts = _cuts(baker, incoming)
-        out += [*_jump_cuts(baker, cuts), *_lines_crossed(baker, cuts), *_jolts(baker, cuts)]
+        out += [
+            *_jump_cuts(baker, cuts),
+            *_place_jumps(baker, cuts),
+            *_lines_crossed(baker, cuts),
+            *_jolts(baker, cuts),
+        ]
     return out
 
 
@@ -146,6 +157,50 @@ def _jump_cuts(baker: Baker, cuts: _Cuts) -> Iterable[Reading]:
                 "jump_cut", baker.scene.characters[who].name, shot.first, shot.first, angle, "degrees", JUMP_CUT_DEG,
                 character_id=baker.scene.characters[who].id, camera_id=shot.camera_id, figures=figures,
             )  # fmt: skip
+
+
+def _place_jumps(baker: Baker, cuts: _Cuts) -> Iterable[Reading]:
+    """The only subject that goes on over a cut is somewhere else in the frame: the eye has to look for it."""
+    width = baker.scene.delivery.width
+    faces = {c.id: shown_face(baker, c) for c in baker.scene.characters}
+    sides = {who: (face[cuts.rows - 1], face[cuts.rows]) for who, face in faces.items()}
+    inside = {who: _both_inside(cuts.before, cuts.after, *side) for who, side in sides.items()}
+    for at, shot in enumerate(cuts.incoming):
+        going_on = [c for c in baker.scene.characters if inside[c.id][at]]
+        if len(going_on) != 1:
+            continue
+        (character,) = going_on
+        jump = _apart_px(cuts, sides[character.id], at)
+        if jump > PLACE_JUMP * width:
+            yield Reading(
+                "place_jumps", character.name, shot.first, shot.first, jump, "px", PLACE_JUMP * width,
+                character_id=character.id, camera_id=shot.camera_id, fixes=_matched(baker, shot, character),
+            )  # fmt: skip
+
+
+def _apart_px(cuts: _Cuts, sides: tuple[Floats, Floats], at: int) -> float:
+    """How far apart on the screen two points (cuts, 3) are, of the last picture before a cut and of the first after it."""
+    row, (then, now) = np.array([at]), sides
+    pixels = [
+        path.at_rows(row).project(points[at][None, None]).pixels[0, 0]
+        for path, points in ((cuts.before, then), (cuts.after, now))
+    ]
+    return float(np.linalg.norm(cuts.after.delivery.square(pixels[1] - pixels[0])))
+
+
+def _matched(baker: Baker, shot: Shot, character: Character) -> tuple[Fix, ...]:
+    """Turn the incoming camera, where little does it and nothing else turns it."""
+    camera = baker.scene.camera(shot.camera_id)
+    if camera.aim or camera.framing or "angles" in camera.locks:
+        return ()
+    try:
+        _, pan, tilt = turn_to_match(baker, shot.first, character.id)
+    except DomainError:
+        return ()
+    if max(abs(pan), abs(tilt)) > SMALL_TURN_DEG:
+        return ()
+    does = f"{camera.name} pans by {pan:+.1f}° and tilts by {tilt:+.1f}°, so that {character.name} comes in where it went out."
+    return (Fix("Match its place", does, MatchPlace(first=shot.first, character_id=character.id)),)
 
 
 def _lines_crossed(baker: Baker, cuts: _Cuts) -> Iterable[Reading]:

@@ -21,7 +21,7 @@ ReadingKind = Literal[
     "cut_at_ankle", "little_headroom", "much_headroom", "little_lead_room", "size_drifts", "head_hidden",
     "body_hidden", "near_plane_cuts_in", "far_plane_cuts_off", "soft", "lock_cannot_reach", "size_cannot_be_held",
     "aims_at_still_joint", "carried_by_still_joint", "aim_bobs", "carrier_bobs", "joint_is_lost",
-    "straight_chord", "short_shot", "jump_cut", "line_crossed", "cut_jolts", "cut_after_mark", "cut_outside_scene",
+    "straight_chord", "short_shot", "jump_cut", "line_crossed", "cut_jolts", "place_jumps", "cut_after_mark", "cut_outside_scene",
     "cannot_be_judged",
 ]  # fmt: skip
 READING_TITLES: dict[ReadingKind, str] = {
@@ -69,6 +69,7 @@ READING_TITLES: dict[ReadingKind, str] = {
     "jump_cut": "jump cut",
     "line_crossed": "line crossed",
     "cut_jolts": "cut jolts",
+    "place_jumps": "place jumps",
     "cut_outside_scene": "shots outside the scene",
     "cannot_be_judged": "cannot be judged",
 }

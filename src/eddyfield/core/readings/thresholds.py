@@ -43,6 +43,8 @@ AFTER_MARK_FRAMES = 12
 JUMP_CUT_DEG, ALIKE_SIZES = 30.0, 1.25
 """A cut hops where the camera comes from less than the one aside and the subject is less than so many times larger or smaller."""
 NEAR_THE_LINE_M = 0.1
+PLACE_JUMP, SMALL_TURN_DEG = 0.4, 12.0
+"""Of the width: how far the only subject that goes on over a cut may be from where it was; and what turn mends it."""
 STILL_PERMILLE, MOVING_PERMILLE = 0.5, 4.0
 """Of the frame's height a frame: a picture that moves less stands, one that moves more is on the move."""
 UNDER_WAY_FRAMES = 24
