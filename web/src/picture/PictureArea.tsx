@@ -7,6 +7,7 @@ import { type Session, session, useSession, workedCamera } from "../state/sessio
 import type { CameraPart, CameraView, SceneView } from "../api/generated";
 import { Caption } from "./Caption";
 import { Compare } from "./Compare";
+import { Coverage } from "./Coverage";
 import { Matching } from "./Matching";
 import { Overlay } from "./Overlay";
 import { SequenceStrip } from "./SequenceStrip";
@@ -14,6 +15,7 @@ import { Transport } from "./Transport";
 import { type FrameRect, type Sight, fittedFrame, frameAspect, usedBack } from "../optics/lens";
 import { useGestures } from "./gestures";
 import { type FocusShown, type Over, Stage } from "../stage/stage";
+import { coverageRow, coverageSight } from "../state/coverage";
 import { currentSight, namedSight, workedPath } from "../state/sight";
 import { fetchedAhead } from "../state/sequence";
 import { blendAt, mixAt, veilOf } from "../state/transitions";
@@ -34,7 +36,14 @@ export function PictureArea() {
   const magnify = useSession((s) => s.magnify);
   const showMask = useSession((s) => s.showMask);
   const aspect = frameAspect(scene);
-  const rect = useMemo(() => fittedFrame(size.width, size.height, aspect, MARGIN), [size, aspect]);
+  const beside = useSession((s) => s.coverage?.length ?? 0);
+  const row = useMemo(
+    () => (beside ? coverageRow(scene, beside, size.width, size.height) : null),
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- of the scene its format alone
+    [beside, aspect, size],
+  );
+  const main = useMemo(() => ({ width: size.width, height: row?.top ?? size.height }), [size, row]);
+  const rect = useMemo(() => fittedFrame(main.width, main.height, aspect, MARGIN), [main, aspect]);
 
   useEffect(() => {
     const made = new Stage(canvas.current!);
@@ -76,10 +85,19 @@ export function PictureArea() {
         plain: state.shownAs === "plain body",
       });
       posed = state.frame;
-      const framed = fittedFrame(size.width, size.height, aspect, MARGIN);
+      const framed = fittedFrame(main.width, main.height, aspect, MARGIN);
       const grown = detail && { ...detail, radius: DETAIL_RADIUS, scale: 1 / devicePixelRatio };
       const { under, over } = mixed(state, sight);
       made.render(state.scene, under, framed, grown, focusShown(state), over);
+      if (row)
+        made.row(
+          state.scene,
+          row.top,
+          row.rects.flatMap((at, index) => {
+            const seen = coverageSight(state, state.coverage?.[index] ?? "");
+            return seen ? [{ sight: seen, rect: at }] : [];
+          }),
+        );
       canvas.current!.dataset.drawn = `${state.looking} ${state.frame} ${state.drawn}`;
       askTiles();
     }
@@ -106,7 +124,7 @@ export function PictureArea() {
       cancelAnimationFrame(asked);
       clearTimeout(asksTiles);
     };
-  }, [size, aspect, detail]);
+  }, [size, main, row, aspect, detail]);
 
   const { handlers, hovered } = useGestures(area, rect, setPointer);
   useThumbnail(stage, redraw);
@@ -129,9 +147,10 @@ export function PictureArea() {
           {...handlers}
         >
           <canvas ref={canvas} aria-label="Picture" />
-          {size.width > 0 && <Mask rect={rect} size={size} closed={showMask} />}
+          {size.width > 0 && <Mask rect={rect} size={main} closed={showMask} />}
           {size.width > 0 && <Overlay rect={rect} size={size} hovered={hovered} />}
           {detail && <DetailRing x={detail.x} y={detail.y} />}
+          {row && <Coverage rects={row.rects} />}
           {size.width > 0 && <Compare width={size.width} />}
           {size.width > 0 && <Matching width={size.width} height={size.height} />}
         </div>
@@ -198,16 +217,16 @@ function Mask({
   size: { width: number; height: number };
   closed: boolean;
 }) {
-  const name = closed ? "maskpart" : "maskpart open";
-  const right = size.width - rect.x - rect.width;
-  const bottom = size.height - rect.y - rect.height;
+  // One piece with a hole in it.
+  const { x, y, width, height } = rect;
+  const outer = `0 0, ${size.width}px 0, ${size.width}px ${size.height}px, 0 ${size.height}px, 0 0`;
+  const [right, bottom] = [x + width, y + height];
+  const hole = `${x}px ${y}px, ${right}px ${y}px, ${right}px ${bottom}px, ${x}px ${bottom}px, ${x}px ${y}px`;
   return (
-    <>
-      <div className={name} style={{ left: 0, right: 0, top: 0, height: rect.y }} />
-      <div className={name} style={{ left: 0, right: 0, bottom: 0, height: bottom }} />
-      <div className={name} style={{ left: 0, width: rect.x, top: rect.y, height: rect.height }} />
-      <div className={name} style={{ right: 0, width: right, top: rect.y, height: rect.height }} />
-    </>
+    <div
+      className={closed ? "mask" : "mask open"}
+      style={{ ...size, clipPath: `polygon(evenodd, ${outer}, ${hole})` }}
+    />
   );
 }
 

@@ -2,6 +2,8 @@
 export const SKY = "#d9dccd";
 export const PAPER_GROUND = "#d6d1c4";
 export const GRID = { axes: "#9d968a", lines: "#bdb6a8" };
+/** Around pictures that stand beside each other. */
+export const SURROUND = "#7a7a7a";
 /** Soft contact shade under feet. */
 export const SHADE = "#1d2426";
 /** Poses before and after the one that is shown. */

@@ -16,7 +16,7 @@ import {
 import type { SceneSent, SceneView } from "../api/generated";
 import { type Part, session, setSession } from "../state/session";
 import { Cast, type Posing } from "./cast";
-import { GRID, PAPER_GROUND, SKY } from "./colours";
+import { GRID, PAPER_GROUND, SKY, SURROUND } from "./colours";
 import { type Blur, Defocus } from "./defocus";
 import { shading, tintFocus } from "./flatMaterial";
 import { Mixing } from "./mixing";
@@ -163,6 +163,32 @@ export class Stage {
     if (detail) this.renderDetail(scene, sight, rect, detail);
     tintFocus(null);
     shading.encodes.value = true;
+    shading.clay.value = false;
+  }
+
+  /**
+   * Pictures below the one that was drawn last, of the same frame and in the same task, so that all are in step. The canvas from
+   * `top` down is theirs.
+   */
+  row(scene: SceneView, top: number, pictures: { sight: Sight; rect: FrameRect }[]): void {
+    const clear = this.renderer.getClearColor(new Color());
+    this.renderer.setScissorTest(true);
+    this.renderer.setScissor(0, 0, this.width, this.height - top);
+    this.renderer.setClearColor(SURROUND);
+    this.renderer.clear();
+    this.renderer.setClearColor(clear);
+    shading.clay.value = session().shownAs === "clay";
+    for (const { sight, rect } of pictures) {
+      const frame = { x: 0, y: 0, width: rect.width, height: rect.height };
+      const matrix = projection(sight, scene, frame, rect.width, rect.height);
+      this.look(sight, matrix, { height: rect.height, most: MOST_TILE_PX });
+      const bottom = this.height - rect.y - rect.height;
+      this.renderer.setScissor(rect.x, bottom, rect.width, rect.height);
+      this.renderer.setViewport(rect.x, bottom, rect.width, rect.height);
+      this.renderer.clear();
+      this.renderer.render(this.world, this.camera);
+    }
+    this.renderer.setScissorTest(false);
     shading.clay.value = false;
   }
 

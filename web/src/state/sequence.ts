@@ -143,6 +143,7 @@ function show({ answer, parts }: Ahead): void {
     frozenFrame: null,
     chosenKeys: null,
     provisional: null,
+    coverage: null,
     matching: null,
     comparing: null,
     beside: null,

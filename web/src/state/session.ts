@@ -158,6 +158,8 @@ export interface Session {
   walkHeight: number | null;
   /** Two places that are measured between; null while not measuring. */
   measuring: MeasuredPoint[] | null;
+  /** Cameras that play beside what is looked through, in step; "cut ID" is another cut. Null: none. */
+  coverage: string[] | null;
   /** A cut whose two sides are looked at: the first frame of the shot that comes in; side by side or over each other. */
   matching: { first: number; over: boolean } | null;
   /** Two saved views that are compared; the first is shown. */
@@ -266,6 +268,7 @@ export const fresh: Session = {
   speed: kept.speed ?? 1,
   walkHeight: null,
   measuring: null,
+  coverage: null,
   matching: null,
   comparing: null,
   beside: null,

@@ -1,6 +1,7 @@
 /** The keys for what is looked through. */
 import { placeViewFraming, placeViewFrom } from "../picture/gestures";
 import { takeLive } from "../state/cutting";
+import { toggleCoverage } from "../state/coverage";
 import { session, setSession } from "../state/session";
 import {
   type Side,
@@ -53,6 +54,14 @@ export const LOOKING: Listed[] = [
     run: (e) => lookThroughNext(e.shiftKey ? -1 : 1),
   },
   { keys: "0", label: "Look through the cut", group: "Looking", on: ["0"], run: lookThroughCut },
+  {
+    keys: "Alt V",
+    label: "Coverage: up to three more cameras, in step",
+    group: "Looking",
+    on: ["alt+V"],
+    placed: true,
+    run: toggleCoverage,
+  },
   {
     keys: "V",
     label: "Companion views beside the Picture",
