@@ -47,6 +47,8 @@ export function Coverage({ rects }: { rects: FrameRect[] }) {
                 { group: "Cameras", items: scene.cameras.map((c) => ({ value: c.id, label: c.name })) },
               ]}
               onChange={(value) => set(at, value)}
+              // Keys are the window's again.
+              onDropdownClose={() => (document.activeElement as HTMLElement | null)?.blur()}
               comboboxProps={{ width: 230, position: "top-start" }}
             />
             <button

@@ -210,7 +210,8 @@ function Slide({ shot }: { shot: { begins: number; camera_id: string; locked: bo
             hold.show(value ? slip(value) : null);
           } else edit(slip(value - by)); // by a key: at once
         }}
-        onPointerUp={() => {
+        onPointerUp={(event) => {
+          event.currentTarget.blur(); // keys are the window's again
           hold.letGo(true);
           setBy(0);
         }}

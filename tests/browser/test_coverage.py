@@ -1,0 +1,163 @@
+"""Several cameras and cuts side by side, both sides of a cut, and the scene's own time, through the real interface."""
+
+from __future__ import annotations
+
+import pytest
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+
+from .card import type_number
+from .conftest import App, Picture, decoded
+from .pixels import differs
+
+pytestmark = pytest.mark.browser
+
+
+def inset(app: App, number: int) -> Picture:
+    """What one of the pictures beside the large one shows."""
+    app.settled()
+    return decoded(app.all("[data-testid=coverage] .through")[number].screenshot_as_png)
+
+
+def cut_at(app: App, frame: int, camera: str) -> None:
+    """Cut on a frame to the camera of a number key."""
+    start = app.revision
+    app.keys(camera)
+    app.go_to(frame)
+    app.keys("c")
+    app.saved(start + 1)
+
+
+def test_coverage_plays_in_step_and_shows_what_its_cameras_see(app: App) -> None:
+    app.hold(Keys.ALT, "v")
+    app.by_id("coverage")
+    assert len(app.all("[data-testid=coverage] .through")) == 3
+    app.go_to(1040)
+    face = inset(app, 0)
+    app.all("[data-testid=coverage] .through")[0].click()
+    app.wait(lambda: app.caption.startswith("CAMERA · Face Oda 85"), "looked through")
+    large = app.picture()
+    assert large.shape[0] > 1.5 * face.shape[0], "one large picture"
+    app.keys("0")
+    app.keys(" ")
+    app.wait(lambda: app.frame >= 1050, "it plays")
+    app.keys(" ")
+    app.settled()
+    frame, playing = app.frame, inset(app, 0)
+    app.go_to(1001)
+    app.go_to(frame)
+    assert differs(inset(app, 0), playing) < 0.002, "the picture beside is that of the very frame"
+    assert differs(playing, face) > 0.002
+    app.all("[data-testid=coverage] .head button")[0].click()
+    app.wait(lambda: len(app.all("[data-testid=coverage] .through")) == 2, "one less")
+    app.hold(Keys.ALT, "v")
+    app.wait(lambda: not app.all("[data-testid=coverage]"), "alone again")
+
+
+def test_another_cut_is_tried_compared_and_taken_up(app: App) -> None:
+    start = app.revision
+    app.stage("time")
+    app.go_to(1060)
+    first = app.picture()
+    app.button("Keep this cut, try another").click()
+    app.saved(start + 1)
+    cut_at(app, 1050, "2")
+    app.go_to(1060)
+    second = app.picture()
+    assert differs(second, first) > 0.1
+    app.button("Compare").click()
+    app.wait(lambda: "With cut A instead of B" in app.text(".other-cuts"), "compared")
+    app.by_id("version-changes")
+    app.hold(Keys.ALT, "v")
+    app.find("[aria-label='What picture 3 shows']").click()
+    app.option("Bank rail 35").click()
+    app.wait(lambda: differs(inset(app, 0), inset(app, 1)) < 0.002, "the other cut beside: there it is on the rail")
+    assert differs(inset(app, 0), inset(app, 2)) > 0.05
+    app.hold(Keys.ALT, "v")
+    app.button("Take up").click()
+    app.saved(start + 3)
+    app.wait(lambda: differs(app.picture(), first) < 0.002, "the first again")
+    assert "2 shots" in app.text(".other-cuts")
+
+
+def test_both_sides_of_a_cut_are_seen_and_the_incoming_move_is_slid(app: App) -> None:
+    cut_at(app, 1050, "6")
+    start = app.revision
+    app.hold(Keys.ALT, "h")
+    app.by_id("matching")
+    app.wait(lambda: "background" in app.text(".matching table"), "its figures")
+    captions = [c.text for c in app.all(".matching figcaption")]
+    assert captions == ["1049 010 · Bank rail 35", "1050 020 · Dolly zoom Oda"]
+
+    def speed() -> str:
+        row = next(r for r in app.all(".matching tbody tr") if r.text.startswith("background"))
+        return row.find_elements(By.TAG_NAME, "td")[2].text
+
+    before = speed()
+    slider = app.find(".matching input[type=range]")
+    app.hand().click_and_hold(slider).move_by_offset(-30, 0).perform()
+    app.wait(lambda: speed() != before, "the figure follows the hand")
+    app.hand().release().perform()
+    app.saved(start + 1)
+    app.hold(Keys.CONTROL, "z")
+    app.wait(lambda: speed() == before, "undone")
+    next(label for label in app.all(".matching label") if "over each other" in label.text).click()
+    app.find(".matching .over .way")
+    app.keys(Keys.ESCAPE)
+    app.wait(lambda: not app.all("[data-testid=matching]"), "closed")
+
+
+def test_a_change_of_rate_is_listed_before_it_is_made_and_undone(app: App) -> None:
+    start = app.revision
+    app.go_to(1071)
+    seen = app.picture()
+    app.stage("time")
+    app.field("frames a second").click()
+    app.option("12").click()
+    told = app.by_id("rate-change")
+    app.wait(lambda: "1001 to 1048" in told.text, "where it would end")
+    assert "Quill shows a new pose on every frame" in told.text
+    assert app.revision == start, "nothing is changed yet"
+    app.button("Change the rate").click()
+    app.saved(start + 1)
+    app.go_to(1036)
+    assert app.all(".caption .mono")[1].text == "00:00:02:11", "the same time, counted at 12"
+    assert differs(app.picture(), seen) < 0.02, "and what was seen at that time"
+    app.hold(Keys.CONTROL, "z")
+    app.saved(start + 2)
+    app.go_to(1071)
+    app.wait(lambda: differs(app.picture(), seen) < 0.002, "undone")
+
+
+def test_time_code_begins_where_it_is_wanted(app: App) -> None:
+    start = app.revision
+    app.stage("time")
+    field = app.field("time code")
+    field.send_keys(Keys.CONTROL, "a")
+    field.send_keys("01:00:00:00", Keys.ENTER)
+    app.saved(start + 1)
+    app.go_to(1026)
+    assert app.all(".caption .mono")[1].text == "01:00:01:01"
+    field = app.field("time code")
+    field.send_keys(Keys.CONTROL, "a")
+    field.send_keys("01:00:00;00", Keys.ENTER)
+    app.wait(lambda: "no drop-frame time code at 24" in app.text(".notice"), "why not")
+
+
+def test_shots_have_pictures_an_order_and_handles(app: App) -> None:
+    cut_at(app, 1050, "2")
+    start = app.revision
+    cut_at(app, 1080, "3")
+    app.stage("time")
+    app.wait(lambda: len(app.all(".shot-picture canvas[data-drawn]")) == 3, "a picture of each")
+    order = app.find("[aria-label='In the order of']")
+    order.click()
+    app.option("in order of length").click()
+    names = [row.text.split("\n")[0] for row in app.all(".shot-row")]
+    assert names == ["030", "020", "010"]
+    app.go_to(1055)
+    type_number(app, "handle before", "8")
+    app.saved(start + 2)
+    app.wait(lambda: app.field("handle before").get_attribute("value") == "8 f", "kept")
+    app.all(".shot-picture")[0].click()
+    app.wait(lambda: app.frame == 1088, "the middle of the shortest")
