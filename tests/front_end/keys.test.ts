@@ -9,6 +9,7 @@ const keys = (times: string[]) => ({
   values: new Float64Array(times.length),
   shapes: new Uint8Array(times.length),
   handles: new Float64Array(times.length * 4),
+  beyond: { before: "hold", after: "hold" } as const,
 });
 
 test("keys of a group are those of all its channels, once and in order", () => {

@@ -35,6 +35,7 @@ from eddyfield.core.cut.transition import Transition
 from eddyfield.core.edits.contents import TimeThing
 from eddyfield.core.edits.cuts import CutLive, CutTo, JoinShots, RollCut, SetShot, SplitShot, Take
 from eddyfield.core.edits.dolly_zooms import DollyZoom
+from eddyfield.core.edits.key_tools import GoOnBeyondKeys
 from eddyfield.core.edits.other_cuts import DropCut, KeepCut, TakeUpCut
 from eddyfield.core.edits.scene_time import SetRate, SetTimecode
 from eddyfield.core.edits.sounds import MarkFrames
@@ -110,11 +111,12 @@ def carried(scene: Scene, n: int) -> Scene:
 
 
 CHANGES = {
+    "beyond": lambda s, n: GoOnBeyondKeys(camera_id=s.cameras[0].id, after=("cycle", "drift")[n % 2]).apply(s),
     "rate": lambda s, n: SetRate(rate=str(12 * (1 + n % 4))).apply(s),
     "time code": lambda s, n: SetTimecode(text=f"0{n % 10}:00:00:00").apply(s),
     "keep cut": lambda s, n: KeepCut(cut_id=fresh(), name=f"cut {n}").apply(s),
-    "take up cut": lambda s, n: TakeUpCut(cut_id=s.other_cuts[n % len(s.other_cuts)].id).apply(s),
-    "drop cut": lambda s, n: DropCut(cut_id=s.other_cuts[n % len(s.other_cuts)].id).apply(s),
+    "take up cut": lambda s, n: TakeUpCut(cut_id=s.other_cuts[-1].id).apply(s),
+    "drop cut": lambda s, n: DropCut(cut_id=s.other_cuts[-1].id).apply(s),
     "handles": lambda s, n: SetShot(first=s.cut.entries[0].first, handles=Handles(n, 2 * n)).apply(s),
     "place": lambda s, n: edits.PlaceCamera(camera_id=s.cameras[0].id, pose=pose(n), frame=1001 + n).apply(s, work(s)),
     "key": lambda s, n: edits.KeyCamera(camera_id=s.cameras[0].id, time=Fraction(2003 + n, 2), pose=pose(n)).apply(

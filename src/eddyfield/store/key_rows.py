@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from fractions import Fraction
 from functools import lru_cache
 from typing import Any, NamedTuple
 
-from eddyfield.core.time.channels import Handle, Key
+from eddyfield.core.time.channels import HOLDS, Beyond, Channel, Handle, Key
 
 Row = dict[str, Any]
 
@@ -20,6 +20,21 @@ class RowKey(NamedTuple):
 
 
 Rows = Mapping[RowKey, Row]
+
+
+def channel_row(own: Row, name: str, channel: Channel) -> Row:
+    """Of a channel itself, without its keys."""
+    beyond = channel.beyond
+    return {
+        **own, "channel": name, "default_value": channel.default,
+        "before_keys": beyond.before, "after_keys": beyond.after,
+    }  # fmt: skip
+
+
+def channel_from(row: Row, keys: Iterable[Key]) -> Channel:
+    beyond = Beyond(row["before_keys"], row["after_keys"])
+    in_order = tuple(sorted(keys, key=in_order_of_time))
+    return Channel(row["default_value"], in_order, HOLDS if beyond == HOLDS else beyond)
 
 
 def key_row(own: Row, channel: str, key: Key) -> Row:

@@ -28,7 +28,7 @@ from eddyfield.core.time.frames import FrameRange, Rate
 from eddyfield.core.time.timecode import Timecode
 
 from .cut_rows import cut_from, entry_rows, other_cut_rows, other_cuts_from
-from .key_rows import Row, RowKey, Rows, in_order_of_time, key_from, key_row
+from .key_rows import Row, RowKey, Rows, channel_from, channel_row, key_from, key_row
 from .records import AIM, CARRIED_OVER, FOCUS, FRAMING, MOUNT, RIGGING, read_if_any
 from .thing_rows import character_from, character_rows, piece_from, piece_rows
 
@@ -209,7 +209,7 @@ def _channel_rows(
             continue
         shared = set(map(id, other.keys)) if other else set()
         rows[RowKey(f"{table}_channel", (*owner, name))] = {
-            **own, "channel": name, "default_value": channel.default, "unkeyed_value": unkeyed.get(name),
+            **channel_row(own, name, channel), "unkeyed_value": unkeyed.get(name),
         }  # fmt: skip
         for key in [key for key in channel.keys if id(key) not in shared]:
             rows[RowKey(f"{table}_key", (*owner, name, str(key.time)))] = key_row(own, name, key)
@@ -240,9 +240,7 @@ def scene_from_rows(rows: Iterable[tuple[str, Row]]) -> Scene:
     placed: dict[str, dict[str, Channel]] = defaultdict(dict)
     for row in tables["placed_channel"]:
         own_keys = keys.get(("placed", row["thing_id"], row["channel"]), [])
-        placed[row["thing_id"]][row["channel"]] = Channel(
-            row["default_value"], tuple(sorted(own_keys, key=in_order_of_time))
-        )
+        placed[row["thing_id"]][row["channel"]] = channel_from(row, own_keys)
     holds: dict[str, list[Hold]] = defaultdict(list)
     for row in sorted(tables["prop_hold"], key=lambda r: r["first_frame"]):
         holds[row["piece_id"]].append(Hold(row["first_frame"], row["character_id"], row["joint"]))
@@ -292,12 +290,7 @@ def _channels(
 ) -> tuple[dict[str, Channel], tuple[tuple[str, float], ...]]:
     """The channels of an owner that differ from the plain ones, and what of them was moved without a key."""
     own = rows.get(owner, [])
-    channels = {
-        r["channel"]: Channel(
-            r["default_value"], tuple(sorted(keys.get((*owner, r["channel"]), []), key=in_order_of_time))
-        )
-        for r in own
-    }
+    channels = {r["channel"]: channel_from(r, keys.get((*owner, r["channel"]), [])) for r in own}
     unkeyed = {r["channel"]: r["unkeyed_value"] for r in own if r["unkeyed_value"] is not None}
     return channels, CAMERA_CHANNELS.in_order(unkeyed)
 

@@ -18,7 +18,7 @@ from eddyfield.core.rig.source import RigSource
 from eddyfield.core.scene import Thing
 from eddyfield.core.time.channel_tables import Channels
 
-from .key_rows import Row, RowKey, Rows, key_row
+from .key_rows import Row, RowKey, Rows, channel_row, key_row
 from .records import SHOWING, TIMING, VERSIONS, read_if_any
 
 
@@ -30,7 +30,7 @@ def _placed_rows(thing: Thing, scene_id: str) -> dict[RowKey, Row]:
         if channel == AS_IN_FILE[name]:
             continue
         rows[RowKey("placed_channel", (thing.id, name))] = {
-            **own, "channel": name, "scene_id": scene_id, "default_value": channel.default,
+            **channel_row(own, name, channel), "scene_id": scene_id,
         }  # fmt: skip
         for key in channel.keys:
             rows[RowKey("placed_key", (thing.id, name, str(key.time)))] = key_row(own, name, key)

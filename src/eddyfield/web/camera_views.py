@@ -112,6 +112,7 @@ def _keys(channel: Channel) -> parts.ChannelKeys:
         handles[:-1, 2:] = np.column_stack([s.out_frames, s.out_value])
     return parts.ChannelKeys(
         times=channel.times_as_text,
+        beyond=channel.beyond,
         frames=channel.times,
         values=np.array([key.value for key in keys]),
         shapes=channel.shape_codes,

@@ -20,7 +20,7 @@ from eddyfield.core.performance.timing import REPEATS
 from eddyfield.core.readings.reading import READING_TITLES
 from eddyfield.core.readings.thresholds import SEEN_CHANGE_PX
 from eddyfield.core.time.channel_tables import SIGNS
-from eddyfield.core.time.channels import KEY_SHAPES
+from eddyfield.core.time.channels import BEYOND_KEYS, KEY_SHAPES
 from eddyfield.core.time.ease import EASES
 from eddyfield.core.time.frames import COMMON_RATES
 
@@ -120,6 +120,7 @@ def generated_tables() -> str:
         "CAMERA_CHANNELS": channels,
         "KEY_GROUPS": KEY_GROUPS,
         "KEY_SHAPES": KEY_SHAPES,
+        "BEYOND_KEYS": BEYOND_KEYS,
         "SHOT_STATES": SHOT_STATES,
         "TRANSITION_KINDS": TRANSITION_KINDS,
         "EASES": EASES,

@@ -8,6 +8,7 @@ from eddyfield.core.cut.shots import Shot
 from eddyfield.core.readings.matching import Match
 from eddyfield.core.readings.reading import ReadingKind
 from eddyfield.core.rig.look import Look, MeshPart
+from eddyfield.core.time.channels import Beyond
 
 from .answer import Answer, Float32s, Float64s, Int32s, Uint8s, Uint16s, Uint32s
 from .answers import CameraView, EditSent
@@ -165,9 +166,11 @@ class RidePricesPart(Answer):
 class ChannelKeys(Answer):
     """The keys of one channel, in order of time: exact ``times``, the same as ``frames``, ``values`` in the channel's unit;
     ``shapes`` index into the shapes of keys; ``handles`` (keys, 4): how the curve arrives at each key and leaves it, whatever
-    its shape, as frames and value of the one before and of the one after it, NaN where there is none."""
+    its shape, as frames and value of the one before and of the one after it, NaN where there is none; ``beyond``, how it goes on
+    before and after them."""
 
     times: list[str]
+    beyond: Beyond
     frames: Float64s
     values: Float64s
     shapes: Uint8s

@@ -478,8 +478,10 @@ export interface EditRequest {
     | SolveDollyZoom
     | DoubleThing
     | DropCut
+    | EvenSpeed
     | FitCut
     | FocusCamera
+    | GoOnBeyondKeys
     | FrameCamera
     | HoldProp
     | JoinShots
@@ -506,6 +508,7 @@ export interface EditRequest {
     | PutCameraBack
     | ReachWithMount
     | RecallView
+    | ReduceCameraKeys
     | RenameCamera
     | RenameCut
     | RenameScene
@@ -537,6 +540,7 @@ export interface EditRequest {
     | ShowThing
     | SlideShot
     | SlipShot
+    | SmoothCameraKeys
     | SplitShot
     | StepCharacter
     | SwapShotCameras
@@ -559,6 +563,17 @@ export interface SolveDollyZoom {
   edit: "dolly zoom";
   camera_id: string;
   wanted: DollyZoom;
+}
+/**
+ * Let the camera go along its way at one speed between the first and the last chosen key. All that it does on that way, it
+ * does at the same places.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "EvenSpeed".
+ */
+export interface EvenSpeed {
+  edit: "even speed";
+  keys: ChosenKeys;
 }
 /**
  * Take the shots out that lie outside the scene.
@@ -590,6 +605,19 @@ export interface FocusCamera {
 export interface Focus {
   targets: Target[];
   follows: "motion" | "shown";
+}
+/**
+ * Say how the channels of some ``groups`` (None: all that have keys) go on before their first key and after their last.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "GoOnBeyondKeys".
+ */
+export interface GoOnBeyondKeys {
+  edit: "go on beyond keys";
+  camera_id: string;
+  groups?: ("place" | "angles" | "lens" | "focus" | "mount" | "weights")[] | null;
+  before?: "hold" | "cycle" | "drift";
+  after?: "hold" | "cycle" | "drift";
 }
 /**
  * Hold something in the frame, or let it go: then the picture stays as it is on this frame.
@@ -847,7 +875,7 @@ export interface Mark {
   text: string;
 }
 /**
- * Turn the camera of the shot that begins on ``first``, over all of its move alike, so that a character's middle comes in
+ * Turn the camera of the shot that begins on ``first``, over all of its move alike, so that a character's face comes in
  * where it went out.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -1090,6 +1118,17 @@ export interface RecallView {
   edit: "recall view";
   camera_id: string;
   view_id: string;
+}
+/**
+ * As few keys in the place of the chosen ones as keep what is in the picture within ``error_px`` of where it is.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "ReduceCameraKeys".
+ */
+export interface ReduceCameraKeys {
+  edit: "reduce camera keys";
+  keys: ChosenKeys;
+  error_px: number;
 }
 /**
  * Give a camera a name that no other has. Raises ``DomainError`` where another has it, or it is not usable.
@@ -1545,6 +1584,18 @@ export interface SlipShot {
   by: string;
 }
 /**
+ * Even out the values of the chosen keys, each channel by itself, over about ``strength`` frames; the first and the last of
+ * them stay.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "SmoothCameraKeys".
+ */
+export interface SmoothCameraKeys {
+  edit: "smooth camera keys";
+  keys: ChosenKeys;
+  strength: number;
+}
+/**
  * Begin a new shot of the same camera on a frame.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -1802,8 +1853,10 @@ export interface PreviewRequest {
     | SolveDollyZoom
     | DoubleThing
     | DropCut
+    | EvenSpeed
     | FitCut
     | FocusCamera
+    | GoOnBeyondKeys
     | FrameCamera
     | HoldProp
     | JoinShots
@@ -1830,6 +1883,7 @@ export interface PreviewRequest {
     | PutCameraBack
     | ReachWithMount
     | RecallView
+    | ReduceCameraKeys
     | RenameCamera
     | RenameCut
     | RenameScene
@@ -1861,6 +1915,7 @@ export interface PreviewRequest {
     | ShowThing
     | SlideShot
     | SlipShot
+    | SmoothCameraKeys
     | SplitShot
     | StepCharacter
     | SwapShotCameras
@@ -2058,6 +2113,17 @@ export interface BesideView {
   motion: string;
   shown: string;
   arc: string | null;
+}
+/**
+ * How a channel goes on before its first key and after its last: it holds, it runs through its keys again and again, or it
+ * does so from where the last run came to (``drift``).
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Beyond".
+ */
+export interface Beyond {
+  before: "hold" | "cycle" | "drift";
+  after: "hold" | "cycle" | "drift";
 }
 /**
  * Kind ``blend``: the cut on the frames of its blended moves, ``frames`` (n,); ``world_from_camera`` (n, 16) column by
@@ -2296,13 +2362,15 @@ export interface ChangedPart {
 /**
  * The keys of one channel, in order of time: exact ``times``, the same as ``frames``, ``values`` in the channel's unit;
  * ``shapes`` index into the shapes of keys; ``handles`` (keys, 4): how the curve arrives at each key and leaves it, whatever
- * its shape, as frames and value of the one before and of the one after it, NaN where there is none.
+ * its shape, as frames and value of the one before and of the one after it, NaN where there is none; ``beyond``, how it goes on
+ * before and after them.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "ChannelKeys".
  */
 export interface ChannelKeys {
   times: string[];
+  beyond: Beyond;
   frames: Float64Array;
   values: Float64Array;
   shapes: Uint8Array;
@@ -2556,9 +2624,9 @@ export interface Match {
   background_after_px: number | null;
 }
 /**
- * The middle of a character's body, as shown, px: in the last picture before the cut and in the first after it (None where
- * it is not in that picture), how far apart these are, and how fast it moves on the screen there, px a frame (None in a shot of
- * one frame).
+ * The middle of a character's face, as shown, px: in the last picture before the cut and in the first after it (None where
+ * it is not in that picture), how far apart these are, and how fast it moves on the screen there, on ones, px a frame (None in
+ * a shot of one frame).
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "MatchedSubject".

@@ -16,6 +16,7 @@ import {
   retimeChosen,
   shapeChosen,
 } from "../state/chosenKeys";
+import { BeyondTheKeys, StretchTools } from "./KeyTools";
 import { toggleRecording } from "../state/recording";
 import { goTo } from "../state/playback";
 import { useCalmFrame } from "../state/calmFrame";
@@ -54,6 +55,7 @@ export function KeysSection() {
       )}
       <KeyList keys={camera.keys} chosen={times} frame={frame} />
       {chosen && times.length > 0 && <Chosen camera={camera} chosen={{ ...chosen, times }} />}
+      <BeyondTheKeys camera={camera} chosen={chosen} />
       <KeyedHere camera={camera} frame={frame} />
       <div className="actions">
         {!times.length && camera.keys.length > 0 && <Button onClick={chooseAll}>Choose all</Button>}
@@ -172,6 +174,7 @@ function Chosen({ camera, chosen }: { camera: CameraView; chosen: ChosenKeys }) 
           onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
         />
       )}
+      {chosen.times.length > 1 && <StretchTools camera={camera} chosen={chosen} />}
       <div className="actions">
         <Button onClick={copyChosen} title="Ctrl C">
           Copy

@@ -132,6 +132,14 @@ export function shapeChosen(shape: KeyShape): void {
   if (found) edit({ edit: "shape camera keys", keys: asKeys(found.camera, found.chosen), shape });
 }
 
+/** The edits that make a stretch of chosen keys better as a whole. */
+export const fewerOf = (camera: CameraView, chosen: ChosenKeys, error_px: number) =>
+  ({ edit: "reduce camera keys", keys: asKeys(camera, chosen), error_px }) as const;
+export const smoothedOf = (camera: CameraView, chosen: ChosenKeys, strength: number) =>
+  ({ edit: "smooth camera keys", keys: asKeys(camera, chosen), strength }) as const;
+export const evenedOf = (camera: CameraView, chosen: ChosenKeys) =>
+  ({ edit: "even speed", keys: asKeys(camera, chosen) }) as const;
+
 /** The edit that moves the chosen keys: by some frames, or stretched about a frame by a ratio. */
 export function retimeOf(camera: CameraView, chosen: ChosenKeys, how: Partial<Retime>): Retime {
   return { edit: "retime camera keys", keys: asKeys(camera, chosen), ...how } as Retime;

@@ -60,7 +60,7 @@ class DeleteCameraKeys(Edit):
         for name, indices in self.keys.of(camera).items():
             channel, gone = camera.channels[name], set(indices)
             left = tuple(key for index, key in enumerate(channel.keys) if index not in gone)
-            changed[name] = Channel(channel.default if left else channel.keys[0].value, left)
+            changed[name] = replace(channel, default=channel.default if left else channel.keys[0].value, keys=left)
         return _having(scene, camera, changed)
 
 
@@ -149,7 +149,7 @@ class PasteCameraKeys(Edit):
                 key for key in present.keys
                 if key.time not in covered and not (self.clears and self.at <= key.time <= self.at + last - first)
             ]  # fmt: skip
-            changed[name] = Channel(present.default, tuple(sorted((*kept, *keys), key=lambda key: key.time)))
+            changed[name] = replace(present, keys=tuple(sorted((*kept, *keys), key=lambda key: key.time)))
         unkeyed = tuple((name, value) for name, value in camera.unkeyed if name not in changed)
         return _having(scene, replace(camera, unkeyed=unkeyed), changed)
 

@@ -18,11 +18,12 @@ from ..cameras.framing import Framing, seen_size_px
 from ..cameras.left_mounts import moved_onto
 from ..cameras.mounts import Free
 from ..cameras.placement import joint_or_stand_in
-from ..cameras.subjects import Subject, group_of, place_of
+from ..cameras.subjects import Subject, group_of
 from ..errors import DomainError
 from ..optics.camera_path import CameraPath
 from ..optics.lens import inside_frame
 from ..performance.character import Character
+from ..picture_error import WhatIsSeen, what_is_seen
 from ..rig import transforms
 from ..scene import Scene
 from ..shots import face_of
@@ -31,8 +32,6 @@ from ..time.key_reduction import fewest_keys, keys_on_every_frame
 from .camera_moves import placed_values, with_values
 from .cameras import refuse_locked
 from .edit import Edit
-
-MOST_JOINTS_LOOKED_AT = 24
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -185,58 +184,23 @@ class BakeCamera(Edit):
         if self.error_px is None:
             channels = keys_on_every_frame(frames, values)
         else:
-            channels = fewest_keys(frames, values, _picture_error(baker, camera, now.pose[rows], rows), self.error_px)
+            channels = fewest_keys(frames, values, _posed(what_is_seen(baker, camera, rows)), self.error_px)
         freed = moved_onto(camera, Free())
         unkeyed = tuple((n, v) for n, v in freed.unkeyed if n not in POSE_NAMES)
         baked = replace(freed, aim=None, framing=None, channels=freed.channels.having(**channels), unkeyed=unkeyed)
         return checked(scene, baker, baked)
 
 
-def _picture_error(baker: Baker, camera: Camera, pose: Floats, rows: slice) -> Callable[[Mapping[str, Floats]], Floats]:
-    """How far, in px, the subjects move in the picture when the camera stands by approximate values: what it goes by, what
-    is in focus, and every character in the frame; and the frame's corners at the depth of the nearest of them."""
-    delivery, lens = baker.scene.delivery, baker.camera(camera).path.at_rows(np.arange(rows.start, rows.stop)).lens
-    true = transforms.rigid(transforms.rotation_from_angles(*pose[:, 3:6].T), pose[:, :3])
-    path = CameraPath(true, lens, delivery)
-    subjects = _subject_points(baker, camera, rows)
-    seen = path.project(subjects)
-    counts = inside_frame(seen, delivery)
-    nearest = np.where(counts, seen.depth, np.inf).min(axis=1, initial=np.inf)
-    depth = np.where(np.isfinite(nearest), nearest, np.maximum(baker.camera(camera).focus_m[rows], 0.1))
-    per_x, per_y = lens.pixels_per_metre(depth, delivery)
-    corners = np.array([[x, y] for x in (-1, 0, 1) for y in (-1, 0, 1)], dtype=np.float64)
-    across = corners[None, :, 0] * (delivery.width / 2 / per_x)[:, None]
-    up = corners[None, :, 1] * (delivery.height / 2 / per_y)[:, None]
-    local = np.stack([across, up, np.broadcast_to(-depth[:, None], across.shape)], axis=-1)
-    world = np.concatenate([transforms.apply(true[:, None], local), subjects], axis=1)
-    pixels = path.project(world).pixels
-    counts = np.concatenate([np.ones(across.shape, dtype=bool), counts], axis=1)
+def _posed(seen: WhatIsSeen) -> Callable[[Mapping[str, Floats]], Floats]:
+    """The error of a free camera that stands by approximate values."""
 
     def error(values: Mapping[str, Floats]) -> Floats:
         rotation = transforms.rotation_from_angles(values["pan"], values["tilt"], values["roll"])
         place = np.stack([values["x"], values["y"], values["z"]], axis=-1)
-        near = lens.with_focal(np.maximum(values["focal_mm"], 1.0))
-        moved = CameraPath(transforms.rigid(rotation, place), near, delivery).project(world).pixels
-        step = delivery.square(moved - pixels)
-        off = np.where(counts, np.hypot(step[..., 0], step[..., 1]), 0.0)
-        return np.asarray(np.nan_to_num(off, nan=np.inf).max(axis=1))
+        lens = seen.path.lens.with_focal(np.maximum(values["focal_mm"], 1.0))
+        return seen.error_px(CameraPath(transforms.rigid(rotation, place), lens, seen.path.delivery))
 
     return error
-
-
-def _subject_points(baker: Baker, camera: Camera, rows: slice) -> Floats:
-    """What the picture is about, (frames, points, 3): the subjects a camera goes by, and faces and joints of the characters."""
-    points = [place_of(subject, baker, follows)[rows, None] for subject, follows in camera.followed()]
-    for character in baker.scene.characters:
-        face = face_of(baker, character)
-        joint = baker.joint_frames(character.id, face.joint, "motion")[rows]
-        up = face.axes[:, 1] * face.height_m / 2
-        local = np.stack([face.centre + up, face.centre, face.centre - up])
-        points.append(transforms.apply(transforms.orthonormal(joint)[:, None], local))
-        joints = baker.joint_positions(character)[rows]
-        points.append(joints[:, :: max(1, joints.shape[1] // MOST_JOINTS_LOOKED_AT)])
-    count = rows.stop - rows.start
-    return np.concatenate([np.zeros((count, 0, 3)), *points], axis=1)
 
 
 def _staying(baker: Baker, camera: Camera, released: Camera, frame: int) -> Camera:

@@ -89,7 +89,9 @@ class DoubleThing(Edit):
         check_fresh(scene, self.new_id)
         thing = scene.thing(self.thing_id)
         x = thing.placing["x"]
-        beside = Channel(x.default + self.BESIDE_M, tuple(replace(k, value=k.value + self.BESIDE_M) for k in x.keys))
+        beside = replace(
+            x, default=x.default + self.BESIDE_M, keys=tuple(replace(k, value=k.value + self.BESIDE_M) for k in x.keys)
+        )
         new = replace(thing, id=self.new_id, name=free_name(scene, thing.name), placing=thing.placing.having(x=beside))
         if isinstance(new, Character):
             return replace(scene, characters=(*scene.characters, new))

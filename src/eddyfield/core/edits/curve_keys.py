@@ -48,7 +48,7 @@ class SetCurveKey(Edit):
             )
         CAMERA_CHANNELS[self.channel].check(changed.value)
         others = tuple(k for k in channel.keys if k is not key)
-        return _with(scene, camera, self.channel, Channel(channel.default, others).with_key(changed))
+        return _with(scene, camera, self.channel, replace(channel, keys=others).with_key(changed))
 
 
 @dataclass(frozen=True, kw_only=True)

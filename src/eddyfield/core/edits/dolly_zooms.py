@@ -163,5 +163,5 @@ def _around(camera: Camera, solved: dict[str, Channel]) -> dict[str, Channel]:
         before = [k for k in own.keys if k.time < first]
         after = [k for k in own.keys if k.time > last]
         keys: list[Key] = [*before, *channel.keys, *after]
-        out[name] = Channel(channel.default, tuple(keys))
+        out[name] = replace(own, default=channel.default, keys=tuple(keys))
     return out

@@ -85,4 +85,4 @@ def _sight(path: CameraPath, pixels: np.ndarray) -> np.ndarray:
 
 def _higher(channel: Channel, by: float) -> Channel:
     keys: tuple[Key, ...] = tuple(replace(key, value=key.value + by) for key in channel.keys)
-    return Channel(channel.default + by, keys)
+    return replace(channel, default=channel.default + by, keys=keys)

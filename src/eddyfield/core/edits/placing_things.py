@@ -76,7 +76,8 @@ class DeleteThingKeys(Edit):
         left = {}
         for name, channel in thing.placing.items():
             keys = () if self.time is None else tuple(k for k in channel.keys if k.time != self.time)
-            left[name] = Channel(channel.default if keys else float(channel.at(float(self.frame))), keys)
+            default = channel.default if keys else float(channel.at(float(self.frame)))
+            left[name] = replace(channel, default=default, keys=keys)
         if self.time is not None and thing.placing.having(**left) == thing.placing:
             raise DomainError(f"{thing.name} has no key on frame {self.time}.", "Go to one of its keys first.")
         return scene.with_thing(replace(thing, placing=thing.placing.having(**left)))

@@ -3,7 +3,7 @@
 A channel is a default value and keys. The shape of a key says how the channel runs through it: ``hold`` and ``linear``
 rule the segment that begins at their key; every other segment is a cubic whose slope at each end comes from that end's
 key: ``smooth`` is SciPy's monotone PCHIP (never overshoots), ``ease`` has no slope, ``curve`` has its own handles.
-Outside its keys a channel holds.
+Outside its keys a channel holds, or runs through them again.
 """
 
 from __future__ import annotations
@@ -59,12 +59,34 @@ class Key:
             raise DomainError(f"The key at frame {self.time} has a value that is no number.", "Give a finite value.")
 
 
+BeyondKeys = Literal["hold", "cycle", "drift"]
+BEYOND_KEYS: tuple[BeyondKeys, ...] = ("hold", "cycle", "drift")
+
+
+@dataclass(frozen=True)
+class Beyond:
+    """How a channel goes on before its first key and after its last: it holds, it runs through its keys again and again, or it
+    does so from where the last run came to (``drift``)."""
+
+    before: BeyondKeys = "hold"
+    after: BeyondKeys = "hold"
+
+    def __post_init__(self) -> None:
+        for way in (self.before, self.after):
+            if way not in BEYOND_KEYS:
+                raise DomainError(f"A channel cannot “{way}” beyond its keys.", f"Choose {', '.join(BEYOND_KEYS)}.")
+
+
+HOLDS = Beyond()
+
+
 @dataclass(frozen=True)
 class Channel:
     """A default value, and keys in order of time (no two at one time)."""
 
     default: float = 0.0
     keys: tuple[Key, ...] = ()
+    beyond: Beyond = HOLDS
 
     def __post_init__(self) -> None:
         # There may be a hundred thousand, and fractions compare slowly: they are, only where they are next to the same.
@@ -82,8 +104,7 @@ class Channel:
         keys = tuple(k for k in self.keys if k.time != time)
         if len(keys) == len(self.keys):
             return self
-        default = self.default if keys else self.keys[0].value
-        return Channel(default, keys)
+        return replace(self, default=self.default if keys else self.keys[0].value, keys=keys)
 
     def key_at(self, time: FrameTime) -> Key | None:
         index = self.index_at(time)
@@ -120,7 +141,10 @@ class Channel:
         """A name of its keys and its default, made once."""
         values = np.array([self.default, *(key.value for key in self.keys)])
         handles = [(n, k.handle_in, k.handle_out) for n, k in enumerate(self.keys) if k.handle_in or k.handle_out]
-        return content_key("channel", self._ratios.tobytes(), values.tobytes(), self.shape_codes.tobytes(), handles)
+        beyond = self.beyond if self.beyond != HOLDS else None
+        return content_key(
+            "channel", self._ratios.tobytes(), values.tobytes(), self.shape_codes.tobytes(), handles, beyond
+        )
 
     @cached_property
     def segments(self) -> Segments:
@@ -232,6 +256,9 @@ def evaluate(channel: Channel, times: Floats) -> Floats:
     if len(keys) < 2:
         return np.full(times.shape, keys[0].value if keys else channel.default)
     segments = channel.segments
+    lift: Floats | float = 0.0
+    if channel.beyond != HOLDS:
+        times, lift = _within_keys(channel.beyond, segments, times)
     clamped = np.clip(times, segments.times[0], segments.times[-1])
     at = np.clip(np.searchsorted(segments.times, clamped, side="right") - 1, 0, len(keys) - 2)
     gap = segments.gap[at]
@@ -243,7 +270,17 @@ def evaluate(channel: Channel, times: Floats) -> Floats:
     values = rest**3 * start + 3 * rest**2 * share * first + 3 * rest * share**2 * second + share**3 * end
     values = np.where(segments.linear[at], start + (end - start) * local, values)
     values = np.where(segments.hold[at], start, values)
-    return np.where(clamped >= segments.times[-1], segments.values[-1], values)
+    return np.where(clamped >= segments.times[-1], segments.values[-1], values) + lift
+
+
+def _within_keys(beyond: Beyond, segments: Segments, times: Floats) -> tuple[Floats, Floats]:
+    """Times as they are within the keys where they are run through again, and how much higher the channel is by then."""
+    first, last = segments.times[0], segments.times[-1]
+    runs = np.where(times == last, 0.0, np.floor((times - first) / (last - first)))
+    again = ((runs < 0) & (beyond.before != "hold")) | ((runs > 0) & (beyond.after != "hold"))
+    drifts = ((runs < 0) & (beyond.before == "drift")) | ((runs > 0) & (beyond.after == "drift"))
+    rise = segments.values[-1] - segments.values[0]
+    return np.where(again, times - runs * (last - first), times), np.where(drifts, runs * rise, 0.0)
 
 
 @dataclass(frozen=True, eq=False)

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from ..errors import DomainError
-from .channels import Channel, Handle, Key
+from .channels import Beyond, Channel, Handle, Key
 from .frames import FrameTime
 
 
@@ -60,7 +60,8 @@ def retimed(channel: Channel, indices: Sequence[int], retiming: Retiming) -> Cha
             insort(keys, key, key=lambda key: key.time)
     else:
         keys = sorted((*keys, *moved), key=lambda key: key.time)
-    return Channel(channel.default, tuple(keys))
+    beyond = channel.beyond if retiming.stretch > 0 else Beyond(channel.beyond.after, channel.beyond.before)
+    return replace(channel, keys=tuple(keys), beyond=beyond)
 
 
 def mirrored(channel: Channel, first: FrameTime, last: FrameTime) -> Channel:
