@@ -56,11 +56,6 @@ def take(app: App) -> None:
     app.wait(lambda: "arc frozen" not in app.caption, "the arc through the cut")
     app.stage("step")
     shoot(app, "step-strobing")
-    with saving(app):
-        app.keys("y")
-    shoot(app, "step-riding")
-    with saving(app):
-        app.keys("y")
     next_version(app)
     app.stage("set up")
     cameras(app)
@@ -75,9 +70,7 @@ def take(app: App) -> None:
     with saving(app):
         app.keys("p")
     app.go_to(1071)
-    app.keys("q", "q", "q", "2")
-    shoot(app, "reviewing")
-    app.keys("q", "1")
+    app.keys("1")
     app.stage("time")
     app.go_to(1048)
     with saving(app):
@@ -105,19 +98,40 @@ def take(app: App) -> None:
     app.stage("time")
     app.keys("K", "K", "K")
     shoot(app, "time")
+    app.keys("K")
+    app.go_to(1053)
+    app.hold(Keys.ALT, "h")
+    app.wait(lambda: app.all(".matching table"), "its figures")
+    next(label for label in app.all(".matching label") if "over each other" in label.text).click()
+    shoot(app, "matching")
+    app.keys(Keys.ESCAPE)
+    app.hold(Keys.ALT, "v")
+    app.go_to(1062)
+    shoot(app, "coverage")
+    app.hold(Keys.ALT, "v")
+    app.driver.get(f"{app.base}/sequences/{mill_race.demo_id('sequence')}")
+    app.by_id("sequence-strip")
+    app.by_id("sheet-rows")
+    app.hold(Keys.ALT, Keys.PAGE_DOWN)
+    app.wait(lambda: app.title == "Landing", "its second scene")
+    app.first = 2001
+    app.go_to(2039)
+    app.button("whole sequence").click()
+    app.wait(lambda: app.all("[data-testid=sequence-readings] li"), "its readings")
+    shoot(app, "sequence")
 
 
 def next_version(app: App) -> None:
     """A version of Oda with a worse kink than the demo's."""
     app.stage("judge")
-    kink = oda_crossing.KINK_DEG
-    oda_crossing.KINK_DEG = -6.0
+    kink = oda_crossing.KINK_M
+    oda_crossing.KINK_M = 0.06
     with tempfile.TemporaryDirectory() as folder:
         file = Path(folder) / "oda_v2.glb"
         file.write_bytes(mill_race.oda_glb.__wrapped__())
         app.find("input[aria-label='Rig file dropped on the scene']").send_keys(str(file))
         app.wait(lambda: app.all("[data-testid=version-changes]"), "what it changes")
-    oda_crossing.KINK_DEG = kink
+    oda_crossing.KINK_M = kink
     app.driver.save_screenshot(str(TARGET / "next-version.png"))
     app.button("Leave it").click()
     app.wait(lambda: not app.all("[role=dialog]"), "the dialog gone")
@@ -129,7 +143,6 @@ def contents(app: App) -> None:
     app.go_to(1029)
     stand_in(app, "Wall")
     app.wait(lambda: "Wall" in app.text(".comes-in h2"), "the wall")
-    shoot(app, "comes-in")
     app.button("Leave it").click()
     stand_in(app, "Ball")
     with saving(app):
