@@ -303,3 +303,29 @@ def test_a_performance_is_stretched_looped_and_run_backwards(app: App) -> None:
         app.hold(Keys.CONTROL, "z")
     app.saved(start + 6)
     app.wait(lambda: differs(app.picture(), before) < 1e-4, "as it was")
+
+
+def test_time_is_frozen_over_a_stretch_and_its_curve_is_worked_by_keys(app: App) -> None:
+    next(e for e in app.all(".contents button") if e.text == "Oda").click()
+    start = app.revision
+    app.go_to(1061)
+    later = app.picture()
+    app.go_to(1031)
+    before = app.picture()
+    next(e for e in app.all(".thing-card .choices button") if e.text == "freeze").click()
+    app.saved(start + 1)
+    app.find(".time-curve")
+    assert differs(app.picture(), before) < 1e-4, "the frame on which it begins stays"
+    app.go_to(1061)
+    app.wait(lambda: differs(app.picture(), later) > 0.01, "she is twelve frames behind")
+    point = app.all(".time-curve rect")[1]
+    app.script("arguments[0].focus()", point)
+    app.hand().key_down(Keys.SHIFT).send_keys(Keys.ARROW_RIGHT).key_up(Keys.SHIFT).perform()
+    app.saved(start + 2)
+    app.hand().send_keys(Keys.ARROW_RIGHT, Keys.ARROW_RIGHT).perform()
+    app.saved(start + 4)
+    assert "42.0 frames of its file have passed" in str(app.all(".time-curve rect")[1].get_attribute("aria-label"))
+    app.wait(lambda: differs(app.picture(), later) < 0.001, "caught up: it slides through what was frozen")
+    app.button("No curve").click()
+    app.saved(start + 5)
+    app.wait(lambda: not app.all(".time-curve"), "as its file has it")

@@ -10,6 +10,7 @@ from selenium.webdriver import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
+from eddyfield.core import edits
 from eddyfield.demo import mill_race, oda_crossing
 from eddyfield.demo.load import SECOND
 from tests.formats.builders import BVH
@@ -255,3 +256,20 @@ def test_the_price_of_ride_is_in_pixels_and_can_be_lowered(app: App) -> None:
         lambda: float(app.by_id("feet-slide").text.split("· ")[1].split(" px")[0]) == pytest.approx(price, abs=0.06),
         "the price that was offered",
     )
+
+
+def test_a_performance_that_is_used_in_two_scenes_changes_in_both(app: App, var: Path) -> None:
+    start = app.revision
+    next(e for e in app.all(".contents button") if e.text == "Oda").click()
+    app.wait(lambda: "Oda in “Crossing, cut”" in app.text("[data-testid=other-uses]"), "where else she crosses")
+    app.find("input[aria-label='Rig file dropped on the scene']").send_keys(str(var / "demo" / SECOND))
+    app.by_id("version-changes")
+    assert "also for Oda in “Crossing, cut”" in app.text("[role=dialog]")
+    app.button("Bring it in").click()
+    app.saved(start + 1)
+    app.wait(lambda: "Oda in “Crossing, cut”" in app.text("[data-testid=other-uses]"), "both are the second now")
+    app.find("[data-testid=other-uses] button").click()
+    app.wait(lambda: app.title == "Crossing, cut", "the other use, a step away")
+    app.button(f"Undo {edits.BringNextVersion.title} (Ctrl Z)").click()
+    app.driver.back()
+    app.wait(lambda: app.title == "Crossing", "and back")

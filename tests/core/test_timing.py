@@ -9,9 +9,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from eddyfield.core.edits.bend_time import BendTime
 from eddyfield.core.edits.contents import TimeThing
 from eddyfield.core.errors import DomainError
-from eddyfield.core.performance.timing import REPEATS, Timing
+from eddyfield.core.performance.timing import REPEATS, Timing, bent
+from eddyfield.core.rate_change import at_rate
 from eddyfield.core.scene import Scene
 from eddyfield.core.time.frames import FrameRange, Rate, seconds_at
 from eddyfield.demo import mill_race
@@ -122,3 +124,73 @@ def test_a_loop_comes_round_and_backwards_ends_where_it_began() -> None:
 def test_what_cannot_be_is_refused(make: object, why: str) -> None:
     with pytest.raises(DomainError, match=why):
         make()  # type: ignore[operator]
+
+
+# --- time curves ---
+
+speeds = st.sampled_from([-1.0, 0.0, 0.25, 0.5, 2.0, 3.0])
+
+
+@given(st.integers(990, 1010), st.fractions(Fraction(1, 2), Fraction(3), max_denominator=4), st.integers(1005, 1040),
+       st.integers(1, 30), speeds)  # fmt: skip
+def test_bent_time_runs_at_its_speed_and_goes_on_from_there(
+    start: int, stretch: Fraction, first: int, count: int, speed: float
+) -> None:
+    plain = Timing(start, stretch)
+    curved = bent(plain, first, first + count, speed)
+    times = np.arange(1001.0, 1097.0)
+    before, after = np.diff(plain.passed(times)), np.diff(curved.passed(times))
+    inside = (times[:-1] >= first) & (times[:-1] < first + count)
+    assert after[inside] == pytest.approx(speed * before[inside], abs=1e-9)
+    assert after[~inside] == pytest.approx(before[~inside], abs=1e-9)
+    assert curved.passed(times)[times <= first] == pytest.approx(plain.passed(times)[times <= first])
+
+
+def test_two_stretches_are_bent_one_after_the_other_in_any_order() -> None:
+    times = np.arange(1001.0, 1097.0)
+    one = bent(bent(Timing(1001), 1010, 1020, 0.5), 1040, 1050, -1.0)
+    other = bent(bent(Timing(1001), 1040, 1050, -1.0), 1010, 1020, 0.5)
+    assert one.passed(times) == pytest.approx(other.passed(times))
+
+
+@given(speeds, st.integers(1010, 1050))
+def test_moments_come_where_the_curve_shows_them(speed: float, first: int) -> None:
+    timing = bent(Timing(1001), first, first + 24, speed)
+    moments = [Fraction(k, 2) for k in range(0, 100, 7)]
+    times = timing.scene_times(moments, FRAMES, RATE, 200.0)
+    shown = timing.file_seconds(np.array([0]), RATE, 200.0)  # of one frame as well
+    assert shown.shape == (1,)
+    for time in times:
+        off = np.abs(timing.passed(np.array([float(time)]))[0] - np.array([float(m) for m in moments]))
+        assert off.min() < 2e-3
+    ahead = [m for m in moments if 1001 + m <= first]
+    assert [time for time in times if time <= first and speed >= 0] == [1001 + m for m in ahead if speed >= 0]
+
+
+def test_a_frozen_performance_stands_still_and_its_key_poses_are_told_once() -> None:
+    frozen = BendTime(thing_id=ODA, first=1030, last=1060, speed=0.0).apply(SCENE)
+    world = baker(frozen).world(frozen.character(ODA))
+    assert np.abs(world[29:60] - world[29]).max() < 1e-9
+    plain = baker().world(SCENE.character(ODA))
+    assert world[60:] == pytest.approx(plain[30:66], abs=1e-6), "after that it goes on from there"
+    times = baker(frozen).key_poses(frozen.character(ODA))
+    assert len(set(times)) == len(times)
+    assert not [t for t in times if 1030 < t < 1060]
+    back = BendTime(thing_id=ODA, first=1030, last=1040, speed=-1.0).apply(SCENE)
+    world = baker(back).world(back.character(ODA))
+    assert world[29:40] == pytest.approx(plain[29:18:-1], abs=1e-6)
+
+
+def test_a_curve_goes_along_where_the_rate_changes() -> None:
+    slow = BendTime(thing_id=ODA, first=1021, last=1041, speed=0.5).apply(SCENE)
+    twice = at_rate(slow, Rate.parse("48"), "times").scene
+    worlds = [baker(scene).world(scene.character(ODA)) for scene in (slow, twice)]
+    assert worlds[1][::2] == pytest.approx(worlds[0], abs=1e-6)
+    kept = at_rate(slow, Rate.parse("48"), "frames").scene
+    assert baker(kept).world(kept.character(ODA)) == pytest.approx(worlds[0], abs=1e-5)
+
+
+@pytest.mark.parametrize(("first", "last", "speed"), [(1030, 1030, 0.5), (1030, 1020, 0.5), (1030, 1040, 1e6)])
+def test_time_that_cannot_be_bent_so_is_refused(first: int, last: int, speed: float) -> None:
+    with pytest.raises(DomainError):
+        BendTime(thing_id=ODA, first=first, last=last, speed=speed).apply(SCENE)

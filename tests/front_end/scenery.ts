@@ -47,8 +47,11 @@ export function characterView(
       last: null,
       repeats: "once",
       backwards: false,
+      curve: null,
     },
     file_frames: 95,
+
+    time: "time 1",
     placing: "placing 1",
     showing: { hidden: [], cameras: null, roam_only: false },
     file_cameras: [],
@@ -74,6 +77,8 @@ export function pieceView(change: Partial<PieceView> = {}): PieceView {
     source,
     timing,
     file_frames: 0,
+
+    time: "time 1",
     placing: "placing 2",
     showing,
     file_cameras: [],

@@ -32,6 +32,7 @@ from eddyfield.core.cameras.subjects import Subject, Target
 from eddyfield.core.cut.cut import Cut, Handles
 from eddyfield.core.cut.sound import MARK_KINDS, Mark, Sound
 from eddyfield.core.cut.transition import Transition
+from eddyfield.core.edits.bend_time import BendTime
 from eddyfield.core.edits.contents import TimeThing
 from eddyfield.core.edits.cuts import CutLive, CutTo, JoinShots, RollCut, SetShot, SplitShot, Take
 from eddyfield.core.edits.dolly_zooms import DollyZoom
@@ -111,6 +112,9 @@ def carried(scene: Scene, n: int) -> Scene:
 
 
 CHANGES = {
+    "bend time": lambda s, n: BendTime(
+        thing_id=s.things[n % len(s.things)].id, first=1001 + n, last=1010 + n, speed=n / 3 - 1
+    ).apply(s),
     "beyond": lambda s, n: GoOnBeyondKeys(camera_id=s.cameras[0].id, after=("cycle", "drift")[n % 2]).apply(s),
     "rate": lambda s, n: SetRate(rate=str(12 * (1 + n % 4))).apply(s),
     "time code": lambda s, n: SetTimecode(text=f"0{n % 10}:00:00:00").apply(s),

@@ -74,7 +74,7 @@ def test_the_view_brings_each_part_once(api: Api, demo: str) -> None:
     character = scene["characters"][0]
     assert {parts[n]["kind"] for n in parts} == {
         "rig", "motion", "placing", "carried", "shown", "strobing", "ride prices", "camera", "camera view", "channels", "shots",
-        "piece motion",
+        "piece motion", "time",
     }  # fmt: skip
     frames, joints = scene["last"] - scene["first"] + 1, len(parts[character["rig"]]["joints"])
     assert parts[character["motion"]]["joints"].size == frames * joints * 3
@@ -481,3 +481,19 @@ def test_points_on_the_mesh_and_props_are_looked_at_like_joints(api: Api, demo: 
         table = api.client.get(f"/api/scenes/{demo}/exports/arc.csv?thing={thing}&joint={followed}").text
         assert len(table.splitlines()) == 97
     assert api.view(demo, thing_id=mill_race.ODA, joint="point 99999999")["scene"]["arc"] is None
+
+
+def test_other_uses_of_a_performance_are_told(api: Api, database: Database, demo: str) -> None:
+    uses = api.client.get(f"/api/scenes/{demo}/things/{mill_race.QUILL}/uses").json["uses"]
+    assert [(use["scene_name"], use["thing_name"]) for use in uses] == [
+        ("Crossing, cut", "Quill"),
+        ("Landing", "Quill"),
+    ]
+    landing = mill_race.demo_id("landing")
+    assert uses[1]["scene_id"] == landing
+    Scenes(database).set_deleted(landing, True)
+    uses = api.client.get(f"/api/scenes/{demo}/things/{mill_race.QUILL}/uses").json["uses"]
+    assert [use["scene_name"] for use in uses] == ["Crossing, cut"]
+    Scenes(database).set_deleted(landing, False)
+    unknown = api.client.get(f"/api/scenes/{demo}/things/{landing}/uses")
+    assert (unknown.status_code, "not in the scene" in unknown.json["message"]) == (422, True)

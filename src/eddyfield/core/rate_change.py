@@ -22,7 +22,7 @@ from .performance.showing import Showing
 from .performance.timing import Timing
 from .scene import Scene
 from .time.channel_tables import Channels
-from .time.channels import Channel
+from .time.channels import Channel, Handle
 from .time.frames import FrameRange, FrameTime, Rate
 from .time.retiming import Retiming, retimed
 from .time.timecode import timecode_at_rate
@@ -65,7 +65,8 @@ def _on_its_frames(scene: Scene, rate: Rate, ratio: Fraction) -> RateChange:
     def performed(thing: _Performs) -> _Performs:
         timing = thing.performance.timing
         last = None if timing.last is None else timing.last * ratio
-        stretched = replace(timing, first=timing.first * ratio, last=last, stretch=timing.stretch / ratio)
+        curve = timing.curve and _times_as_high(timing.curve, ratio)
+        stretched = replace(timing, first=timing.first * ratio, last=last, stretch=timing.stretch / ratio, curve=curve)
         return replace(thing, performance=replace(thing.performance, timing=stretched))
 
     costs = []
@@ -212,7 +213,8 @@ class _AtTimes:
         ratio = self.retiming.stretch
         last = None if timing.last is None else timing.last * ratio
         start = self.frame(timing.start, "start of a performance")
-        return replace(timing, start=start, first=timing.first * ratio, last=last)
+        curve = timing.curve and _times_as_high(self._channel(timing.curve), ratio)
+        return replace(timing, start=start, first=timing.first * ratio, last=last, curve=curve)
 
     def _stepping(self, character: Character) -> Stepping:
         stepping = character.stepping
@@ -235,6 +237,19 @@ class _AtTimes:
             else:
                 self.lost["hidden stretch"] += 1
         return replace(showing, hidden=tuple(spans))
+
+
+def _times_as_high(curve: Channel, ratio: Fraction) -> Channel:
+    """A time curve whose values count frames of another rate."""
+
+    def higher(handle: Handle | None) -> Handle | None:
+        return handle and Handle(handle.frames, handle.value * float(ratio))
+
+    keys = (
+        replace(key, value=key.value * float(ratio), handle_in=higher(key.handle_in), handle_out=higher(key.handle_out))
+        for key in curve.keys
+    )
+    return replace(curve, keys=tuple(keys))
 
 
 def _number(value: Fraction) -> str:

@@ -40,6 +40,17 @@ class Standing:
 
 
 @dataclass(frozen=True)
+class Use:
+    """A thing of a scene that performs a file, at the revision of its scene."""
+
+    scene_id: str
+    scene_name: str
+    revision: int
+    thing_id: str
+    thing_name: str
+
+
+@dataclass(frozen=True)
 class Listed:
     """A scene on the Desk."""
 
@@ -89,6 +100,21 @@ class Scenes:
                 " WHERE t.deleted_at IS NULL ORDER BY t.changed_at DESC, s.name"
             )
             return [_listed(row) for row in cursor.fetchall()]
+
+    def uses_of(self, digest: str) -> tuple[Use, ...]:
+        """Every thing that performs a file, in scenes that are not deleted."""
+        with self._database.transaction() as cursor:
+            of_things = " UNION ALL ".join(
+                f"SELECT scene_id, id, name, place FROM {table} WHERE digest = %s"
+                for table in ("scene_character", "set_piece")
+            )
+            cursor.execute(
+                "SELECT u.scene_id, s.name AS scene_name, t.revision, u.id AS thing_id, u.name AS thing_name"
+                f" FROM ({of_things}) u JOIN scene s ON s.id = u.scene_id JOIN scene_standing t ON t.scene_id = s.id"
+                " WHERE t.deleted_at IS NULL ORDER BY s.name, s.id, u.place",
+                (digest, digest),
+            )
+            return tuple(Use(**row) for row in cursor.fetchall())
 
     def apply(
         self,

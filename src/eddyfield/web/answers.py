@@ -203,6 +203,8 @@ class CharacterView(Answer):
     timing: Timing
     file_frames: float
     """How long the motion of its file is, in frames of the scene's rate."""
+    time: str
+    """Name of the part that says how its time runs."""
     placing: str
     showing: Showing
     file_cameras: list[str]
@@ -230,6 +232,8 @@ class PieceView(Answer):
     timing: Timing
     file_frames: float
     """How long the motion of its file is, in frames of the scene's rate."""
+    time: str
+    """Name of the part that says how its time runs."""
     placing: str
     showing: Showing
     file_cameras: list[str]
@@ -283,6 +287,22 @@ class ChangeView(Answer):
     status: Status
     reading: ReadingView
     was: ReadingView | None
+
+
+class UseView(Answer):
+    """A thing, in this scene or another, that performs the same file."""
+
+    scene_id: str
+    scene_name: str
+    revision: int
+    thing_id: str
+    thing_name: str
+
+
+class UsesAnswer(Answer):
+    """Where else the file of a thing is performed."""
+
+    uses: list[UseView]
 
 
 class CutComparison(Answer):
@@ -437,7 +457,7 @@ class ExportNotes(Answer):
 
 
 ANSWERS: tuple[type[BaseModel], ...] = (
-    SoundFound, LinesFound, RateChangeView, CutComparison, SequenceView, SequenceReadings,
+    SoundFound, LinesFound, RateChangeView, CutComparison, SequenceView, SequenceReadings, UsesAnswer,
     Refusal, SceneChanged, Access, DeskAnswer, SceneAnswer, SceneView, CameraView, NextVersionView,
     Inspection, SceneMade, ExportNotes,
 )  # fmt: skip

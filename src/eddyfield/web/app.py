@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import secrets
 import threading
-from dataclasses import dataclass, field, replace
+from dataclasses import asdict, dataclass, field, replace
 from datetime import UTC, timedelta
 from pathlib import Path
 
@@ -275,6 +275,12 @@ def _install_scenes(app: Flask, scenes: Scenes, views: SceneViews, disk: Disk) -
             shown = body.edit.apply(standing.scene, views.baker(standing.scene))
             previewed = views.preview(replace(standing, scene=shown), body.view)
             return Response(pack(previewed), content_type=CONTENT_TYPE)
+
+    @app.get("/api/scenes/<uuid:scene_id>/things/<uuid:thing_id>/uses")
+    def other_uses(scene_id: object, thing_id: object) -> Response:
+        thing = scenes.get(str(scene_id)).scene.thing(str(thing_id))
+        uses = [use for use in scenes.uses_of(thing.performance.source.digest) if use.thing_id != thing.id]
+        return json_answer(answers.UsesAnswer(uses=[answers.UseView(**asdict(use)) for use in uses]))
 
     @app.get("/api/scenes/<uuid:scene_id>/rate-change")
     def cost_of_rate(scene_id: object) -> Response:

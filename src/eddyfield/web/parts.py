@@ -105,6 +105,13 @@ class MatchPart(Answer):
     match: Match
 
 
+class TimePart(Answer):
+    """Kind ``time``: on each frame of the scene, how many frames of a thing's file have passed, (frames,)."""
+
+    kind: str = "time"
+    passed: Float64s
+
+
 class ChangedPart(Answer):
     """Kind ``changed``: what the version of a performance changed, (frames,) each: how far the joint that moved most is from
     where the version before has it, px through the cut (NaN unseen), and its index among the joints; how many frames changed."""
@@ -335,6 +342,6 @@ class Parts(Answer):
 
 PARTS: tuple[type[BaseModel], ...] = (
     RigPart, MotionPart, ChangedPart, PlacingPart, CarriedPart, PieceMotionPart, ShownPart, StrobingPart, RidePricesPart,
-    CameraPart, ChannelsPart, SpeedPart, BlendPart, ShotsPart, MatchPart, WaveformPart, SubjectsPart, ArcPart,
+    CameraPart, ChannelsPart, SpeedPart, BlendPart, ShotsPart, MatchPart, TimePart, WaveformPart, SubjectsPart, ArcPart,
     ArcJudgementPart, Parts,
 )  # fmt: skip

@@ -53,7 +53,7 @@ from .cut_views import offer_shots, other_cut_views, timecode_view
 from .requests import View
 from .rigs import PartMemory, Rigs
 from .sounds import Sounds
-from .thing_views import Offer, offer_changed, offer_placing, offer_rig, piece_view, shape_weights
+from .thing_views import Offer, offer_changed, offer_placing, offer_rig, offer_time, piece_view, shape_weights
 
 
 class SceneViews:
@@ -170,7 +170,7 @@ def _character(
         calm_joint=calm_joint(rig),
         front=[float(v) for v in baker.front(character)], front_deg=character.front_deg,
         source=character.performance.source, timing=character.performance.timing,
-        file_frames=rig.motion.duration_seconds * float(baker.rate),
+        file_frames=rig.motion.duration_seconds * float(baker.rate), time=offer_time(character, baker.frames, offer),
         placing=offer_placing(character, baker.frames, offer), showing=character.showing,
         file_cameras=[c.name for c in rig.cameras], versions=list(character.versions.all),
         compared_with=character.versions.compared_with(character.performance.source),

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import replace
+from functools import partial
 from typing import Any
 
 import numpy as np
@@ -17,6 +18,7 @@ from eddyfield.core.parts import Part
 from eddyfield.core.performance.character import Character
 from eddyfield.core.performance.piece import Piece
 from eddyfield.core.performance.placing import PLACING, is_keyed
+from eddyfield.core.performance.timing import Timing
 from eddyfield.core.readings.changed_poses import changed_poses, joint_pairs, version_before
 from eddyfield.core.rig.levels import levels_of
 from eddyfield.core.rig.rig import Mesh, Rig
@@ -47,6 +49,7 @@ def piece_view(baker: Baker, piece: Piece, offer: Offer) -> answers.PieceView:
     return answers.PieceView(
         id=piece.id, name=piece.name, kind=piece.kind, source=source, timing=piece.performance.timing,
         file_frames=baker.rig(piece).motion.duration_seconds * float(baker.rate),
+        time=offer_time(piece, baker.frames, offer),
         placing=offer_placing(piece, baker.frames, offer), showing=piece.showing,
         file_cameras=[c.name for c in baker.rig(piece).cameras], holds=list(piece.holds),
         gone_by=list(baker.scene.going_by(piece.id)),
@@ -72,6 +75,17 @@ def _changed_part(baker: Baker, character: Character, before: Character) -> part
     return parts.ChangedPart(
         px=changed.px.astype(np.float32), joints=changed.joints.astype(np.int32), frames=len(changed.rows)
     )
+
+
+def offer_time(thing: Thing, frames: FrameRange, offer: Offer) -> str:
+    """The part that says how the time of a thing runs."""
+    timing = thing.performance.timing
+    make = partial(_time_part, timing, frames)
+    return offer(content_key("time", timing.start, timing.stretch, timing.curve and timing.curve.content, frames), make)
+
+
+def _time_part(timing: Timing, frames: FrameRange) -> parts.TimePart:
+    return parts.TimePart(passed=timing.passed(frames.frames().astype(np.float64)))
 
 
 def offer_placing(thing: Thing, frames: FrameRange, offer: Offer) -> str:

@@ -22,6 +22,7 @@ import type {
   SequenceReadings,
   SequenceView,
   SetName,
+  UsesAnswer,
   View,
 } from "./generated";
 import { unpack } from "./packing";
@@ -101,6 +102,8 @@ export const deleteSequence = (id: string) => ask(`/api/sequences/${id}`, "DELET
 export const restoreSequence = (id: string) => ask(`/api/sequences/${id}/restore`, "POST");
 export const readSequence = (id: string) => askJson<SequenceReadings>(`/api/sequences/${id}/readings`);
 
+export const otherUses = (id: string, thingId: string) =>
+  askJson<UsesAnswer>(`/api/scenes/${id}/things/${thingId}/uses`);
 export const costOfRate = (id: string, rate: string, keeps: string) =>
   askJson<RateChangeView>(
     `/api/scenes/${id}/rate-change?rate=${encodeURIComponent(rate)}&keeps=${encodeURIComponent(keeps)}`,

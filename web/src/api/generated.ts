@@ -100,6 +100,20 @@ export interface BakeCamera {
   error_px?: number | null;
 }
 /**
+ * Let a thing's time run ``speed`` times as fast from one frame to another: slower, faster, frozen (0) or backwards; after
+ * that it goes on from where it is by then.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "BendTime".
+ */
+export interface BendTime {
+  edit: "bend time";
+  thing_id: string;
+  first: number;
+  last: number;
+  speed: number;
+}
+/**
  * Another version of a character's performance, to be shown beside the one that is performed.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -123,6 +137,17 @@ export interface RigSource {
   animation: string | null;
   offsets: "auto" | "add" | "replace";
   rig: string | null;
+}
+/**
+ * How a channel goes on before its first key and after its last: it holds, it runs through its keys again and again, or it
+ * does so from where the last run came to (``drift``).
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Beyond".
+ */
+export interface Beyond {
+  before: "hold" | "cycle" | "drift";
+  after: "hold" | "cycle" | "drift";
 }
 /**
  * Make a camera of one that came with a thing's file, where that is placed: with as few keys as keep the picture within
@@ -271,6 +296,40 @@ export interface CarryCamera {
   frame: number;
   subject?: Subject | null;
   afresh?: boolean;
+}
+/**
+ * A default value, and keys in order of time (no two at one time).
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Channel".
+ */
+export interface Channel {
+  default: number;
+  keys: Key[];
+  beyond: Beyond;
+}
+/**
+ * A value at an exact time.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Key".
+ */
+export interface Key {
+  time: string;
+  value: number;
+  shape: "hold" | "linear" | "smooth" | "ease" | "curve";
+  handle_in: Handle | null;
+  handle_out: Handle | null;
+}
+/**
+ * One side of a ``curve`` key: how far it reaches in frames (not negative), and by how much in value.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Handle".
+ */
+export interface Handle {
+  frames: number;
+  value: number;
 }
 /**
  * Keys of one camera: those at ``times``, of the channels in ``groups``; all of them where it says None.
@@ -462,6 +521,7 @@ export interface EditRequest {
     | AddCurveKey
     | AimCamera
     | BakeCamera
+    | BendTime
     | BringFileCamera
     | BringIn
     | BringNextVersion
@@ -1022,29 +1082,6 @@ export interface PasteCameraKeys {
   at: string;
   mirrors?: boolean;
   clears?: boolean;
-}
-/**
- * A value at an exact time.
- *
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "Key".
- */
-export interface Key {
-  time: string;
-  value: number;
-  shape?: "hold" | "linear" | "smooth" | "ease" | "curve";
-  handle_in?: Handle | null;
-  handle_out?: Handle | null;
-}
-/**
- * One side of a ``curve`` key: how far it reaches in frames (not negative), and by how much in value.
- *
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "Handle".
- */
-export interface Handle {
-  frames: number;
-  value: number;
 }
 /**
  * Put a camera somewhere in the world; with ``keep_offset`` as near as its rail, arm or orbit lets it.
@@ -1687,7 +1724,9 @@ export interface TimeThing {
 /**
  * On the scene's frame ``start`` stands the file's frame ``first``; each frame of the file lasts ``stretch`` frames of the
  * scene. Frames of the file are counted from its time 0, at the scene's rate. After ``last`` (None: where the file ends) it
- * stays, begins anew or goes back and forth. ``backwards``, it runs from ``last`` to ``first``.
+ * stays, begins anew or goes back and forth. ``backwards``, it runs from ``last`` to ``first``. Between the keys of its
+ * ``curve`` that says how many frames of the file have passed on a frame of the scene; before and after them it runs on from
+ * there.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "Timing".
@@ -1699,6 +1738,7 @@ export interface Timing {
   last: string | null;
   repeats: "once" | "loop" | "back and forth";
   backwards: boolean;
+  curve: Channel | null;
 }
 /**
  * Take a mark away.
@@ -1837,6 +1877,7 @@ export interface PreviewRequest {
     | AddCurveKey
     | AimCamera
     | BakeCamera
+    | BendTime
     | BringFileCamera
     | BringIn
     | BringNextVersion
@@ -2113,17 +2154,6 @@ export interface BesideView {
   motion: string;
   shown: string;
   arc: string | null;
-}
-/**
- * How a channel goes on before its first key and after its last: it holds, it runs through its keys again and again, or it
- * does so from where the last run came to (``drift``).
- *
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "Beyond".
- */
-export interface Beyond {
-  before: "hold" | "cycle" | "drift";
-  after: "hold" | "cycle" | "drift";
 }
 /**
  * Kind ``blend``: the cut on the frames of its blended moves, ``frames`` (n,); ``world_from_camera`` (n, 16) column by
@@ -2412,6 +2442,7 @@ export interface CharacterView {
   source: RigSource;
   timing: Timing;
   file_frames: number;
+  time: string;
   placing: string;
   showing: Showing;
   file_cameras: string[];
@@ -2931,6 +2962,7 @@ export interface PieceView {
   source: RigSource;
   timing: Timing;
   file_frames: number;
+  time: string;
   placing: string;
   showing: Showing;
   file_cameras: string[];
@@ -3182,6 +3214,38 @@ export interface SpeedPart {
   turn_deg_per_s: Float32Array;
   background_px: Float32Array;
   limit_px: number;
+}
+/**
+ * Kind ``time``: on each frame of the scene, how many frames of a thing's file have passed, (frames,).
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "TimePart".
+ */
+export interface TimePart {
+  kind: string;
+  passed: Float64Array;
+}
+/**
+ * A thing, in this scene or another, that performs the same file.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "UseView".
+ */
+export interface UseView {
+  scene_id: string;
+  scene_name: string;
+  revision: number;
+  thing_id: string;
+  thing_name: string;
+}
+/**
+ * Where else the file of a thing is performed.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "UsesAnswer".
+ */
+export interface UsesAnswer {
+  uses: UseView[];
 }
 /**
  * Kind ``waveform``: how far a sound swings in every hundredth of a second of its file, 0 to 255.

@@ -7,6 +7,7 @@ import { Changes } from "../widgets/Changes";
 import { edit } from "../state/edits";
 import { thingsOf } from "../marks/thingHandles";
 import { notify, useSession } from "../state/session";
+import { changeAt, useOtherUses, titleOfUse } from "../state/uses";
 
 interface NextVersionProps {
   found: Inspection;
@@ -49,11 +50,16 @@ export function NextVersion(props: NextVersionProps) {
   const endsOtherwise = told?.edit && told.last_after !== told.last_before && told.last_after !== last;
   const whose = asked ?? told?.thing_id ?? null;
   const name = things.find((t) => t.id === whose)?.name;
+  const digestOf = things.find((t) => t.id === whose)?.source.digest ?? null;
+  const uses = useOtherUses(whose, digestOf);
+  const [everywhere, setEverywhere] = useState(true);
   const bring = () => {
     if (!told?.edit) return;
     edit(told.edit);
+    if (everywhere) for (const use of uses) void changeAt(use, told.edit);
     if (endsOtherwise && lasts) edit({ edit: "set play range", first, last: told.last_after });
-    notify(`${name} is the next version now. Ctrl Z goes back to the one before.`);
+    const also = everywhere && uses.length ? " The other uses are, too; each is undone in its scene." : "";
+    notify(`${name} is the next version now. Ctrl Z goes back to the one before.${also}`);
     onClose();
   };
   const choose = (id: string | null) => {
@@ -89,6 +95,15 @@ export function NextVersion(props: NextVersionProps) {
           label={`Let the scene end with it, on ${told.last_after} instead of ${last}`}
           checked={lasts}
           onChange={(event) => setLasts(event.currentTarget.checked)}
+        />
+      )}
+      {told?.edit && uses.length > 0 && (
+        <Switch
+          mt={8}
+          label={`also for ${uses.map((use) => titleOfUse(use, sceneId)).join(", ")}`}
+          description="The same file is performed there"
+          checked={everywhere}
+          onChange={(event) => setEverywhere(event.currentTarget.checked)}
         />
       )}
       {told?.edit && <Changes changes={told.changes} />}

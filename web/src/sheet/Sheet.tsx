@@ -3,7 +3,6 @@ import { useMantineColorScheme } from "@mantine/core";
 import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { CAMERA_CHANNELS } from "../api/tables";
 import { goTo, stop } from "../state/playback";
-import { keysOfGroups } from "../state/chosenKeys";
 import {
   type SheetSide,
   chosenCharacter,
@@ -12,7 +11,7 @@ import {
   useSession,
   workedCamera,
 } from "../state/session";
-import type { ChannelsPart, SpeedPart } from "../api/generated";
+import type { SpeedPart } from "../api/generated";
 import { CAMERA_SPEED, speedText } from "./drawCameraSpeed";
 import { useEachFrame } from "../state/eachFrame";
 import { zoomRows } from "../state/rowHeight";
@@ -22,6 +21,7 @@ import { useCurveHands } from "./curveHands";
 import { chosenCurve, curveText, keyedOf, sampled } from "./curves";
 import { useCutHands } from "./cutHands";
 import { COLUMNS, SHEET_WIDTH, groupColumns } from "./columns";
+import { keyColumns, laidOut } from "./keyColumns";
 import { useKeyHands } from "./keyHands";
 import { drawSheet } from "./drawSheet";
 import { rowText } from "./rowText";
@@ -45,6 +45,7 @@ export function Sheet() {
   const curveHands = useCurveHands();
   const keyHands = useKeyHands();
   const side = useSession((s) => s.sheetSide);
+  const folded = useSession((s) => s.foldedColumns);
   const curveChannel = useSession((s) => s.curveChannel);
   const { held } = curveHands;
   const { box: keyBox } = keyHands;
@@ -74,6 +75,7 @@ export function Sheet() {
       chosenKeys,
       keyBox,
       side,
+      folded,
       curves,
       row,
       top,
@@ -89,6 +91,7 @@ export function Sheet() {
     chosenKeys,
     keyBox,
     side,
+    folded,
     curves,
     row,
     top,
@@ -192,11 +195,18 @@ const modifiersOf = (event: React.PointerEvent) => ({
   ctrl: event.ctrlKey || event.metaKey,
 });
 
+const HEADS = { keys: "Keys of", poses: "Key poses of", places: "Keyed:" } as const;
+const toggled = (folded: string[], id: string) =>
+  folded.includes(id) ? folded.filter((other) => other !== id) : [...folded, id];
+
 /** Each head keeps within its column. */
 function Heads({ joint, character }: { joint: string | null; character: string }) {
   const side = useSession((s) => s.sheetSide);
   const recording = useSession((s) => s.recording);
-  const channels = useSession((s) => part<ChannelsPart>(s, workedCamera(s)?.channels));
+  const scene = useSession((s) => s.scene);
+  const parts = useSession((s) => s.parts);
+  const camera = useSession((s) => workedCamera(s));
+  const folded = useSession((s) => s.foldedColumns);
   const sounds = useSession((s) => s.scene!.sounds);
   const columns: [keyof typeof COLUMNS, number, string, string, string?][] = [
     ["frame", COLUMNS.cut, "frame", "--graphite"],
@@ -212,16 +222,20 @@ function Heads({ joint, character }: { joint: string | null; character: string }
   return (
     <div className={`heads ${recording ? "recording" : ""}`}>
       {side === "keys" &&
-        groupColumns([...keysOfGroups(channels ?? undefined).keys()]).map(({ group, left, middle }) => (
-          <span
-            key={group}
-            className="head of-group"
-            style={{ left, width: 2 * (middle - left) }}
-            title={`Keys of ${group}`}
-          >
-            {group}
-          </span>
-        ))}
+        laidOut(keyColumns({ scene, parts }, camera), folded).map(
+          ({ column, left, width, folded: isFolded }) => (
+            <button
+              key={column.id}
+              className={`head of-group ${column.kind}`}
+              style={{ left, width }}
+              aria-expanded={!isFolded}
+              title={`${HEADS[column.kind]} ${column.title}: a click ${isFolded ? "unfolds" : "folds"} it`}
+              onClick={() => setSession({ foldedColumns: toggled(folded, column.id) })}
+            >
+              {isFolded ? "·" : column.title}
+            </button>
+          ),
+        )}
       {side === "sound" &&
         groupColumns(sounds).map(({ group, left, middle }) => (
           <span

@@ -1,9 +1,10 @@
 /** Draws the keys of a camera: in their own column, all groups together; and, unfolded, a column a group. */
-import type { CameraPart, ChannelsPart } from "../api/generated";
-import { type KeyGroup, type KeyMark, isChosen, keysOfGroups } from "../state/chosenKeys";
+import type { CameraPart } from "../api/generated";
+import { type KeyGroup, type KeyMark, isChosen } from "../state/chosenKeys";
 import { part } from "../state/session";
-import { COLUMNS, KEYS_MIDDLE, groupColumns } from "./columns";
+import { COLUMNS, KEYS_MIDDLE } from "./columns";
 import type { SheetView } from "./drawSheet";
+import { keyColumns, laidOut } from "./keyColumns";
 import { teach } from "./teach";
 
 type Pen = CanvasRenderingContext2D;
@@ -39,21 +40,52 @@ export function drawKeys(pen: Pen, ink: Ink, view: SheetView): void {
 
 /** The keys by groups of channels, a column each. */
 export function drawGroups(pen: Pen, ink: Ink, view: SheetView): void {
-  const channels = part<ChannelsPart>({ parts: view.parts }, view.camera?.channels);
-  const groups = keysOfGroups(channels ?? undefined);
-  if (!groups.size && view.top < view.row)
+  const columns = keyColumns(view, view.camera);
+  if (!columns.some(({ kind }) => kind === "keys") && view.top < view.row)
     teach(pen, ink, COLUMNS.spacing + 4, ["no keys yet:", "K sets one"]);
   const bottom = (view.scene.last - view.scene.first + 1) * view.row;
-  for (const { group, middle } of groupColumns([...groups.keys()])) {
-    const keys = groups.get(group)!;
-    pen.strokeStyle = ink("--blue-tint");
+  for (const { column, middle, folded } of laidOut(columns, view.folded)) {
+    pen.strokeStyle = ink(column.kind === "keys" ? "--blue-tint" : "--rule");
     pen.lineWidth = 1;
     pen.beginPath();
     pen.moveTo(middle, Math.max(0, view.top));
     pen.lineTo(middle, Math.min(bottom, view.top + view.height));
     pen.stroke();
-    drawMarks(pen, ink, view, keys, group, middle);
+    if (column.kind === "poses") drawPoses(pen, ink, view, column.marks, middle);
+    else if (column.kind === "places") drawPlaces(pen, ink, view, column.marks, middle);
+    else if (folded) drawPlaces(pen, ink, view, column.marks, middle, "--blue");
+    else drawMarks(pen, ink, view, column.marks, column.group, middle);
   }
+}
+
+/** Key poses: filled boxes, as in the column of exposures. */
+function drawPoses(pen: Pen, ink: Ink, view: SheetView, marks: readonly KeyMark[], middle: number): void {
+  const size = Math.min(7, view.row * 0.6);
+  pen.fillStyle = ink("--red");
+  for (const { frame } of inSight(view, marks)) {
+    const y = (frame - view.scene.first + 0.5) * view.row;
+    pen.fillRect(middle - size / 2, y - size / 2, size, size);
+  }
+}
+
+/** What is keyed elsewhere: a short stroke a key. */
+function drawPlaces(
+  pen: Pen,
+  ink: Ink,
+  view: SheetView,
+  marks: readonly KeyMark[],
+  middle: number,
+  token = "--graphite",
+): void {
+  pen.fillStyle = ink(token);
+  for (const { frame } of inSight(view, marks))
+    pen.fillRect(middle - 4, (frame - view.scene.first + 0.5) * view.row - 1, 8, 2);
+}
+
+function inSight({ scene, row, top, height }: SheetView, marks: readonly KeyMark[]): KeyMark[] {
+  const from = scene.first + top / row - 2;
+  const to = from + height / row + 4;
+  return marks.filter(({ frame }) => from <= frame && frame <= to);
 }
 
 function drawMarks(

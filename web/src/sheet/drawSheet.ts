@@ -39,6 +39,8 @@ export interface SheetView {
   /** Where keys are being chosen, px. */
   keyBox: KeyBox | null;
   side: SheetSide;
+  /** Columns of keys that are folded. */
+  folded: readonly string[];
   /** The curves, where they are shown: which one, and how it was while it is held. */
   curves: { channel: string | null; before: Keys | null; scale: Scale | null } | null;
   /** Height of a row, how far it is scrolled, and height in sight, CSS pixels. */

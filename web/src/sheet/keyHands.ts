@@ -3,7 +3,7 @@
  * lies in its box. What is chosen is dragged in time, with Alt stretched about the playhead, with Ctrl from pose to pose and cut.
  */
 import { useRef, useState } from "react";
-import type { CameraView, ChannelsPart, ShownPart } from "../api/generated";
+import type { CameraView, ShownPart } from "../api/generated";
 import { whyLocked } from "../state/actions";
 import {
   type ChosenKeys,
@@ -14,14 +14,14 @@ import {
   chooseAlso,
   chooseTo,
   isChosen,
-  keysOfGroups,
   retimeOf,
   timeAfter,
 } from "../state/chosenKeys";
 import { chosenCharacter, notify, part, session, setSession, workedCamera } from "../state/session";
 import { goTo } from "../state/playback";
 import { useHeldEdit } from "../widgets/heldEdit";
-import { COLUMNS, KEYS_MIDDLE, groupColumns } from "./columns";
+import { COLUMNS, KEYS_MIDDLE } from "./columns";
+import { keyColumns, laidOut } from "./keyColumns";
 
 const REACH_PX = 8;
 const ACROSS_PX = 11;
@@ -136,34 +136,35 @@ function howTo({ from, playhead }: Held, to: number, stretches: boolean): Partia
   return { stretch: `${to - playhead}/${frame - playhead}`, about: String(playhead) };
 }
 
-interface KeyColumn {
+interface TakenColumn {
   group: KeyGroup | null;
   middle: number;
   keys: readonly KeyMark[];
 }
 
-function groupsOf(camera: CameraView) {
-  return keysOfGroups(part<ChannelsPart>(session(), camera.channels) ?? undefined);
+function columnsOf(camera: CameraView) {
+  return laidOut(keyColumns(session(), camera), session().foldedColumns);
 }
 
-function columnAt(x: number, camera: CameraView | null): KeyColumn | null {
+function columnAt(x: number, camera: CameraView | null): TakenColumn | null {
   if (!camera || x < COLUMNS.camera) return null;
   if (x < COLUMNS.spacing) return { group: null, middle: KEYS_MIDDLE, keys: camera.keys };
   if (session().sheetSide !== "keys") return null;
-  const groups = groupsOf(camera);
-  const found = groupColumns([...groups.keys()]).findLast(({ left }) => left <= x);
-  return found ? { group: found.group, middle: found.middle, keys: groups.get(found.group)! } : null;
+  const found = columnsOf(camera).findLast(({ left }) => left <= x);
+  if (!found?.column.group) return null;
+  return { group: found.column.group, middle: found.middle, keys: found.column.marks };
 }
 
 const heightOf = (frame: number, row: number) => (frame - session().scene!.first + 0.5) * row;
 
-/** A new pose of the character, or the first or last frame of a shot. */
+/** A new pose of the character, the first or last frame of a shot, or a mark. */
 function nearestNotable(frame: number): number {
   const state = session();
   const shown = part<ShownPart>(state, chosenCharacter(state)?.shown);
   const frames = [
     ...new Set(shown?.exposure_start ?? []),
     ...state.scene!.cut.flatMap((s) => [s.first, s.last]),
+    ...state.scene!.marks.map((mark) => mark.frame),
   ];
   return frames.reduce(
     (best, at) => (Math.abs(at - frame) < Math.abs(best - frame) ? at : best),
@@ -184,16 +185,12 @@ function chooseWithin({ x0, y0, x1, y1 }: KeyBox, row: number): void {
   const [top, bottom] = [Math.min(y0, y1), Math.max(y0, y1)];
   const inside = (key: KeyMark) => heightOf(key.frame, row) >= top && heightOf(key.frame, row) <= bottom;
   if (left < COLUMNS.spacing) return choose(camera.keys.filter(inside).map((key) => key.time));
-  const groups = groupsOf(camera);
-  const columns = groupColumns([...groups.keys()]).filter(({ middle }) => left <= middle && middle <= right);
-  const taken = columns.filter(({ group }) => groups.get(group)!.some(inside)).map(({ group }) => group);
-  const times = new Set(
-    taken.flatMap((group) =>
-      groups
-        .get(group)!
-        .filter(inside)
-        .map((key) => key.time),
-    ),
+  const taken = columnsOf(camera)
+    .filter(({ column, middle }) => column.group && left <= middle && middle <= right)
+    .filter(({ column }) => column.marks.some(inside));
+  const times = new Set(taken.flatMap(({ column }) => column.marks.filter(inside).map((key) => key.time)));
+  choose(
+    [...times],
+    taken.map(({ column }) => column.group!),
   );
-  choose([...times], taken);
 }

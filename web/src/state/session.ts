@@ -15,6 +15,7 @@ import type {
   SpeedPart,
   SequenceView,
   MatchPart,
+  TimePart,
   ShotsPart,
   WaveformPart,
   ChannelsPart,
@@ -51,6 +52,7 @@ export type Part =
   | SpeedPart
   | ShotsPart
   | MatchPart
+  | TimePart
   | WaveformPart
   | SubjectsPart
   | ArcPart
@@ -128,6 +130,8 @@ export interface Session {
   recording: boolean;
   /** What the Sheet's right side shows; and of which channel one works on the curve. */
   sheetSide: SheetSide;
+  /** Columns of keys in the Sheet that are folded. */
+  foldedColumns: string[];
   curveChannel: string | null;
 
   /** Whether the Plan stands in the large place and the Picture among its companions. */
@@ -246,6 +250,7 @@ export const fresh: Session = {
   copiedKeys: null,
   recording: false,
   sheetSide: kept.sheetSide ?? "spacing",
+  foldedColumns: kept.foldedColumns ?? [],
   curveChannel: null,
   largePlan: false,
   drawingRail: null,
@@ -300,6 +305,7 @@ export const KEPT = [
   "everyFrame",
   "shownAs",
   "sheetSide",
+  "foldedColumns",
   "showMask",
   "showSafe",
   "showArc",

@@ -11,6 +11,7 @@ import { notify, part, session, useSession } from "../../state/session";
 import { Fields, NumberField } from "../../widgets/NumberField";
 import { HoldSection } from "./HoldSection";
 import { ShowingSection } from "./ShowingSection";
+import { OtherUses } from "./OtherUses";
 import { TimingSection } from "./TimingSection";
 import { VersionsSection } from "./VersionsSection";
 
@@ -52,6 +53,7 @@ export function ThingCard({ thing }: { thing: Thing }) {
         />
       </Fields>
       <TimingSection thing={thing} />
+      <OtherUses thing={thing} />
       <div className="actions">
         <Button onClick={() => askForFile(thing.id)}>{piece ? "Another file…" : "Next version…"}</Button>
       </div>

@@ -5,6 +5,7 @@ import { REPEATS } from "../../api/tables";
 import { valueOf } from "../../state/chosenKeys";
 import type { Thing } from "../../marks/thingHandles";
 import { edit } from "../../state/edits";
+import { TimeCurve } from "./TimeCurve";
 import { Fields, NumberField } from "../../widgets/NumberField";
 
 /** Frames of a file are given to a thousandth. */
@@ -86,6 +87,7 @@ export function TimingSection({ thing }: { thing: Thing }) {
             checked={timing.backwards}
             onChange={(event) => set({ backwards: event.currentTarget.checked })}
           />
+          <TimeCurve thing={thing} />
         </>
       )}
     </>
