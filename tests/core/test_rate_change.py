@@ -25,7 +25,7 @@ from eddyfield.core.scene import Scene
 from eddyfield.core.time.frames import FrameTime, Rate
 from eddyfield.core.time.timecode import Timecode
 from eddyfield.demo import crossing_cut
-from eddyfield.demo.mill_race import QUILL
+from eddyfield.demo.mill_race import QUILL, ZOOM
 
 from .scenery import DIGESTS, SCENE, baker
 
@@ -156,3 +156,18 @@ def test_a_performance_that_begins_between_frames_goes_to_the_nearest() -> None:
     timing = changed.scene.character(QUILL).performance.timing
     assert (timing.start, timing.first) == (1003, Fraction(3, 2))
     assert any("start of a performance" in cost for cost in changed.costs)
+
+
+def times_finer(scene: Scene, times: int) -> Scene:
+    for _ in range(times):
+        scene = edits.RetimeCameraKeys(keys=edits.ChosenKeys(ZOOM), stretch=Fraction(1, 7)).apply(scene)
+    return scene
+
+
+def test_times_that_become_too_fine_are_refused_in_words() -> None:
+    fine = times_finer(SCENE, 12)
+    assert baker(fine).camera(fine.camera(ZOOM)).pose.shape == (96, 7)
+    with pytest.raises(DomainError, match="too fine"):
+        times_finer(SCENE, 40)
+    with pytest.raises(DomainError, match="too fine"):
+        SetRate(rate="999999937/100000007").apply(fine)

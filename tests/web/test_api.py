@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+import json
 import uuid
 from collections.abc import Callable
 from typing import Any
@@ -497,3 +498,18 @@ def test_other_uses_of_a_performance_are_told(api: Api, database: Database, demo
     Scenes(database).set_deleted(landing, False)
     unknown = api.client.get(f"/api/scenes/{demo}/things/{landing}/uses")
     assert (unknown.status_code, "not in the scene" in unknown.json["message"]) == (422, True)
+
+
+def test_transitions_and_handles_are_handed_over(api: Api, demo: str) -> None:
+    cut = mill_race.demo_id(f"{demo} cut")
+    rig = gltf.read(api.client.get(f"/api/scenes/{cut}/exports/shot.glb").data)
+    assert len(rig.cameras) == 5
+    data = api.client.get(f"/api/scenes/{cut}/exports/shot.glb").data
+    length = int.from_bytes(data[12:16], "little")
+    shots = json.loads(data[20 : 20 + length])["scenes"][0]["extras"]["cut"]
+    assert [shot.get("transition", {}).get("kind") for shot in shots] == [None, "dissolve", None, None, "blend"]
+    assert shots[1]["transition"] == {"kind": "dissolve", "frames": 8, "before": 4, "ease": "even", "colour": "#000000"}
+    notes = api.client.get(f"/api/scenes/{cut}/exports/notes").json["notes"]
+    assert any(note.startswith("Transitions") for note in notes)
+    listed = api.client.get(f"/api/scenes/{cut}/cut").json["shots"]
+    assert {(shot["handle_before"], shot["handle_after"]) for shot in listed} == {(0, 0)}

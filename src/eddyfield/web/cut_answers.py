@@ -69,6 +69,8 @@ class ListedShot(Answer):
     seconds: float
     transition: TransitionKind
     transition_frames: int
+    handle_before: int
+    handle_after: int
     state: ShotState
     note: str
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
+
 import numpy as np
 
 from eddyfield.core.bake import Baker
@@ -59,12 +61,16 @@ def slip_csv(baker: Baker, character_id: str) -> str:
 
 def shot_glb(baker: Baker) -> bytes:
     """The cameras of the cut baked on ones, and every character and prop as shown: stepped and riding, held by STEP samplers."""
-    return write_shot(_cameras(baker), _performers(baker), baker.scene.rate)
+    return write_shot(_cameras(baker), _performers(baker), baker.scene.rate, _transitions(baker))
 
 
 def shot_notes(baker: Baker) -> list[str]:
     """What a .glb cannot carry of this shot."""
-    return notes_on(_cameras(baker), _performers(baker))
+    return notes_on(_cameras(baker), _performers(baker), _transitions(baker))
+
+
+def _transitions(baker: Baker) -> dict[int, dict[str, str | int]]:
+    return {shot.first: asdict(shot.transition) for shot in baker.shots if shot.mix}
 
 
 def _cameras(baker: Baker) -> list[ShotCamera]:
@@ -102,6 +108,7 @@ def cut_list(scene: Scene) -> CutList:
             name=shot.title, camera=scene.camera(shot.camera_id).name, first=shot.first, last=shot.last,
             frames=shot.count, seconds=round(shot.seconds(scene.rate), 6), transition=shot.transition.kind if shot.mix else "cut",
             transition_frames=len(shot.mix.shares) if shot.mix else 0, state=shot.state,
+            handle_before=shot.handles.before, handle_after=shot.handles.after,
             note=shot.note,
         )
         for shot in shots_of(scene.cut, scene.frames)

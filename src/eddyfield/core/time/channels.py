@@ -25,6 +25,8 @@ from .frames import FrameTime
 
 KeyShape = Literal["hold", "linear", "smooth", "ease", "curve"]
 KEY_SHAPES: tuple[KeyShape, ...] = ("hold", "linear", "smooth", "ease", "curve")
+FINEST = 10**11
+"""Parts of a frame: times are counted as whole numbers over whole numbers of 64 bits."""
 _SHAPE_CODES = {shape: code for code, shape in enumerate(KEY_SHAPES)}
 
 
@@ -49,6 +51,10 @@ class Key:
     def __post_init__(self) -> None:
         if self.shape not in KEY_SHAPES:
             raise DomainError(f"The key shape “{self.shape}” is not known.", f"Choose one of {', '.join(KEY_SHAPES)}.")
+        if self.time.denominator > FINEST:
+            raise DomainError(
+                "The time of a key is too fine to be counted.", "Give a rounder rate, or a rounder stretch."
+            )
         numbers = [self.value]
         for handle in (self.handle_in, self.handle_out):
             if handle is not None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
@@ -47,7 +48,11 @@ class ShotCharacter:
     carried: Floats | None
 
 
-def notes_on(cameras: list[ShotCamera], characters: list[ShotCharacter]) -> list[str]:
+Transitions = Mapping[int, Mapping[str, str | int]]
+"""How shots begin that do not begin with a cut, by their first frames: kind, frames, before, ease, colour."""
+
+
+def notes_on(cameras: list[ShotCamera], characters: list[ShotCharacter], transitions: Transitions) -> list[str]:
     """What glTF cannot carry of this shot, for the person who takes it out."""
     notes = ["The film back, the gate and the delivery frame: glTF knows only a field of view and an aspect."]
     for camera in cameras:
@@ -62,13 +67,17 @@ def notes_on(cameras: list[ShotCamera], characters: list[ShotCharacter]) -> list
             notes.append(f"The lens shift{whose}: a glTF camera looks straight ahead.")
     if len(cameras) > 1:
         notes.append("The cut: every camera of it is written, and which is shown when stands in the scene's extras.")
+    if transitions:
+        notes.append("Transitions: how each shot begins stands beside the cut; whoever only reads the cameras cuts.")
     for character in characters:
         if character.carried is not None:
             notes.append(f"That {character.name} rides: a node above the character carries the result, frame by frame.")
     return notes
 
 
-def write_shot(cameras: list[ShotCamera], characters: list[ShotCharacter], rate: Rate) -> bytes:
+def write_shot(
+    cameras: list[ShotCamera], characters: list[ShotCharacter], rate: Rate, transitions: Transitions
+) -> bytes:
     """The .glb; time 0 is the first frame."""
     writer = GltfWriter("Eddyfield")
     animation = _Animation(writer)
@@ -77,7 +86,11 @@ def write_shot(cameras: list[ShotCamera], characters: list[ShotCharacter], rate:
     for character in characters:
         roots += _add_character(writer, animation, character, seconds)
     spans = sorted((first, last, camera.name) for camera in cameras for first, last in camera.shown)
-    cut = [{"first": first, "last": last, "camera": name} for first, last, name in spans]
+    cut = [
+        {"first": first, "last": last, "camera": name}
+        | ({"transition": dict(transitions[first])} if first in transitions else {})
+        for first, last, name in spans
+    ]
     writer.add("scenes", {"nodes": roots, "extras": {"rate": str(rate), "cut": cut}})
     writer.root["scene"] = 0
     animation.finish("shot")
