@@ -6,6 +6,7 @@ import pytest
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
 
+from .card import type_number
 from .conftest import App
 from .pixels import differs
 
@@ -121,6 +122,31 @@ def test_moving_a_camera_while_recording_sets_keys_and_says_so(app: App) -> None
     app.keys(".")
     app.saved(start + 3)
     app.wait(lambda: "moved, not keyed" in app.caption, "elsewhere it waits for K or B")
+    for _ in range(3):
+        app.hold(Keys.CONTROL, "z")
+    app.saved(start + 6)
+
+
+def test_a_keys_value_and_how_steep_its_curve_is_are_typed(app: App) -> None:
+    app.stage("time")
+    app.keys(ZOOM_KEY)
+    app.go_to(1046)
+    start, before = app.revision, app.picture()
+    type_number(app, "x, ease", "1.2")
+    app.saved(start + 1)
+    assert app.field("x, ease").get_attribute("value") == "1.2 m"
+    app.wait(lambda: differs(app.picture(), before) > 0.01, "the camera stands elsewhere")
+    app.hold(Keys.CONTROL, "a")
+    next(b for b in app.all(".keys .shapes button") if b.text == "curve").click()
+    app.saved(start + 2)
+    app.go_to(1052)
+    between = app.picture()
+    app.go_to(1046)
+    type_number(app, "leaves by", "0.2")
+    app.saved(start + 3)
+    assert app.field("leaves by").get_attribute("value") == "0.2 m"
+    app.go_to(1052)
+    assert differs(app.picture(), between) > 0.005, "it leaves faster"
     for _ in range(3):
         app.hold(Keys.CONTROL, "z")
     app.saved(start + 6)

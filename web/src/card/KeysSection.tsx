@@ -1,7 +1,7 @@
 /** A camera's keys: what is chosen of them and what can be done with all of it, what is keyed here, and recording. */
 import { Button, NumberInput } from "@mantine/core";
-import type { CameraView, ChannelsPart } from "../api/generated";
-import { CAMERA_CHANNELS, KEY_SHAPES } from "../api/tables";
+import type { CameraView } from "../api/generated";
+import { KEY_SHAPES } from "../api/tables";
 import {
   type ChosenKeys,
   among,
@@ -16,12 +16,12 @@ import {
   retimeChosen,
   shapeChosen,
 } from "../state/chosenKeys";
+import { KeyedHere } from "./KeyedHere";
 import { BeyondTheKeys, StretchTools } from "./KeyTools";
 import { toggleRecording } from "../state/recording";
 import { goTo } from "../state/playback";
 import { useCalmFrame } from "../state/calmFrame";
-import { part, useSession, workedCamera } from "../state/session";
-import { Figure } from "../widgets/Figure";
+import { useSession, workedCamera } from "../state/session";
 
 /** So many are listed around the playhead. */
 const MOST_LISTED = 12;
@@ -188,27 +188,6 @@ function Chosen({ camera, chosen }: { camera: CameraView; chosen: ChosenKeys }) 
           Delete
         </Button>
       </div>
-    </>
-  );
-}
-
-/** The channels that have a key on a frame, each with its value and its shape. */
-function KeyedHere({ camera, frame }: { camera: CameraView; frame: number }) {
-  const channels = useSession((s) => part<ChannelsPart>(s, camera.channels));
-  const keyed = Object.entries(channels?.keyed ?? {}).flatMap(([name, { frames, values, shapes }]) => {
-    const at = frames.indexOf(frame);
-    const channel = CAMERA_CHANNELS[name as keyof typeof CAMERA_CHANNELS];
-    return at < 0 ? [] : [{ channel, value: values[at]!, shape: KEY_SHAPES[shapes[at]!]! }];
-  });
-  if (!keyed.length) return null;
-  return (
-    <>
-      <h3>Keyed on {frame}</h3>
-      {keyed.map(({ channel, value, shape }) => (
-        <Figure key={channel.title} label={channel.title}>
-          {`${+value.toFixed(3)}${channel.sign}`} <span className="soft">{shape}</span>
-        </Figure>
-      ))}
     </>
   );
 }
