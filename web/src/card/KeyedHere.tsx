@@ -62,11 +62,10 @@ function KeyFields({ camera, keyed }: { camera: CameraView; keyed: Keyed }) {
           <NumberField
             label="arrives by"
             value={inFrames > 0 ? -inValue / inFrames : 0}
-            unit={unit}
             digits={3}
             step={step / 10}
             disabled={disabled || !(inFrames > 0)}
-            title="By how much a frame the curve of it changes as it arrives"
+            title={`By how many ${unit} a frame the curve changes as it arrives`}
             onSet={(slope) =>
               edit({
                 ...own,
@@ -80,11 +79,10 @@ function KeyFields({ camera, keyed }: { camera: CameraView; keyed: Keyed }) {
           <NumberField
             label="leaves by"
             value={outFrames > 0 ? outValue / outFrames : 0}
-            unit={unit}
             digits={3}
             step={step / 10}
             disabled={disabled || !(outFrames > 0)}
-            title="By how much a frame it changes as it leaves"
+            title={`By how many ${unit} a frame it changes as it leaves`}
             onSet={(slope) =>
               edit({
                 ...own,
