@@ -100,8 +100,7 @@ export function NextVersion(props: NextVersionProps) {
       {told?.edit && uses.length > 0 && (
         <Switch
           mt={8}
-          label={`also for ${uses.map((use) => titleOfUse(use, sceneId)).join(", ")}`}
-          description="The same file is performed there"
+          label={`also for ${uses.map((use) => titleOfUse(use, sceneId)).join(", ")}, who perform the same file`}
           checked={everywhere}
           onChange={(event) => setEverywhere(event.currentTarget.checked)}
         />
