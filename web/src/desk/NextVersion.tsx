@@ -53,10 +53,11 @@ export function NextVersion(props: NextVersionProps) {
   const digestOf = things.find((t) => t.id === whose)?.source.digest ?? null;
   const uses = useOtherUses(whose, digestOf);
   const [everywhere, setEverywhere] = useState(true);
-  const bring = () => {
+  const bring = async () => {
     if (!told?.edit) return;
+    // The others first: where this one is seen with the new file, they have it.
+    if (everywhere) await Promise.all(uses.map((use) => changeAt(use, told.edit!)));
     edit(told.edit);
-    if (everywhere) for (const use of uses) void changeAt(use, told.edit);
     if (endsOtherwise && lasts) edit({ edit: "set play range", first, last: told.last_after });
     const also = everywhere && uses.length ? " The other uses are, too; each is undone in its scene." : "";
     notify(`${name} is the next version now. Ctrl Z goes back to the one before.${also}`);
@@ -110,7 +111,7 @@ export function NextVersion(props: NextVersionProps) {
         <Button onClick={onClose}>Leave it</Button>
         <Button onClick={onApart}>A scene of its own</Button>
         <Button onClick={onBeside}>One more in this scene</Button>
-        <Button variant="filled" disabled={!told?.edit} onClick={bring}>
+        <Button variant="filled" disabled={!told?.edit} onClick={() => void bring()}>
           Bring it in
         </Button>
       </div>
