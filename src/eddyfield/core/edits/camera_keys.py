@@ -61,7 +61,7 @@ class DeleteCameraKeys(Edit):
             channel, gone = camera.channels[name], set(indices)
             left = tuple(key for index, key in enumerate(channel.keys) if index not in gone)
             changed[name] = replace(channel, default=channel.default if left else channel.keys[0].value, keys=left)
-        return _having(scene, camera, changed)
+        return having_channels(scene, camera, changed)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -83,7 +83,7 @@ class RetimeCameraKeys(Edit):
         if retiming.changes_nothing:
             return scene
         channels = {name: retimed(camera.channels[name], indices, retiming) for name, indices in chosen.items()}
-        return _having(scene, camera, channels)
+        return having_channels(scene, camera, channels)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -105,7 +105,7 @@ class ShapeCameraKeys(Edit):
             for index in indices:
                 keys[index] = replace(keys[index], shape=self.shape)
             changed[name] = replace(camera.channels[name], keys=tuple(keys))
-        return _having(scene, camera, changed)
+        return having_channels(scene, camera, changed)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -151,8 +151,9 @@ class PasteCameraKeys(Edit):
             ]  # fmt: skip
             changed[name] = replace(present, keys=tuple(sorted((*kept, *keys), key=lambda key: key.time)))
         unkeyed = tuple((name, value) for name, value in camera.unkeyed if name not in changed)
-        return _having(scene, replace(camera, unkeyed=unkeyed), changed)
+        return having_channels(scene, replace(camera, unkeyed=unkeyed), changed)
 
 
-def _having(scene: Scene, camera: Camera, changed: Mapping[str, Channel]) -> Scene:
+def having_channels(scene: Scene, camera: Camera, changed: Mapping[str, Channel]) -> Scene:
+    """The scene with other channels of a camera."""
     return scene.with_camera(replace(camera, channels=camera.channels.having(**changed)))

@@ -19,9 +19,10 @@ from ..cameras.mounts import Free
 from ..cameras.subjects import Group, Subject, group_of
 from ..errors import DomainError
 from ..scene import Scene
-from ..time.channels import Channel, Key
+from ..time.channels import Channel
 from ..time.ease import Ease, check_ease
 from ..time.key_reduction import keys_on_every_frame
+from ..time.retiming import spliced
 from .cameras import refuse_locked
 from .edit import Edit
 
@@ -156,12 +157,7 @@ def _solved(camera: Camera, frames: Floats, values: dict[str, Floats]) -> Camera
 
 def _around(camera: Camera, solved: dict[str, Channel]) -> dict[str, Channel]:
     """The solved keys within their range, and the camera's own before and after it."""
-    out = {}
-    for name, channel in solved.items():
-        first, last = channel.keys[0].time, channel.keys[-1].time
-        own: Channel = camera.channels[name]
-        before = [k for k in own.keys if k.time < first]
-        after = [k for k in own.keys if k.time > last]
-        keys: list[Key] = [*before, *channel.keys, *after]
-        out[name] = replace(own, default=channel.default, keys=tuple(keys))
-    return out
+    return {
+        name: replace(spliced(camera.channels[name], channel.keys), default=channel.default)
+        for name, channel in solved.items()
+    }

@@ -20,8 +20,9 @@ from ..scene import Scene
 from ..time.channels import Beyond, BeyondKeys, Channel, Handle, Key
 from ..time.frames import FrameTime
 from ..time.key_reduction import fewest_keys
+from ..time.retiming import spliced
 from ..time.smoothing import smoothed
-from .camera_keys import ChosenKeys
+from .camera_keys import ChosenKeys, having_channels
 from .cameras import refuse_locked_channels
 from .edit import Edit
 
@@ -86,7 +87,7 @@ class SmoothCameraKeys(Edit):
             changed[name] = replace(channel, keys=tuple(keys))
         if not changed:
             raise DomainError("Between two keys there is nothing to smooth.", "Choose three keys or more.")
-        return _having(scene, camera, changed)
+        return having_channels(scene, camera, changed)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -142,7 +143,7 @@ class GoOnBeyondKeys(Edit):
             )
         refuse_locked_channels(camera, names, "changed")
         beyond = Beyond(self.before, self.after)
-        return _having(scene, camera, {name: replace(camera.channels[name], beyond=beyond) for name in names})
+        return having_channels(scene, camera, {name: replace(camera.channels[name], beyond=beyond) for name in names})
 
 
 def _stretch(camera: Camera, chosen: Mapping[str, list[int]], scene: Scene) -> tuple[int, int]:
@@ -160,7 +161,7 @@ def _sampled(camera: Camera, frames: Floats, values: Mapping[str, Floats]) -> di
     out = {}
     for name, numbers in values.items():
         keys = [Key(FrameTime(int(f)), float(v), "linear") for f, v in zip(frames, numbers, strict=True)]
-        out[name] = _around(camera.channels[name], tuple(keys))
+        out[name] = spliced(camera.channels[name], keys)
     return out
 
 
@@ -185,21 +186,15 @@ def _within_stretch(scene: Scene, camera: Camera, channels: Mapping[str, Channel
         arriving, leaving = _ways(own, first)[0], _ways(own, last)[1]
         keys[0] = replace(keys[0], handle_in=arriving)
         keys[-1] = replace(keys[-1], handle_out=leaving)
-        changed[name] = _around(own, tuple(keys))
+        changed[name] = spliced(own, keys)
     unkeyed = tuple((name, value) for name, value in camera.unkeyed if name not in changed)
-    return _having(scene, replace(camera, unkeyed=unkeyed), changed)
+    return having_channels(scene, replace(camera, unkeyed=unkeyed), changed)
 
 
 def _ways(channel: Channel, frame: int) -> tuple[Handle | None, Handle | None]:
     """How a curve arrives at the key on a frame and leaves it; nothing where there is none."""
     index = channel.index_at(FrameTime(frame))
     return (None, None) if index is None else channel.handles(index)
-
-
-def _around(own: Channel, keys: tuple[Key, ...]) -> Channel:
-    before = tuple(key for key in own.keys if key.time < keys[0].time)
-    after = tuple(key for key in own.keys if key.time > keys[-1].time)
-    return replace(own, keys=(*before, *keys, *after))
 
 
 def _with_slope(key: Key, slope: float) -> Key:
@@ -212,7 +207,3 @@ def _with_slope(key: Key, slope: float) -> Key:
         handle_in=into and Handle(into.frames, -slope * into.frames),
         handle_out=out and Handle(out.frames, slope * out.frames),
     )
-
-
-def _having(scene: Scene, camera: Camera, changed: Mapping[str, Channel]) -> Scene:
-    return scene.with_camera(replace(camera, channels=camera.channels.having(**changed)))

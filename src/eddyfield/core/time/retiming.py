@@ -102,3 +102,15 @@ def _backwards(channel: Channel, chosen: tuple[Key, ...]) -> tuple[Key, ...]:
 def _towards(key: Key, other: Key) -> Handle:
     """A third of the straight way to another key."""
     return Handle(float(abs(other.time - key.time)) / 3, (other.value - key.value) / 3)
+
+
+def spliced(own: Channel, keys: Sequence[Key]) -> Channel:
+    """The channel with ``keys``, in order of time, in the place of all that it has from the first to the last of them.
+
+    >>> line = Channel(0.0, tuple(Key(FrameTime(t), 0.0) for t in range(5)))
+    >>> [str(key.time) for key in spliced(line, [Key(FrameTime(1), 1.0), Key(FrameTime(3), 1.0)]).keys]
+    ['0', '1', '3', '4']
+    """
+    before = (key for key in own.keys if key.time < keys[0].time)
+    after = (key for key in own.keys if key.time > keys[-1].time)
+    return replace(own, keys=(*before, *keys, *after))
