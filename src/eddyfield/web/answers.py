@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any
+from typing import Any
 
-from pydantic import BaseModel, Field, WithJsonSchema
+from pydantic import BaseModel, Field
 from typing_extensions import TypedDict
 
 from eddyfield.core.cameras.aim import Aim
@@ -22,15 +22,15 @@ from eddyfield.core.performance.ride import RideWay
 from eddyfield.core.performance.showing import Showing
 from eddyfield.core.performance.timing import Timing
 from eddyfield.core.performance.version import Version
-from eddyfield.core.readings.compared import Status
-from eddyfield.core.readings.reading import Figure, ReadingKind
 from eddyfield.core.rig.source import RigSource
 from eddyfield.core.time.channels import KeyShape
 from eddyfield.store.changes import Way
 
 from .answer import Answer
 from .cut_answers import LinesFound, OtherCutView, RateChangeView, SoundFound, SoundView, TimecodeView
+from .reading_answers import ChangeView, CutComparison, EditSent, ReadingView
 from .requests import AnyMount
+from .sequence_answers import SequenceReadings, SequenceView
 
 
 class Refusal(Answer):
@@ -70,58 +70,6 @@ class SceneListed(Answer):
     has_picture: bool
     next_step: str
     """What comes next for it in the working order."""
-
-
-class SceneOfSequence(Answer):
-    """A scene in its place. ``begins`` and ``lasts`` are in frames of the sequence, which may be no whole ones where the scene
-    has another rate."""
-
-    scene_id: str
-    name: str
-    revision: int
-    has_picture: bool
-    first: int
-    last: int
-    rate: str
-    rate_float: float
-    begins: float
-    lasts: float
-    seconds: float
-    timecode: str
-    """The running time code of its first frame."""
-    other_rate: bool
-    """It runs at another rate than the sequence counts at."""
-
-
-class SequenceView(Answer):
-    """Scenes one after the other; its rate is that of the first one, 0 where it has none."""
-
-    id: str
-    name: str
-    revision: int
-    undo: str | None
-    redo: str | None
-    rate_float: float
-    timecode: TimecodeView
-    frames: float
-    seconds: float
-    scenes: list[SceneOfSequence]
-
-
-class SequenceReading(Answer):
-    """A reading of one of its scenes; ``timecode`` is the running one of its first frame."""
-
-    scene_id: str
-    scene_name: str
-    timecode: str
-    reading: ReadingView
-
-
-class SequenceReadings(Answer):
-    """Of all scenes, what hurts most first; ``failed`` are the names of scenes that could not be judged."""
-
-    readings: list[SequenceReading]
-    failed: list[str]
 
 
 class DeskAnswer(Answer):
@@ -245,50 +193,6 @@ class PieceView(Answer):
     placed: str
 
 
-EditSent = Annotated[Any, WithJsonSchema({"tsType": 'EditRequest["edit"]'})]
-"""An edit that the browser sends back as it is."""
-
-
-class FixView(Answer):
-    """An edit that mends what a reading tells."""
-
-    title: str
-    does: str
-    edit: EditSent
-
-
-class ReadingView(Answer):
-    """The ids say what it is about; the list of them has the one that hurts most first."""
-
-    kind: ReadingKind
-    subject: str
-    first: int
-    last: int
-    size: float
-    unit: str
-    threshold: float
-    fixes: list[FixView]
-    character_id: str | None
-    camera_id: str | None
-    figures: list[Figure]
-    remark: bool
-    """Told as such; no fault."""
-    shot: int | None
-    """Which one of the cut it is in, counted from 1; None where it is in no single one."""
-    cause: str
-    """The same for readings that one thing is the cause of."""
-    cause_title: str
-    note: str
-
-
-class ChangeView(Answer):
-    """What became of one matter; ``was`` is the reading of it before, where there was one and there is one."""
-
-    status: Status
-    reading: ReadingView
-    was: ReadingView | None
-
-
 class UseView(Answer):
     """A thing, in this scene or another, that performs the same file."""
 
@@ -303,12 +207,6 @@ class UsesAnswer(Answer):
     """Where else the file of a thing is performed."""
 
     uses: list[UseView]
-
-
-class CutComparison(Answer):
-    """What becomes better and worse where another cut takes the place of the one that is shown."""
-
-    changes: list[ChangeView]
 
 
 class NextVersionView(Answer):

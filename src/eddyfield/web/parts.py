@@ -11,7 +11,8 @@ from eddyfield.core.rig.look import Look, MeshPart
 from eddyfield.core.time.channels import Beyond
 
 from .answer import Answer, Float32s, Float64s, Int32s, Uint8s, Uint16s, Uint32s
-from .answers import CameraView, EditSent
+from .answers import CameraView
+from .reading_answers import EditSent
 
 
 class ShapeView(Answer):

@@ -8,8 +8,8 @@ from eddyfield.core.rate_change import RATE_KEEPS, at_rate
 from eddyfield.core.scene import Scene
 from eddyfield.core.time.frames import Rate
 
-from .answers import CutComparison
 from .cut_answers import RateChangeView
+from .reading_answers import CutComparison
 from .scene_views import SceneViews
 from .versions import changes_between
 

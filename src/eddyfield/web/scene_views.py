@@ -50,6 +50,7 @@ from .camera_views import (
     subjects_part,
 )
 from .cut_views import offer_shots, other_cut_views, timecode_view
+from .reading_answers import FixView, ReadingView
 from .requests import View
 from .rigs import PartMemory, Rigs
 from .sounds import Sounds
@@ -264,7 +265,7 @@ def _beside(
     )  # fmt: skip
 
 
-def _readings(baker: Baker, view: View, through: Camera | None) -> list[answers.ReadingView]:
+def _readings(baker: Baker, view: View, through: Camera | None) -> list[ReadingView]:
     chosen = _chosen(baker, view)
     joint = (chosen[0], view.joint) if chosen and view.joint else None
     return [reading_view(reading) for reading in scene_readings(baker, joint, through, write_down)]
@@ -285,9 +286,9 @@ def _offer_camera(baker: Baker, named: NamedCamera, offer: Offer) -> None:
     offer(named.view, partial(camera_view, camera, named.path, named.channels, views))
 
 
-def reading_view(r: Reading) -> answers.ReadingView:
-    fixes = [answers.FixView(title=fix.title, does=fix.does, edit=fix.edit) for fix in r.fixes]
-    return answers.ReadingView(
+def reading_view(r: Reading) -> ReadingView:
+    fixes = [FixView(title=fix.title, does=fix.does, edit=fix.edit) for fix in r.fixes]
+    return ReadingView(
         kind=r.kind, subject=r.subject, first=r.first, last=r.last, size=r.size, unit=r.unit, threshold=r.threshold,
         fixes=fixes, character_id=r.character_id, camera_id=r.camera_id, figures=list(r.figures), remark=r.remark,
         note=r.note, shot=r.shot, cause=cause_key(r), cause_title=CAUSE_TITLES[CAUSES[r.kind]],

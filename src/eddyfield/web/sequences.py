@@ -24,11 +24,12 @@ from eddyfield.store.disk import Disk
 from eddyfield.store.scenes import Scenes
 from eddyfield.store.sequences import Sequences, StandingSequence
 
-from . import answers
 from .bodies import json_answer, read_body
 from .cut_answers import TimecodeView
+from .reading_answers import ReadingView
 from .requests import MakeSequence, SequenceEditRequest, SequenceReplayRequest, sequence_edit_as_text
 from .scene_views import SceneViews, reading_view, write_down
+from .sequence_answers import SceneOfSequence, SequenceReading, SequenceReadings, SequenceView
 
 _TITLES: dict[str, str] = {
     str(kind.__dataclass_fields__["edit"].default): kind.title
@@ -82,12 +83,12 @@ def install_sequences(app: Flask, sequences: Sequences, scenes: Scenes, views: S
         return json_answer(sequence_readings(sequences.get(str(sequence_id)), scenes, views))
 
 
-def sequence_view(standing: StandingSequence) -> answers.SequenceView:
+def sequence_view(standing: StandingSequence) -> SequenceView:
     """A sequence with its scenes in their places."""
     sequence, rate, running = standing.sequence, standing.rate, running_timecode(standing)
     placed = laid_end_to_end(scene.length for scene in standing.scenes)
     count = _count(standing)
-    return answers.SequenceView(
+    return SequenceView(
         id=sequence.id, name=sequence.name, revision=standing.revision,
         undo=_title(standing.undo), redo=_title(standing.redo), rate_float=float(rate) if rate else 0.0,
         timecode=TimecodeView(
@@ -95,7 +96,7 @@ def sequence_view(standing: StandingSequence) -> answers.SequenceView:
         ),
         frames=float(sum(p.lasts for p in placed)), seconds=float(sum(p.scene.seconds for p in placed)),
         scenes=[
-            answers.SceneOfSequence(
+            SceneOfSequence(
                 scene_id=p.scene.scene_id, name=listed.name, revision=listed.revision, has_picture=listed.has_picture,
                 first=p.scene.frames.first, last=p.scene.frames.last, rate=str(p.scene.rate), rate_float=float(p.scene.rate),
                 begins=float(p.begins), lasts=float(p.lasts), seconds=float(p.scene.seconds), timecode=running(p.begins),
@@ -106,10 +107,10 @@ def sequence_view(standing: StandingSequence) -> answers.SequenceView:
     )  # fmt: skip
 
 
-def sequence_readings(standing: StandingSequence, scenes: Scenes, views: SceneViews) -> answers.SequenceReadings:
+def sequence_readings(standing: StandingSequence, scenes: Scenes, views: SceneViews) -> SequenceReadings:
     """Every scene judged through its cut. One that cannot be read at all is named, and stops nothing else."""
     running = running_timecode(standing)
-    found: list[tuple[float, answers.SequenceReading]] = []
+    found: list[tuple[float, SequenceReading]] = []
     failed = []
     for placed, listed in zip(laid_end_to_end(s.length for s in standing.scenes), standing.scenes, strict=True):
         try:
@@ -122,7 +123,7 @@ def sequence_readings(standing: StandingSequence, scenes: Scenes, views: SceneVi
             (reading.weight, _of_sequence(placed, listed.name, running, reading_view(reading))) for reading in told
         ]
     in_order = sorted(found, key=lambda one: -one[0])
-    return answers.SequenceReadings(readings=[reading for _, reading in in_order], failed=failed)
+    return SequenceReadings(readings=[reading for _, reading in in_order], failed=failed)
 
 
 def running_timecode(standing: StandingSequence) -> Callable[[Fraction], str]:
@@ -137,10 +138,10 @@ def _count(standing: StandingSequence) -> TimecodeCount:
 
 
 def _of_sequence(
-    placed: Placed, name: str, running: Callable[[Fraction], str], reading: answers.ReadingView
-) -> answers.SequenceReading:
+    placed: Placed, name: str, running: Callable[[Fraction], str], reading: ReadingView
+) -> SequenceReading:
     first = max(placed.scene.frames.first, reading.first)
-    return answers.SequenceReading(
+    return SequenceReading(
         scene_id=placed.scene.scene_id, scene_name=name, timecode=running(placed.running(first)), reading=reading
     )
 

@@ -18,6 +18,7 @@ from eddyfield.core.scene import Scene
 from eddyfield.formats.table import format_named
 
 from . import answers
+from .reading_answers import ChangeView
 from .requests import NextVersion
 from .scene_views import SceneViews, reading_view, write_down
 
@@ -61,14 +62,14 @@ def next_version(request: NextVersion, scene: Scene, views: SceneViews) -> answe
     )  # fmt: skip
 
 
-def changes_between(before: Baker, after: Baker) -> list[answers.ChangeView]:
+def changes_between(before: Baker, after: Baker) -> list[ChangeView]:
     """What became better and worse from one state of a scene to another, without what stayed."""
     told = [readings_to_compare(baker, write_down) for baker in (before, after)]
     return [_change_view(change) for change in compared(*told) if change.status != "same"]
 
 
-def _change_view(change: Change) -> answers.ChangeView:
+def _change_view(change: Change) -> ChangeView:
     was = change.before if change.after else None
-    return answers.ChangeView(
+    return ChangeView(
         status=change.status, reading=reading_view(change.reading), was=reading_view(was) if was else None
     )

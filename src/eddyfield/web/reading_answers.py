@@ -1,0 +1,61 @@
+"""What is answered about readings, and about what becomes of them."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any
+
+from pydantic import WithJsonSchema
+
+from eddyfield.core.readings.compared import Status
+from eddyfield.core.readings.reading import Figure, ReadingKind
+
+from .answer import Answer
+
+EditSent = Annotated[Any, WithJsonSchema({"tsType": 'EditRequest["edit"]'})]
+"""An edit that the browser sends back as it is."""
+
+
+class FixView(Answer):
+    """An edit that mends what a reading tells."""
+
+    title: str
+    does: str
+    edit: EditSent
+
+
+class ReadingView(Answer):
+    """The ids say what it is about; the list of them has the one that hurts most first."""
+
+    kind: ReadingKind
+    subject: str
+    first: int
+    last: int
+    size: float
+    unit: str
+    threshold: float
+    fixes: list[FixView]
+    character_id: str | None
+    camera_id: str | None
+    figures: list[Figure]
+    remark: bool
+    """Told as such; no fault."""
+    shot: int | None
+    """Which one of the cut it is in, counted from 1; None where it is in no single one."""
+    cause: str
+    """The same for readings that one thing is the cause of."""
+    cause_title: str
+    note: str
+
+
+class ChangeView(Answer):
+    """What became of one matter; ``was`` is the reading of it before, where there was one and there is one."""
+
+    status: Status
+    reading: ReadingView
+    was: ReadingView | None
+
+
+class CutComparison(Answer):
+    """What becomes better and worse where another cut takes the place of the one that is shown."""
+
+    changes: list[ChangeView]
