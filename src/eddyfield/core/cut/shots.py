@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from itertools import pairwise
 
+from ..errors import DomainError
 from ..time.frames import FrameRange, Rate
 from .cut import Cut, Handles, ShotState
 from .mixes import Mix, mixes_of
@@ -54,3 +56,12 @@ def shots_of(cut: Cut, frames: FrameRange) -> tuple[Shot, ...]:
             )
         )  # fmt: skip
     return tuple(out)
+
+
+def either_side(shots: tuple[Shot, ...], first: int) -> tuple[Shot, Shot]:
+    """The shots before and after the cut on frame ``first``. Raises ``DomainError`` where none begins there that another comes
+    before."""
+    for before, after in pairwise(shots):
+        if after.first == first:
+            return before, after
+    raise DomainError(f"No shot begins on {first} that another comes before.", "Go to a later one.")

@@ -11,6 +11,7 @@ from ..bake import Baker
 from ..cameras.aim import turn_towards
 from ..cameras.camera import Camera
 from ..cameras.camera_frames import channels_standing_at
+from ..cut.shots import either_side
 from ..errors import DomainError
 from ..optics.camera_path import CameraPath
 from ..rig import transforms
@@ -45,14 +46,11 @@ class MatchPlace(Edit):
 def turn_to_match(baker: Baker, first: int, character_id: str) -> tuple[Camera, float, float]:
     """The incoming camera, and by how much more pan and tilt, degrees, the character's face is on the first frame after the
     cut where it was on the last before it. Raises ``DomainError`` where it is not seen in both."""
-    shots = baker.shots
-    at = next((n for n, shot in enumerate(shots) if shot.first == first and n), None)
-    if at is None:
-        raise DomainError(f"No shot begins on {first} that another comes before.", "Go to a later one.")
+    before, after = either_side(baker.shots, first)
     character, row = baker.scene.character(character_id), first - baker.frames.first
     face = shown_face(baker, character)
-    outgoing = baker.camera_path(baker.scene.camera(shots[at - 1].camera_id))
-    camera = baker.scene.camera(shots[at].camera_id)
+    outgoing = baker.camera_path(baker.scene.camera(before.camera_id))
+    camera = baker.scene.camera(after.camera_id)
     if camera.glass.orthographic_height_m is not None:
         raise DomainError(f"“{camera.name}” is a parallel view, in which a turn matches nothing.", "Move it aside.")
     found = baker.camera(camera)

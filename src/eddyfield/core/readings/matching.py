@@ -9,7 +9,7 @@ import numpy as np
 
 from ..arrays import Floats
 from ..bake import Baker
-from ..errors import DomainError
+from ..cut.shots import either_side
 from ..optics.camera_path import CameraPath
 from ..optics.camera_speed import background_px
 from ..optics.lens import inside_frame
@@ -48,11 +48,7 @@ class Match:
 
 def match_at(baker: Baker, first: int) -> Match:
     """Raises ``DomainError`` where no shot begins on a frame, but for the first."""
-    shots = baker.shots
-    at = next((n for n, shot in enumerate(shots) if shot.first == first and n), None)
-    if at is None:
-        raise DomainError(f"No shot begins on {first} that another comes before.", "Go to a later one.")
-    before, after = shots[at - 1], shots[at]
+    before, after = either_side(baker.shots, first)
     row = first - baker.frames.first
     outgoing = baker.camera_path(baker.scene.camera(before.camera_id))
     incoming = baker.camera_path(baker.scene.camera(after.camera_id))
