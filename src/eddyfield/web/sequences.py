@@ -9,15 +9,9 @@ from fractions import Fraction
 from flask import Flask, Response, g
 
 from eddyfield.core.cut.sequence import Placed, Sequence, laid_end_to_end, usable_timecode
+from eddyfield.core.edits import title_of
 from eddyfield.core.edits.names import usable_name
-from eddyfield.core.edits.sequences import (
-    AddScene,
-    MoveScene,
-    RenameSequence,
-    SequenceEdit,
-    StartTimecode,
-    TakeSceneOut,
-)
+from eddyfield.core.edits.sequences import SequenceEdit
 from eddyfield.core.readings.scene_readings import scene_readings
 from eddyfield.core.time.timecode import TimecodeCount
 from eddyfield.store.disk import Disk
@@ -31,10 +25,6 @@ from .requests import MakeSequence, SequenceEditRequest, SequenceReplayRequest, 
 from .scene_views import SceneViews, reading_view, write_down
 from .sequence_answers import SceneOfSequence, SequenceReading, SequenceReadings, SequenceView
 
-_TITLES: dict[str, str] = {
-    str(kind.__dataclass_fields__["edit"].default): kind.title
-    for kind in (RenameSequence, AddScene, MoveScene, TakeSceneOut, StartTimecode)
-}
 NO_RATE = TimecodeCount(24)
 
 
@@ -90,7 +80,8 @@ def sequence_view(standing: StandingSequence) -> SequenceView:
     count = _count(standing)
     return SequenceView(
         id=sequence.id, name=sequence.name, revision=standing.revision,
-        undo=_title(standing.undo), redo=_title(standing.redo), rate_float=float(rate) if rate else 0.0,
+        undo=standing.undo and title_of(standing.undo),
+        redo=standing.redo and title_of(standing.redo), rate_float=float(rate) if rate else 0.0,
         timecode=TimecodeView(
             text=running(Fraction(0)), starts_at=sequence.timecode.starts_at, numbers=count.numbers, dropped=count.dropped
         ),
@@ -144,7 +135,3 @@ def _of_sequence(
     return SequenceReading(
         scene_id=placed.scene.scene_id, scene_name=name, timecode=running(placed.running(first)), reading=reading
     )
-
-
-def _title(kind: str | None) -> str | None:
-    return kind and _TITLES.get(kind, kind)

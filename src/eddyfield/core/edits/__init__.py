@@ -6,6 +6,7 @@ journal) needs no other place.
 
 from importlib import import_module
 from pkgutil import iter_modules
+from typing import TypeVar
 
 from .camera_keys import ChosenKeys, DeleteCameraKeys, PasteCameraKeys, RetimeCameraKeys, ShapeCameraKeys
 from .camera_lenses import SetCameraLens, SetDelivery, SetRoom
@@ -37,23 +38,27 @@ from .performances import RideCharacter, SetFront, StepCharacter
 from .rails import LayRail, OrbitInstead, RailShape, RunRail
 from .saved_views import DeleteView, RecallView, RenameView, SaveView
 from .scenes import RenameScene, SetFrames
+from .sequences import SequenceEdit
 from .versions import BringNextVersion, version_of
 
+Kind = TypeVar("Kind", bound=Edit | SequenceEdit)
 
-def _kinds() -> dict[str, type[Edit]]:
-    for module in iter_modules(__path__):
-        import_module(f"{__name__}.{module.name}")
-    kinds = {str(kind.__dataclass_fields__["edit"].default): kind for kind in Edit.__subclasses__()}
-    return dict(sorted(kinds.items()))
+for _module in iter_modules(__path__):
+    import_module(f"{__name__}.{_module.name}")
 
 
-BY_KIND = _kinds()
-"""Every kind of edit, by its name."""
+def _by_kind(kinds: list[type[Kind]]) -> dict[str, type[Kind]]:
+    return dict(sorted((str(kind.__dataclass_fields__["edit"].default), kind) for kind in kinds))
+
+
+BY_KIND = _by_kind(Edit.__subclasses__())
+"""Every kind of edit of a scene, by its name."""
+_TITLES = {name: kind.title for name, kind in (_by_kind(SequenceEdit.__subclasses__()) | BY_KIND).items()}
 
 
 def title_of(kind: str) -> str:
-    """What people call a kind of edit; one that there no longer is, by its name."""
-    return BY_KIND[kind].title if kind in BY_KIND else kind
+    """What people call a kind of edit, of a scene or of a sequence; one that there no longer is, by its name."""
+    return _TITLES.get(kind, kind)
 
 
 __all__ = [

@@ -35,7 +35,7 @@ class RenameSequence(SequenceEdit):
     """Give the sequence another name."""
 
     edit: Literal["rename sequence"] = "rename sequence"
-    title: ClassVar[str] = "rename sequence"
+    title: ClassVar[str] = "rename the sequence"
     name: str
 
     def apply(self, sequence: Sequence, rate: Rate | None) -> Sequence:
