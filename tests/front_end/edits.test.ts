@@ -5,10 +5,10 @@ import {
   edit,
   giveUp,
   openScene,
-  refreshView,
   tryAgain,
   undoOrRedo,
 } from "@/state/edits";
+import { refreshView } from "@/state/shown";
 import { session, setSession } from "@/state/session";
 import { CAMERA, SCENE, sceneAnswer } from "./scenery";
 import { kept, ok, rename, server, settled, type Answer } from "./server";

@@ -1,5 +1,6 @@
 /** What other windows do, and what was missed of it. */
-import { heardOfChange, undoOfOthers, undoOrRedo } from "@/state/edits";
+import { undoOfOthers, undoOrRedo } from "@/state/edits";
+import { heardOfChange } from "@/state/following";
 import { session, setSession } from "@/state/session";
 import { CAMERA, SCENE } from "./scenery";
 import { ok, rename, server, settled } from "./server";

@@ -1,6 +1,8 @@
 /** What is asked for and kept, what is judged later, and what is in the hand. */
 import { encode } from "@msgpack/msgpack";
-import { edit, preview, refreshView, undoOrRedo } from "@/state/edits";
+import { edit, undoOrRedo } from "@/state/edits";
+import { preview } from "@/state/previews";
+import { refreshView } from "@/state/shown";
 import type { SceneAnswer } from "@/api/generated";
 import { session, setSession } from "@/state/session";
 import { CAMERA, CHARACTER, SCENE, cameraView, sceneAnswer } from "./scenery";

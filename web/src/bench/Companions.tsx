@@ -8,7 +8,7 @@ import type { SceneView } from "../api/generated";
 import { frameAspect } from "../optics/lens";
 import { currentSight, cutSight, namedSight, roamSight } from "../state/sight";
 import { PlanDrawing } from "../plan/Plan";
-import { refreshView } from "../state/edits";
+import { refreshView } from "../state/shown";
 import { lookThrough, lookThroughCut } from "../state/looking";
 import { type Companion, type Session, cutCamera, session, setSession, useSession } from "../state/session";
 import { LivePicture } from "../stage/LivePicture";

@@ -4,7 +4,9 @@ import type { Vector3 } from "three";
 import type { CameraView, CharacterView, PieceView, RigPart } from "../api/generated";
 import type { Edit } from "../api/client";
 import { type LockGroup, whyLocked } from "../state/actions";
-import { cancelPreview, edit, preview, refreshView } from "../state/edits";
+import { edit } from "../state/edits";
+import { cancelPreview, preview } from "../state/previews";
+import { refreshView } from "../state/shown";
 import {
   type Side,
   handSight,

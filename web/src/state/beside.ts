@@ -1,6 +1,6 @@
 /** Another version of a performance beside the one that is performed: its figure as a ghost, its arc; or the two change places. */
 import type { CharacterView } from "../api/generated";
-import { refreshView } from "./edits";
+import { refreshView } from "./shown";
 import { chosenCharacter, notify, session, setSession } from "./session";
 
 type Version = CharacterView["versions"][number];

@@ -4,7 +4,7 @@ import { makeStandIn } from "../api/client";
 import type { Edit } from "../api/client";
 import type { Inspection, MakeStandIn } from "../api/generated";
 import { rayThrough } from "../optics/lens";
-import { report } from "./edits";
+import { report } from "./shown";
 import { type Arriving, session, setSession } from "./session";
 import { currentSight } from "./sight";
 

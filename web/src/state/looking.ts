@@ -4,7 +4,7 @@ import type { CameraPart, MotionPart, RigPart, ShownPart } from "../api/generate
 import { shownJoints } from "./joints";
 import { type Sight, bakedPose, posedSight } from "../optics/lens";
 import { type Pose, around, eulerOf } from "../optics/pose";
-import { refreshView } from "./edits";
+import { refreshView } from "./shown";
 import { cameraNamed, chosenCharacter, part, session, setSession, workedCamera } from "./session";
 
 const SIDES = {

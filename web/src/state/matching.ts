@@ -1,5 +1,5 @@
 /** Looking at a cut from both sides. */
-import { refreshView } from "./edits";
+import { refreshView } from "./shown";
 import { goTo, stop } from "./playback";
 import { notify, session, setSession } from "./session";
 import { type Shot, shotAt } from "./cutting";

@@ -4,7 +4,8 @@
  */
 import { getSequence, viewScene } from "../api/client";
 import type { SceneAnswer, SequenceView } from "../api/generated";
-import { clearOfEdits, goOnWith, report } from "./edits";
+import { clearOfEdits, goOnWith } from "./edits";
+import { report } from "./shown";
 import { getReadyToHear } from "./hearing";
 import { type Part, type Session, notify, session, setSession } from "./session";
 import { timecode } from "./timecode";

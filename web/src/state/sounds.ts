@@ -1,7 +1,8 @@
 /** Sounds and marks: brought in, set, and lines found in them. */
 import { findLines, upload } from "../api/client";
 import type { SceneView, SoundFound } from "../api/generated";
-import { edit, report } from "./edits";
+import { edit } from "./edits";
+import { report } from "./shown";
 import { notify, session } from "./session";
 
 export type SoundView = SceneView["sounds"][number];

@@ -2,7 +2,8 @@
 import { useEffect, useState } from "react";
 import { type Edit, otherUses, sendEdit } from "../api/client";
 import type { UsesAnswer } from "../api/generated";
-import { edit, report } from "./edits";
+import { edit } from "./edits";
+import { report } from "./shown";
 import { session, useSession } from "./session";
 
 export type Use = UsesAnswer["uses"][number];

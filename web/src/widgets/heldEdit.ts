@@ -4,7 +4,8 @@
  */
 import { useRef } from "react";
 import type { Edit } from "../api/client";
-import { cancelPreview, edit, preview } from "../state/edits";
+import { edit } from "../state/edits";
+import { cancelPreview, preview } from "../state/previews";
 import { setSession } from "../state/session";
 
 export interface HeldEdit {

@@ -26,7 +26,8 @@ import {
   workedCamera,
 } from "../state/session";
 import { toggleFreeze } from "../state/looking";
-import { refreshView, undoOrRedo } from "../state/edits";
+import { undoOrRedo } from "../state/edits";
+import { refreshView } from "../state/shown";
 
 const ROUND_DEG = 5;
 const SLIDE_SHARE = 0.08;

@@ -9,7 +9,8 @@ import {
   type Wanted,
   wantedOf,
 } from "../../state/contents";
-import { cancelPreview, edit, preview } from "../../state/edits";
+import { edit } from "../../state/edits";
+import { cancelPreview, preview } from "../../state/previews";
 import { type Arriving, notify, session, setSession, useSession } from "../../state/session";
 import { FileChoices } from "../../widgets/FileChoices";
 import { Fields, NumberField } from "../../widgets/NumberField";

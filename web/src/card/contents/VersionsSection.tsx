@@ -3,7 +3,8 @@ import { TextInput } from "@mantine/core";
 import { useEffect, useState } from "react";
 import type { ChangedPart, CharacterView, RigPart } from "../../api/generated";
 import { isSource, showBeside } from "../../state/beside";
-import { cancelPreview, edit, preview } from "../../state/edits";
+import { edit } from "../../state/edits";
+import { cancelPreview, preview } from "../../state/previews";
 import { notify, part, useSession } from "../../state/session";
 
 type Version = CharacterView["versions"][number];

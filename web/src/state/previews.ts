@@ -1,0 +1,62 @@
+/** What an edit would do, shown while it is in the hand. */
+import { type Edit, previewEdit } from "../api/client";
+import { asRecorded } from "./recording";
+import { session, setSession } from "./session";
+import { currentView, openedScene, refreshView, report, take } from "./shown";
+
+let previewing = false;
+let newest: Edit | null = null;
+let hand = 0;
+
+/**
+ * Show what an edit would do while it is in the hand. The newest one wins; nothing is stored until `edit` is called.
+ */
+export function preview(change: Edit): void {
+  endComparing(change);
+  newest = asRecorded(change);
+  if (!previewing) void runPreviews(hand);
+}
+
+async function runPreviews(mine: number): Promise<void> {
+  previewing = true;
+  try {
+    while (newest && mine === hand) {
+      const change = newest;
+      newest = null;
+      const scene = session().scene;
+      if (!scene) return;
+      try {
+        const answer = await previewEdit(scene.id, { edit: change, view: currentView() });
+        if (mine !== hand || scene.id !== openedScene()) return;
+        // Readings and arc are worked out when the hand lets go; until then those there are stay.
+        answer.scene.arc = scene.arc;
+        answer.scene.arc_judgement = scene.arc_judgement;
+        take(answer, { stored: false });
+      } catch (error) {
+        if (mine === hand) report(error);
+      }
+    }
+  } finally {
+    previewing = false;
+  }
+}
+
+/** The hand lets go: previews that are still on their way no longer count. */
+export function endPreview(): void {
+  hand += 1;
+  newest = null;
+}
+
+/** Nothing comes of what was in the hand: the scene is shown as it is stored. */
+export function cancelPreview(): void {
+  endPreview();
+  setSession({ provisional: null });
+  void refreshView();
+}
+
+/** Whoever changes a camera sees it as it is, and no longer as a saved view has it. */
+export function endComparing(change: Edit): void {
+  const { comparing } = session();
+  const isOfIt = "camera_id" in change && change.camera_id === comparing?.cameraId;
+  if (isOfIt && !/ view$/.test(change.edit)) setSession({ comparing: null });
+}
