@@ -15,6 +15,7 @@ from eddyfield.core.errors import DomainError
 from eddyfield.core.performance.timing import REPEATS, Timing, bent
 from eddyfield.core.rate_change import at_rate
 from eddyfield.core.scene import Scene
+from eddyfield.core.time.bending import Bend
 from eddyfield.core.time.frames import FrameRange, Rate, seconds_at
 from eddyfield.demo import mill_race
 
@@ -137,7 +138,7 @@ def test_bent_time_runs_at_its_speed_and_goes_on_from_there(
     start: int, stretch: Fraction, first: int, count: int, speed: float
 ) -> None:
     plain = Timing(start, stretch)
-    curved = bent(plain, first, first + count, speed)
+    curved = bent(plain, Bend.at(first, first + count, speed))
     times = np.arange(1001.0, 1097.0)
     before, after = np.diff(plain.passed(times)), np.diff(curved.passed(times))
     inside = (times[:-1] >= first) & (times[:-1] < first + count)
@@ -148,14 +149,14 @@ def test_bent_time_runs_at_its_speed_and_goes_on_from_there(
 
 def test_two_stretches_are_bent_one_after_the_other_in_any_order() -> None:
     times = np.arange(1001.0, 1097.0)
-    one = bent(bent(Timing(1001), 1010, 1020, 0.5), 1040, 1050, -1.0)
-    other = bent(bent(Timing(1001), 1040, 1050, -1.0), 1010, 1020, 0.5)
+    one = bent(bent(Timing(1001), Bend.at(1010, 1020, 0.5)), Bend.at(1040, 1050, -1.0))
+    other = bent(bent(Timing(1001), Bend.at(1040, 1050, -1.0)), Bend.at(1010, 1020, 0.5))
     assert one.passed(times) == pytest.approx(other.passed(times))
 
 
 @given(speeds, st.integers(1010, 1050))
 def test_moments_come_where_the_curve_shows_them(speed: float, first: int) -> None:
-    timing = bent(Timing(1001), first, first + 24, speed)
+    timing = bent(Timing(1001), Bend.at(first, first + 24, speed))
     moments = [Fraction(k, 2) for k in range(0, 100, 7)]
     times = timing.scene_times(moments, FRAMES, RATE, 200.0)
     shown = timing.file_seconds(np.array([0]), RATE, 200.0)  # of one frame as well

@@ -32,7 +32,7 @@ from eddyfield.core.cameras.subjects import Subject, Target
 from eddyfield.core.cut.cut import Cut, Handles
 from eddyfield.core.cut.sound import MARK_KINDS, Mark, Sound
 from eddyfield.core.cut.transition import Transition
-from eddyfield.core.edits.bend_time import BendTime
+from eddyfield.core.edits.bend_time import BendCameraTime, BendSceneTime, BendTime
 from eddyfield.core.edits.contents import TimeThing
 from eddyfield.core.edits.cuts import CutLive, CutTo, JoinShots, RollCut, SetShot, SplitShot, Take
 from eddyfield.core.edits.dolly_zooms import DollyZoom
@@ -112,6 +112,12 @@ def carried(scene: Scene, n: int) -> Scene:
 
 
 CHANGES = {
+    "bend camera": lambda s, n: BendCameraTime(
+        camera_id=s.cameras[n % len(s.cameras)].id, first=1001 + n, last=1010 + n, speed=n / 3 - 1
+    ).apply(s),
+    "bend scene": lambda s, n: BendSceneTime(
+        first=s.frames.first, last=s.frames.first + 1 + n % 3, speed=(0.0, 0.5, 2.0)[n % 3]
+    ).apply(s),
     "bend time": lambda s, n: BendTime(
         thing_id=s.things[n % len(s.things)].id, first=1001 + n, last=1010 + n, speed=n / 3 - 1
     ).apply(s),

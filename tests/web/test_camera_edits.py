@@ -105,6 +105,8 @@ EDITS: list[dict[str, Any]] = [
     {"edit": "scale thing", "thing_id": mill_race.MILL, "scale": 1.5},
     {"edit": "time thing", "thing_id": QUILL, "timing": {"start": 990, "stretch": "3/2", "last": "40", "repeats": "loop"}},
     {"edit": "bend time", "thing_id": ODA, "first": 1020, "last": 1040, "speed": 0.5},
+    {"edit": "bend camera time", "camera_id": ZOOM, "first": 1050, "last": 1060, "speed": -1.0},
+    {"edit": "bend scene time", "first": 1020, "last": 1040, "speed": 0.5},
     {"edit": "place thing", "thing_id": ODA, "values": {"x": 0.5, "turn": 20.0}, "time": "1020"},
     {"edit": "key thing", "thing_id": mill_race.MILL, "time": "2041/2"},
     {"edit": "show thing", "thing_id": QUILL, "showing": {"hidden": [[1001, 1010]], "cameras": [TWO]}},

@@ -1,4 +1,4 @@
-"""The edit that slows, speeds up, freezes or turns round the time of a performance over a stretch."""
+"""Edits that slow, speed up, freeze or turn round time over a stretch: of a performance, of a camera, of the whole scene."""
 
 from __future__ import annotations
 
@@ -9,9 +9,10 @@ from ..bake import Baker
 from ..errors import DomainError
 from ..performance.timing import bent
 from ..scene import Scene
+from ..scene_bend import BendingTime
+from ..time.bending import Bend
+from .cameras import refuse_locked_channels
 from .edit import Edit
-
-FASTEST = 100.0
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -27,8 +28,52 @@ class BendTime(Edit):
     speed: float
 
     def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
-        if not abs(self.speed) <= FASTEST:
-            raise DomainError(f"Time cannot run {self.speed:g} times as fast.", f"Give up to {FASTEST} times.")
+        bend = Bend.at(self.first, self.last, self.speed)
         thing = scene.thing(self.thing_id)
-        timing = bent(thing.performance.timing, self.first, self.last, self.speed)
+        timing = bent(thing.performance.timing, bend)
         return scene.with_thing(replace(thing, performance=replace(thing.performance, timing=timing)))
+
+
+@dataclass(frozen=True, kw_only=True)
+class BendCameraTime(Edit):
+    """Let all that is keyed on a camera run ``speed`` times as fast from one frame to another, and go on from there. What it
+    follows keeps its own time."""
+
+    edit: Literal["bend camera time"] = "bend camera time"
+    title: ClassVar[str] = "time of a camera"
+    camera_id: str
+    first: int
+    last: int
+    speed: float
+
+    def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
+        bend = Bend.at(self.first, self.last, self.speed)
+        camera = scene.camera(self.camera_id)
+        names = {name for name, channel in camera.channels.items() if channel.keys}
+        if not names:
+            raise DomainError(f"“{camera.name}” has no keys whose time could run otherwise.", "Key it first (K).")
+        refuse_locked_channels(camera, names, "changed")
+        return scene.with_camera(BendingTime(bend).camera(camera))
+
+
+@dataclass(frozen=True, kw_only=True)
+class BendSceneTime(Edit):
+    """Let everything run ``speed`` times as fast from one frame to another: performances, cameras, what is held and hidden. Cuts,
+    marks and sounds come when what they go with comes, and the scene ends when it has ended."""
+
+    edit: Literal["bend scene time"] = "bend scene time"
+    title: ClassVar[str] = "time of the scene"
+    first: int
+    last: int
+    speed: float
+
+    def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
+        bend = Bend.at(self.first, self.last, self.speed)
+        if bend.speed < 0:
+            raise DomainError(
+                "A whole scene cannot run backwards: its cuts and hand-overs would come twice.",
+                "Turn round the performances and the cameras that are to run backwards.",
+            )
+        if not (scene.frames.first <= bend.first and bend.last <= scene.frames.last):
+            raise DomainError("The stretch lies outside the scene.", "Choose frames of it.")
+        return BendingTime(bend).scene(scene)

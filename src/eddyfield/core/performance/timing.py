@@ -11,6 +11,7 @@ import numpy as np
 
 from ..arrays import Floats, Ints
 from ..errors import DomainError
+from ..time.bending import Bend
 from ..time.channels import Channel, Key
 from ..time.frames import MOST_DENOMINATOR, FrameRange, FrameTime, Rate, exact_times, seconds_at
 
@@ -146,17 +147,16 @@ class Timing:
         return tuple(sorted(found))
 
 
-def bent(timing: Timing, first: int, last: int, speed: float) -> Timing:
-    """Time runs ``speed`` times as fast as it would from ``first`` to ``last``: slower, faster, not at all (0) or backwards. What
-    comes after goes on from where it is by then."""
-    if last <= first:
-        raise DomainError("The stretch ends before it begins.", "Give its first frame, then its last.")
+def bent(timing: Timing, bend: Bend) -> Timing:
+    """A performance with its time bent over a stretch of the scene."""
     slope = 1 / float(timing.stretch)
-    ends = timing.passed(np.array([first, last], dtype=np.float64))
-    reached = float(ends[0]) + speed * slope * (last - first)
+    ends = timing.passed(np.array([bend.first, bend.last], dtype=np.float64))
+    reached = float(ends[0]) + float(bend.speed) * slope * (bend.last - bend.first)
     moved = reached - float(ends[1])
     own = timing.curve.keys if timing.curve else ()
-    before = [key for key in own if key.time < first]
-    after = [replace(key, value=key.value + moved) for key in own if key.time > last]
-    bend = [Key(FrameTime(first), float(ends[0]), "linear"), Key(FrameTime(last), reached, "linear")]
-    return replace(timing, curve=Channel(0.0, (*before, *bend, *after)))
+    before = [key for key in own if key.time < bend.first]
+    after = [replace(key, value=key.value + moved) for key in own if key.time > bend.last]
+    over = [
+        Key(FrameTime(bend.first), float(ends[0]), "linear"), Key(FrameTime(bend.last), reached, "linear"),
+    ]  # fmt: skip
+    return replace(timing, curve=Channel(0.0, (*before, *over, *after)))

@@ -234,7 +234,7 @@ def key_within(channel: Channel, time: FrameTime) -> Channel:
         wanted = before and (arriving or before[0], leaving or before[1])
         # What goes by its neighbours would go by the new key: it keeps the way that it had.
         rules = key.shape in ("hold", "linear") and key.time not in changed
-        if wanted and not rules and not _alike(wanted, made.handles(number)):
+        if wanted and not rules and not all(map(alike, wanted, made.handles(number))):
             key = replace(key, shape="curve", handle_in=wanted[0], handle_out=wanted[1])
         kept.append(key)
     return replace(channel, keys=tuple(kept))
@@ -249,11 +249,11 @@ def _arriving(way: Floats) -> Handle:
     return Handle(max(0.0, float(way[0])), -float(way[1]))
 
 
-def _alike(one: tuple[Handle | None, Handle | None], other: tuple[Handle | None, Handle | None]) -> bool:
-    return all(
-        a is None or b is None or (abs(a.frames - b.frames) < 1e-12 and abs(a.value - b.value) < 1e-12)
-        for a, b in zip(one, other, strict=True)
-    )
+def alike(one: Handle | None, other: Handle | None) -> bool:
+    """Whether two ways to or from a key are the same; one that is not there is like any."""
+    if one is None or other is None:
+        return True
+    return abs(one.frames - other.frames) < 1e-12 and abs(one.value - other.value) < 1e-12
 
 
 def evaluate(channel: Channel, times: Floats) -> Floats:

@@ -92,14 +92,14 @@ def _backwards(channel: Channel, chosen: tuple[Key, ...]) -> tuple[Key, ...]:
             out.append(replace(key, shape=ruling))
             continue
         if ruling == "linear":
-            before = _towards(channel.keys[index], channel.keys[index - 1])
+            before = towards(channel.keys[index], channel.keys[index - 1])
         if channel.keys[index].shape == "linear" and after is not None:
-            after = _towards(channel.keys[index], channel.keys[index + 1])
+            after = towards(channel.keys[index], channel.keys[index + 1])
         out.append(replace(key, shape="curve", handle_in=after, handle_out=before))
     return tuple(out)
 
 
-def _towards(key: Key, other: Key) -> Handle:
+def towards(key: Key, other: Key) -> Handle:
     """A third of the straight way to another key."""
     return Handle(float(abs(other.time - key.time)) / 3, (other.value - key.value) / 3)
 

@@ -1,0 +1,138 @@
+"""Time that runs slower, faster, not at all or backwards over a stretch, and what is keyed in it."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from itertools import pairwise
+
+import numpy as np
+
+from ..arrays import Floats
+from ..errors import DomainError
+from .channels import HOLDS, Channel, Handle, Key, alike, key_within
+from .frames import FrameTime
+from .retiming import Retiming, retimed, towards
+
+FASTEST = 100
+FINEST_SPEED = 1000
+"""Parts of its own speed that time can run at."""
+LEVEL = Handle(0.0, 0.0)
+
+
+@dataclass(frozen=True)
+class Bend:
+    """From ``first`` to ``last`` time runs ``speed`` times as fast: 0 stands still, below 0 runs backwards. What comes after
+    goes on from where it is by then."""
+
+    first: int
+    last: int
+    speed: FrameTime
+
+    def __post_init__(self) -> None:
+        if self.last <= self.first:
+            raise DomainError("The stretch ends before it begins.", "Give its first frame, then its last.")
+        if abs(self.speed) > FASTEST:
+            raise DomainError(f"Time cannot run {float(self.speed):g} times as fast.", f"Give up to {FASTEST} times.")
+
+    @classmethod
+    def at(cls, first: int, last: int, speed: float) -> Bend:
+        return cls(first, last, FrameTime(speed).limit_denominator(FINEST_SPEED))
+
+    @property
+    def reached(self) -> FrameTime:
+        """The moment that is shown on ``last``."""
+        return self.first + self.speed * (self.last - self.first)
+
+    @property
+    def later(self) -> FrameTime:
+        """By how much all that comes after the stretch comes later."""
+        return self.last - self.reached
+
+    def moments(self, frames: Floats) -> Floats:
+        """What is shown on frames, as times from before the bend, of the same shape."""
+        within = self.first + float(self.speed) * (frames - self.first)
+        after = frames - float(self.later)
+        return np.where(frames <= self.first, frames, np.where(frames <= self.last, within, after))
+
+    def of(self, time: FrameTime) -> FrameTime:
+        """Where a moment comes for the last time; what is left at ``first`` stays there."""
+        if time <= self.first:
+            return time
+        if self.speed > 0 and time < self.reached:
+            return self.first + (time - self.first) / self.speed
+        return time + self.later
+
+    def channel(self, channel: Channel) -> Channel:
+        """What the channel does, at the times where that comes, exactly (of a curve that is run backwards into a stretch that is
+        held, all but that stretch, which holds what it comes to). Keys keep their shapes where that comes to the same, others get
+        handles of their own. Raises ``DomainError`` for what is run through again beyond its keys."""
+        if len(channel.keys) < 2:
+            return replace(channel, keys=tuple(replace(key, time=self.of(key.time)) for key in channel.keys))
+        if channel.beyond != HOLDS:
+            raise DomainError(
+                "A move that is run through again beyond its keys cannot be bent.", "Let it hold there first (Time)."
+            )
+        originals = {key.time: key for key in channel.keys}
+        own, (first, reached) = _explicit(channel), (FrameTime(self.first), self.reached)
+        for time in (first, reached):
+            if own.keys[0].time < time < own.keys[-1].time and own.index_at(time) is None:
+                own = key_within(own, time)
+        before = [key for key in own.keys if key.time <= first]
+        after = [key for key in own.keys if key.time >= reached]
+        pieces = [(before, Retiming()), (after, Retiming(by=self.later))]
+        if self.speed:
+            low, high = sorted((first, reached))
+            within = [key for key in own.keys if low <= key.time <= high]
+            if self.speed < 0 and all(key.shape == "hold" for key in within[:-1]):
+                # What is held from a key on is held up to it then.
+                within[1:] = [replace(key, value=before.value) for before, key in pairwise(within)]
+            pieces.insert(1, (within, Retiming(1 / self.speed, first)))
+        elif before and after:
+            # Level from the first frame on, until it goes on from there.
+            before[-1] = replace(before[-1], handle_out=LEVEL)
+            pieces.insert(1, ([replace(before[-1], handle_in=LEVEL)], Retiming(by=self.later)))
+        keys: list[Key] = []
+        were: dict[FrameTime, Key] = {}
+        for piece, retiming in pieces:
+            moved = retimed(Channel(0.0, tuple(piece)), range(len(piece)), retiming).keys
+            for key, was in zip(moved, piece if retiming.stretch > 0 else piece[::-1], strict=True):
+                if was.time in originals:
+                    were[key.time] = replace(originals[was.time], time=key.time)
+                if keys and keys[-1].time == key.time:
+                    key = replace(key, handle_in=keys.pop().handle_in)
+                keys.append(key)
+        return _simplest(replace(channel, keys=tuple(keys)), were)
+
+
+def _explicit(channel: Channel) -> Channel:
+    """The same curve by handles, but for what is held, so that no key goes by its neighbours."""
+    keys = []
+    for index, key in enumerate(channel.keys):
+        arriving, leaving = channel.handles(index)
+        if index and channel.keys[index - 1].shape == "linear":
+            arriving = towards(key, channel.keys[index - 1])
+        shape = key.shape if key.shape == "hold" else "curve"
+        keys.append(replace(key, shape=shape, handle_in=arriving or LEVEL, handle_out=leaving or LEVEL))
+    return replace(channel, keys=tuple(keys))
+
+
+def _simplest(channel: Channel, were: Mapping[FrameTime, Key]) -> Channel:
+    """The same curve, each key as it was before where that comes to the same, else with no more handles than it takes."""
+    plain = tuple(were.get(key.time, key) for key in channel.keys)
+    as_they_were = replace(channel, keys=plain)
+    straight = replace(channel, keys=tuple(Key(key.time, key.value, "linear") for key in channel.keys))
+    keys: list[Key] = []
+    for index, key in enumerate(channel.keys):
+        ruled = bool(keys) and keys[-1].shape in ("hold", "linear")
+        arriving, leaving = channel.handles(index)
+        for other, whole in ((plain[index], as_they_were), (straight.keys[index], straight)):
+            if key.shape == "hold" or other.shape == "hold":
+                continue
+            # How it arrives is for the key before to say where that one rules.
+            before, after = whole.handles(index)
+            if (ruled or alike(arriving, before)) and alike(leaving, after):
+                key = other
+                break
+        keys.append(key)
+    return replace(channel, keys=tuple(keys))
