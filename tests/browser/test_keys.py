@@ -150,3 +150,30 @@ def test_a_keys_value_and_how_steep_its_curve_is_are_typed(app: App) -> None:
     for _ in range(3):
         app.hold(Keys.CONTROL, "z")
     app.saved(start + 6)
+
+
+def test_the_time_of_a_camera_and_of_the_scene_is_bent(app: App) -> None:
+    app.stage("time")
+    app.keys(ZOOM_KEY)
+    app.go_to(1064)
+    earlier = app.picture()
+    app.go_to(1062)
+    of_camera = app.find('[aria-label="Time of Dolly zoom Oda from 1062 to 1074"]')
+    start, lasts = app.revision, app.text(".scene-time small")
+    next(b for b in of_camera.find_elements("tag name", "button") if b.text == "freeze").click()
+    app.saved(start + 1)
+    app.go_to(1076)
+    app.wait(lambda: "1086" in app.text(".key-list"), "its keys come later")
+    assert differs(app.picture(), earlier) > 0.001, "while all else ran on"
+    app.hold(Keys.CONTROL, "z")
+    app.saved(start + 2)
+    app.go_to(1062)
+    of_scene = app.find('[aria-label="Time of the scene from 1062 to 1074"]')
+    next(b for b in of_scene.find_elements("tag name", "button") if b.text == "freeze").click()
+    app.saved(start + 3)
+    app.wait(lambda: app.text(".scene-time small") != lasts, "it lasts longer")
+    assert app.text(".scene-time small") == f"{int(lasts.split()[0]) + 12} frames"
+    app.go_to(1076)
+    app.wait(lambda: differs(app.picture(), earlier) < 0.004, "everything stood still for twelve frames")
+    app.hold(Keys.CONTROL, "z")
+    app.saved(start + 4)

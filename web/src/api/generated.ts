@@ -100,6 +100,33 @@ export interface BakeCamera {
   error_px?: number | null;
 }
 /**
+ * Let all that is keyed on a camera run ``speed`` times as fast from one frame to another, and go on from there. What it
+ * follows keeps its own time.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "BendCameraTime".
+ */
+export interface BendCameraTime {
+  edit: "bend camera time";
+  camera_id: string;
+  first: number;
+  last: number;
+  speed: number;
+}
+/**
+ * Let everything run ``speed`` times as fast from one frame to another: performances, cameras, what is held and hidden. Cuts,
+ * marks and sounds come when what they go with comes, and the scene ends when it has ended.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "BendSceneTime".
+ */
+export interface BendSceneTime {
+  edit: "bend scene time";
+  first: number;
+  last: number;
+  speed: number;
+}
+/**
  * Let a thing's time run ``speed`` times as fast from one frame to another: slower, faster, frozen (0) or backwards; after
  * that it goes on from where it is by then.
  *
@@ -521,6 +548,8 @@ export interface EditRequest {
     | AddCurveKey
     | AimCamera
     | BakeCamera
+    | BendCameraTime
+    | BendSceneTime
     | BendTime
     | BringFileCamera
     | BringIn
@@ -1877,6 +1906,8 @@ export interface PreviewRequest {
     | AddCurveKey
     | AimCamera
     | BakeCamera
+    | BendCameraTime
+    | BendSceneTime
     | BendTime
     | BringFileCamera
     | BringIn

@@ -23,7 +23,7 @@ export function HandOverCard() {
     `/api/scenes/${scene.id}/exports/${what}?${new URLSearchParams(query)}`;
   return (
     <>
-      <h2>
+      <h2 className="of-scene">
         Hand over <small>open formats</small>
       </h2>
       <h3>The shot as .glb</h3>

@@ -18,6 +18,8 @@ import {
 } from "../state/chosenKeys";
 import { KeyedHere } from "./KeyedHere";
 import { BeyondTheKeys, StretchTools } from "./KeyTools";
+import { TimeBend } from "./TimeBend";
+import { edit } from "../state/edits";
 import { toggleRecording } from "../state/recording";
 import { goTo } from "../state/playback";
 import { useCalmFrame } from "../state/calmFrame";
@@ -55,6 +57,16 @@ export function KeysSection() {
       )}
       <KeyList keys={camera.keys} chosen={times} frame={frame} />
       {chosen && times.length > 0 && <Chosen camera={camera} chosen={{ ...chosen, times }} />}
+      {camera.keys.length > 1 && (
+        <>
+          <h3>Its time, over a stretch</h3>
+          <TimeBend
+            of={camera.name}
+            disabled={camera.locked}
+            bend={(stretch) => edit({ edit: "bend camera time", camera_id: camera.id, ...stretch })}
+          />
+        </>
+      )}
       <BeyondTheKeys camera={camera} chosen={chosen} />
       <KeyedHere camera={camera} frame={frame} />
       <div className="actions">

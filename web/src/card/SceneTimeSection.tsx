@@ -6,6 +6,7 @@ import type { RateChangeView } from "../api/generated";
 import { COMMON_RATES } from "../api/tables";
 import { edit } from "../state/edits";
 import { useSession } from "../state/session";
+import { TimeBend } from "./TimeBend";
 
 type Keeps = "times" | "frames";
 
@@ -13,7 +14,7 @@ export function SceneTimeSection() {
   const scene = useSession((s) => s.scene)!;
   return (
     <section aria-label="The scene's time" className="scene-time">
-      <h2>
+      <h2 className="of-scene">
         The scene <small>{scene.last - scene.first + 1} frames</small>
       </h2>
       <div className="fields" style={{ gridTemplateColumns: "1fr 1fr" }}>
@@ -22,6 +23,15 @@ export function SceneTimeSection() {
         <StartTimecode key={scene.timecode.text} text={scene.timecode.text} />
       </div>
       <Rate key={scene.rate} />
+      <h3>All of it, over a stretch</h3>
+      <TimeBend
+        of="the scene"
+        turnsRound={false}
+        bend={(stretch) => edit({ edit: "bend scene time", ...stretch })}
+      />
+      {scene.sounds.length > 0 && (
+        <p className="why">Cuts, marks and sounds come with their moments; a sound itself runs as before.</p>
+      )}
     </section>
   );
 }

@@ -9,44 +9,22 @@ import type { Thing } from "../../marks/thingHandles";
 import { valueOf } from "../../state/chosenKeys";
 import { edit } from "../../state/edits";
 import { useCalmFrame } from "../../state/calmFrame";
-import { part, playRange, useSession } from "../../state/session";
+import { part, useSession } from "../../state/session";
 import { useHeldEdit } from "../../widgets/heldEdit";
+import { TimeBend } from "../TimeBend";
 
 const [WIDTH, HEIGHT, MARGIN] = [230, 170, 10];
-/** A stretch from the playhead on, where no range is set. */
-const USUAL_FRAMES = 12;
-const SPEEDS: [string, number, string][] = [
-  ["slower", 0.5, "Half as fast"],
-  ["faster", 2, "Twice as fast"],
-  ["freeze", 0, "Stands still"],
-  ["turn round", -1, "Runs backwards"],
-];
 
 export function TimeCurve({ thing }: { thing: Thing }) {
-  const scene = useSession((s) => s.scene)!;
-  const range = useSession((s) => s.range);
   const passed = useSession((s) => part<TimePart>(s, thing.time)?.passed);
-  const frame = useCalmFrame();
   const { timing } = thing;
   const keys = timing.curve?.keys ?? [];
-  const [from, to] = range
-    ? playRange({ scene, range })
-    : [Math.min(frame, scene.last - 1), Math.min(frame + USUAL_FRAMES, scene.last)];
-  const bend = (speed: number) =>
-    edit({ edit: "bend time", thing_id: thing.id, first: from, last: to, speed });
   return (
     <>
-      <div className="choices by-words" role="group" aria-label={`Time from ${from} to ${to}`}>
-        {SPEEDS.map(([name, speed, title]) => (
-          <button key={name} title={`${title} from ${from} to ${to}`} onClick={() => bend(speed)}>
-            {name}
-          </button>
-        ))}
-      </div>
-      <p className="why">
-        From <span className="mono">{from}</span> to <span className="mono">{to}</span>
-        {range ? ", what is played" : ": a stretch from the playhead, or set what is played"}.
-      </p>
+      <TimeBend
+        of={thing.name}
+        bend={(stretch) => edit({ edit: "bend time", thing_id: thing.id, ...stretch })}
+      />
       {keys.length > 0 && passed && (
         <>
           <Drawing thing={thing} passed={passed} />
