@@ -70,7 +70,7 @@ def test_a_straight_chord_is_found_and_an_orbit_mends_it() -> None:
     camera = replace(camera, channels=camera.channels.having(x=ends(4, -4), z=ends(1.5, 1.2), pan=ends(-90, 90)))
     scene = replace(SCENE, cameras=(*SCENE.cameras, camera))
     found = kinds(scene, "c")["straight_chord"]
-    assert (found.first, found.last, found.joint, [f.title for f in found.fixes]) == (1005, 1030, "hips", ["Orbit"])
+    assert (found.first, found.last, found.better_joint, [f.title for f in found.fixes]) == (1005, 1030, "hips", ["Orbit"])
     assert found.size > 0.5
     mended = found.fixes[0].edit.apply(scene, baker(scene))
     assert "straight_chord" not in kinds(mended, "c")
@@ -80,7 +80,7 @@ def test_an_aim_at_a_bobbing_joint_names_a_calmer_one() -> None:
     aim = Aim((Target((Subject("joint", ODA.id, "foot_l"),)),))
     scene = edits.AimCamera(camera_id=ZOOM, aim=aim, frame=1001).apply(SCENE, baker())
     found = kinds(scene, ZOOM)["aim_bobs"]
-    assert [f.title for f in found.fixes] == [f"Use {found.joint}"]
+    assert [f.title for f in found.fixes] == [f"Use {found.better_joint}"]
     mended = found.fixes[0].edit.apply(scene, baker(scene))
     assert "aim_bobs" not in kinds(mended, ZOOM)
     locked = edits.LockCamera(camera_id=ZOOM, locks=("place", "angles", "lens")).apply(scene)
@@ -103,7 +103,7 @@ def test_a_carrier_that_stands_still_while_its_character_goes_is_told() -> None:
     mount = attached(Subject("joint", ODA.id, "placement"), 0, work)
     camera = replace(SCENE.camera(ZOOM), aim=None, mount=mount)
     found = {r.kind: r for r in camera_readings(work, camera)}["carried_by_still_joint"]
-    assert (found.joint, [f.title for f in found.fixes]) == ("hips", ["Use hips"])
+    assert (found.better_joint, [f.title for f in found.fixes]) == ("hips", ["Use hips"])
     assert isinstance(mount, Carried)
     mended = found.fixes[0].edit.apply(work.scene.with_camera(camera), work)
     assert mended.camera(ZOOM).mount.subjects[0].joint == "hips"

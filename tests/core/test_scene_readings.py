@@ -104,6 +104,7 @@ def test_a_judgement_that_is_marked_is_asked_and_parallel_views_are_spared_what_
         "lock_readings",
         "lost_joint_readings",
         "no_head_readings",
+        "pan_speed_readings",
         "wrong_joint_readings",
     }
     assert {judge.__name__ for judge in judges.of_character} == {"chord_readings", "framing_readings", "plane_readings"}

@@ -83,7 +83,7 @@ def _as_object(reading: Reading) -> dict[str, object]:
     return {
         "kind": reading.kind, "title": READING_TITLES[reading.kind], "subject": reading.subject,
         "first": reading.first, "last": reading.last,
-        "size": reading.size, "unit": reading.unit, "threshold": reading.threshold, "joint_to_use": reading.joint,
+        "size": reading.size, "unit": reading.unit, "threshold": reading.threshold, "joint_to_use": reading.better_joint,
         "remark": reading.remark, "note": reading.note,
     }  # fmt: skip
 
@@ -96,6 +96,6 @@ def as_table(found: list[Reading]) -> str:
     for r in found:
         frames = f"{r.first}-{r.last}" if r.last > r.first else str(r.first)
         amount = f"{100 * r.size:.1f} %" if r.unit == "share" else f"{r.size:.1f} {r.unit}"
-        use = f"; use {r.joint}" if r.joint else ""
+        use = f"; use {r.better_joint}" if r.better_joint else ""
         lines.append(f"{frames:>11}   {amount:>10}   {READING_TITLES[r.kind]}: {r.subject}{use}")
     return "\n".join(lines)

@@ -65,13 +65,13 @@ def slide_m(contacts: tuple[Contact, ...], shown: Floats, poses: Ints) -> float:
     ``shown`` (frames, points, 3) are the points as they are shown, ``poses`` (frames,) the rows whose pose each frame
     shows: only those count whose own pose lies where the contact rests.
     """
-    return max((float(s.max()) for _, s in _slides(contacts, shown, poses) if len(s)), default=0.0)
+    return max((float(s.max()) for _, s in slides(contacts, shown, poses) if len(s)), default=0.0)
 
 
 def slide_per_row(contacts: tuple[Contact, ...], shown: Floats, poses: Ints) -> Floats:
     """For each frame the slide of a contact that rests there, metres, shape (frames,); NaN if none does."""
     out = np.full(len(shown), np.nan)
-    for rows, distance in _slides(contacts, shown, poses):
+    for rows, distance in slides(contacts, shown, poses):
         out[rows] = np.fmax(out[rows], distance)
     return out
 
@@ -80,7 +80,7 @@ def slide_px(contacts: tuple[Contact, ...], shown: Floats, poses: Ints, camera: 
     """The same in pixels of the picture: how far a contact is seen from where it came to rest on the ground, at its own
     height, on the frames on which it can be seen; 0 without any."""
     most = 0.0
-    for contact, (rows, _) in zip(contacts, _slides(contacts, shown, poses), strict=True):
+    for contact, (rows, _) in zip(contacts, slides(contacts, shown, poses), strict=True):
         if not len(rows):
             continue
         now = shown[rows, contact.point]
@@ -94,7 +94,8 @@ def slide_px(contacts: tuple[Contact, ...], shown: Floats, poses: Ints, camera: 
     return most
 
 
-def _slides(contacts: tuple[Contact, ...], shown: Floats, poses: Ints) -> list[tuple[Ints, Floats]]:
+def slides(contacts: tuple[Contact, ...], shown: Floats, poses: Ints) -> list[tuple[Ints, Floats]]:
+    """Of each contact the rows that count, and how far it is on them from where it came to rest, metres."""
     out = []
     for contact in contacts:
         rows = np.arange(contact.rests, contact.leaves + 1)

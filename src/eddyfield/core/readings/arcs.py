@@ -11,11 +11,10 @@ import numpy as np
 from ..arrays import Floats
 from ..optics.camera_path import CameraPath
 from ..optics.lens import DeliveryFrame
-from .faults import HALF, WINDOW, FaultShape, Found, find_faults, fit, travel_components
+from .faults import HALF, WINDOW, FaultOf, FaultShape, Found, find_faults, fit, travel_components
 from .thresholds import OFF_ARC_PERMILLE, SURE_ERRORS
 
 ArcFaultKind = Literal["off_arc", "off_spacing", "hitch", "pop"]
-Cause = Literal["subject", "camera", "both"]
 NOISE_FLOOR_PX_AT_1080 = 0.12
 
 
@@ -30,7 +29,7 @@ class ArcFault:
     size_px: float
     least_px: float
     mend_px: tuple[float, float]
-    cause: Cause = "subject"
+    cause: FaultOf = "subject"
 
 
 @dataclass(frozen=True, eq=False)
@@ -90,7 +89,7 @@ def with_causes(judgement: ArcJudgement, path: CameraPath, points: Floats) -> Ar
     return replace(judgement, faults=tuple(replace(f, cause=_cause(f, path, points)) for f in judgement.faults))
 
 
-def _cause(fault: ArcFault, path: CameraPath, points: Floats) -> Cause:
+def _cause(fault: ArcFault, path: CameraPath, points: Floats) -> FaultOf:
     rows = np.arange(fault.row - HALF, fault.row + HALF + 1)
     still_camera = path.at_rows(np.full(WINDOW, fault.row))
     still_point = np.broadcast_to(points[fault.row], (WINDOW, 3))

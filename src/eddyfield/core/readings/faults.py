@@ -23,6 +23,8 @@ from ..arrays import Floats
 from .thresholds import SURE_ERRORS
 
 FaultShape = Literal["displaced", "step"]
+FaultOf = Literal["subject", "camera", "both"]
+"""What makes a fault in the picture."""
 SHAPES: tuple[FaultShape, ...] = ("displaced", "step")
 WINDOW, HALF, DEGREE = 9, 4, 5
 _OFFSETS = np.arange(-HALF, HALF + 1)

@@ -28,7 +28,7 @@ from .crossings import Crossing, crossings
 from .hidden_parts import hidden_points
 from .judged_scenes import for_camera
 from .judges import judges_characters
-from .reading import Reading, ReadingKind, Unit
+from .reading import LESS_IS_WORSE, Reading, ReadingKind, Unit
 from .size_drift import unasked_growth
 from .thresholds import (
     BODY_HIDDEN,
@@ -133,18 +133,21 @@ class _Framed:
         return next(a for a, b in self.spans if a <= row <= b)
 
     def _over(
-        self, kind: ReadingKind, rows: list[tuple[int, int]], sizes: Floats, unit: Unit, threshold: float, of: str = "",
-        note: str = "",
+        self, kind: ReadingKind, rows: list[tuple[int, int]], sizes: Floats, unit: Unit, threshold: float,
+        joint: str | None = None, note: str = "",
     ) -> list[Reading]:  # fmt: skip
         """A reading for each stretch of rows, with its greatest size there."""
         out = []
         for first, last in rows:
-            known = sizes[first : last + 1]
-            known = known[np.isfinite(known)]
-            size = float(known[np.argmax(np.abs(known))]) if len(known) else float(self.delivery.height)
-            subject = of or self.character.name
+            known = np.abs(np.where(np.isfinite(sizes[first : last + 1]), sizes[first : last + 1], 0.0))
+            if kind in LESS_IS_WORSE:
+                known = -sizes[first : last + 1]
+            worst = first + int(np.nanargmax(known))
+            size = float(sizes[worst]) if np.isfinite(sizes[worst]) else float(self.delivery.height)
+            subject = f"{self.character.name} {joint}" if joint else self.character.name
             begin = self.frames.first
-            out.append(Reading(kind, subject, begin + first, begin + last, size, unit, threshold, note=note))
+            told = Reading(kind, subject, begin + first, begin + last, size, unit, threshold, note=note, joint=joint)
+            out.append(replace(told, frame=begin + worst))
         return out
 
     # --- the readings ---
@@ -195,7 +198,7 @@ class _Framed:
                     away = np.minimum(away, np.minimum(np.abs(x), np.abs(x - self.delivery.width)))
                 level = (x > -near) & (x < self.delivery.width + near) & (y > 0) & (y < self.delivery.height + near)
                 rows = mostly((away < near) & level & ~self.crossing_rows, self.spans)
-                out += self._over(kind, rows, away, "px", near, f"{self.character.name} {joint}")
+                out += self._over(kind, rows, away, "px", near, joint)
         return out
 
     def _rooms(self) -> list[Reading]:

@@ -11,11 +11,12 @@ from ..parts import BakerOf, Part
 from ..performance.character import Character
 from ..performance.exposure import LEAST_COST, lost_key_poses, nearest_frame, shown_beside_key_poses
 from ..performance.ride import Ride
-from ..time.frames import FrameRange, FrameTime
+from ..time.frames import FrameTime
+from .contact_readings import contact_readings
 from .judged_scenes import for_performance
 from .reading import Figure, Fix, Reading
 from .strobing import Strobing
-from .thresholds import SLIDE_M, STROBE_PERMILLE
+from .thresholds import STROBE_PERMILLE
 
 NO_MORE = 1.01
 """Times the slip that no Ride can take away: as good as the same."""
@@ -39,8 +40,7 @@ def _all(baker: Baker, character_id: str) -> list[Reading]:
     starts, poses = baker.exposure_starts(character), baker.key_poses(character)
     beside = shown_beside_key_poses(starts, frames, poses)
     found += key_pose_readings(character, lost_key_poses(starts, frames, poses), beside)
-    price = baker.contact_price(character)
-    found += slide_readings(character, price.after_m, frames) if price else []
+    found += contact_readings(baker, character)
     return [replace(reading, character_id=character.id) for reading in found]
 
 
@@ -78,13 +78,6 @@ def strobing_readings(character: Character, found: Strobing, ridden: Strobing, h
 def _riding(character: Character) -> Fix:
     ride = RideCharacter(character_id=character.id, ride=Ride("rigid", 1.0, character.ride.anchor))
     return Fix("Ride", "Carry the held poses along with the camera", ride)
-
-
-def slide_readings(character: Character, slide_m: float, frames: FrameRange) -> list[Reading]:
-    """Whether planted feet leave their place by more than 3 cm."""
-    if slide_m <= SLIDE_M:
-        return []
-    return [Reading("feet_slide", character.name, frames.first, frames.last, slide_m, "m", SLIDE_M)]
 
 
 def key_pose_readings(

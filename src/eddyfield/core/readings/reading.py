@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 import numpy as np
@@ -12,17 +12,18 @@ from ..arrays import Floats
 from ..edits.edit import Edit
 from ..time.frames import FrameRange
 from ..time.stretches import runs
+from .faults import FaultOf
 
 ReadingKind = Literal[
-    "strobes", "lens_moves_in_holds", "off_arc", "off_spacing", "hitch", "pop", "camera_jolts", "nothing_can_be_told",
-    "key_pose_not_shown", "key_poses_between_frames", "feet_slide", "entrance", "exit", "head_out_of_action_safe",
-    "head_out_of_frame", "no_head_in_frame", "feet_out_of_action_safe", "feet_out_of_frame", "cut_at_neck",
-    "cut_at_wrist", "cut_at_knee",
-    "cut_at_ankle", "little_headroom", "much_headroom", "little_lead_room", "size_drifts", "head_hidden",
-    "body_hidden", "near_plane_cuts_in", "far_plane_cuts_off", "soft", "lock_cannot_reach", "size_cannot_be_held",
-    "aims_at_still_joint", "carried_by_still_joint", "aim_bobs", "carrier_bobs", "joint_is_lost",
-    "straight_chord", "short_shot", "jump_cut", "line_crossed", "cut_jolts", "place_jumps", "cut_after_mark", "cut_outside_scene",
-    "cannot_be_judged",
+    "strobes", "lens_moves_in_holds", "off_arc", "off_spacing", "hitch", "pop", "corner", "camera_jolts",
+    "nothing_can_be_told", "key_pose_not_shown", "key_poses_between_frames", "feet_slide", "sinks", "hovers",
+    "entrance", "exit", "head_out_of_action_safe", "head_out_of_frame", "no_head_in_frame",
+    "feet_out_of_action_safe", "feet_out_of_frame", "cut_at_neck", "cut_at_wrist", "cut_at_knee",
+    "cut_at_ankle", "little_headroom", "much_headroom", "little_lead_room", "size_drifts", "size_hitches",
+    "head_hidden", "body_hidden", "near_plane_cuts_in", "far_plane_cuts_off", "soft", "lock_cannot_reach",
+    "size_cannot_be_held", "aims_at_still_joint", "carried_by_still_joint", "aim_bobs", "carrier_bobs",
+    "joint_is_lost", "straight_chord", "pans_too_fast", "short_shot", "jump_cut", "line_crossed", "cut_jolts",
+    "place_jumps", "cut_after_mark", "cut_outside_scene", "cannot_be_judged",
 ]  # fmt: skip
 READING_TITLES: dict[ReadingKind, str] = {
     "strobes": "strobes",
@@ -31,11 +32,14 @@ READING_TITLES: dict[ReadingKind, str] = {
     "off_spacing": "off the spacing",
     "hitch": "hitch",
     "pop": "pop",
+    "corner": "corner",
     "camera_jolts": "camera jolts",
     "nothing_can_be_told": "nothing can be told",
     "key_pose_not_shown": "key pose not shown",
     "key_poses_between_frames": "key poses between frames",
     "feet_slide": "feet slide",
+    "sinks": "foot sinks",
+    "hovers": "foot hovers",
     "entrance": "entrance",
     "exit": "exit",
     "head_out_of_action_safe": "head out of action safe",
@@ -51,6 +55,7 @@ READING_TITLES: dict[ReadingKind, str] = {
     "much_headroom": "much headroom",
     "little_lead_room": "little lead room",
     "size_drifts": "size drifts",
+    "size_hitches": "size hitches",
     "head_hidden": "head hidden",
     "body_hidden": "body hidden",
     "near_plane_cuts_in": "near plane cuts in",
@@ -64,6 +69,7 @@ READING_TITLES: dict[ReadingKind, str] = {
     "carrier_bobs": "carrier bobs",
     "joint_is_lost": "joint is lost",
     "straight_chord": "straight chord",
+    "pans_too_fast": "pans too fast",
     "short_shot": "short shot",
     "cut_after_mark": "cut after a mark",
     "jump_cut": "jump cut",
@@ -115,7 +121,17 @@ class Reading:
     camera_id: str | None = None
     fixes: tuple[Fix, ...] = ()
     joint: str | None = None
+    """Of the character: the one that it is about, where it is about one."""
+    better_joint: str | None = None
     """The joint that would be better to go by."""
+    frame: int | None = None
+    """The one on which it is worst; None where none is worse than another."""
+    least: float | None = None
+    """What could have been told there at the least, where that is known."""
+    fault_of: FaultOf | None = None
+    """Whether the subject makes it or the camera, where that was looked at."""
+    as_seen: ReadingKind | None = None
+    """Of a camera's own fault: as what it shows in the arcs that are seen through it."""
     figures: tuple[Figure, ...] = ()
     remark: bool = False
     note: str = ""
@@ -151,7 +167,8 @@ def over_spans(
     for first, last in runs(mask):
         if last - first + 1 < least_frames:
             continue
-        worst = sizes[first : last + 1]
-        size = float(worst[int(np.argmax(np.abs(worst)))])
-        out.append(Reading(kind, subject, frames.first + first, frames.first + last, size, unit, threshold))
+        worst = first + int(np.argmax(np.abs(sizes[first : last + 1])))
+        begin = frames.first
+        told = Reading(kind, subject, begin + first, begin + last, float(sizes[worst]), unit, threshold)
+        out.append(replace(told, frame=begin + worst))
     return out

@@ -113,7 +113,17 @@ def _judge(
 
     if _travel(places) < STILL_M and _travel(body) > TRAVELS_M:
         return [
-            Reading(still, title, frames.first, frames.last, _travel(body), "m", STILL_M, fixes=fixes(calm), joint=calm)
+            Reading(
+                still,
+                title,
+                frames.first,
+                frames.last,
+                _travel(body),
+                "m",
+                STILL_M,
+                fixes=fixes(calm),
+                better_joint=calm,
+            )
         ]
     eye = baker.camera_path(camera).world_from_camera[:, :3, 3]
     if camera.role == "face" or float(np.linalg.norm(eye - places, axis=-1).min()) < face_of(baker, character).height_m:
@@ -123,7 +133,9 @@ def _judge(
     best = min(heights, key=lambda n: heights[n])
     threshold = BOB_PERMILLE * baker.scene.delivery.height / 1000
     if own > threshold and own > BOB_RATIO * heights[best]:
-        return [Reading(bobs, title, frames.first, frames.last, own, "px", threshold, fixes=fixes(best), joint=best)]
+        return [
+            Reading(bobs, title, frames.first, frames.last, own, "px", threshold, fixes=fixes(best), better_joint=best)
+        ]
     return []
 
 
@@ -192,6 +204,8 @@ def chord_readings(baker: Baker, camera: Camera, character: Character) -> list[R
             pivot = Subject("joint", character.id, joint)
             orbit = OrbitInstead(camera_id=camera.id, first=first, last=last, subject=pivot)
             fix = Fix("Orbit", "An orbit with the same end pictures", orbit)
-            found = Reading("straight_chord", character.name, first, last, short, "share", CHORD_SHARE, joint=joint)
+            found = Reading(
+                "straight_chord", character.name, first, last, short, "share", CHORD_SHARE, better_joint=joint
+            )
             out.append(replace(found, fixes=() if camera.locked else (fix,)))
     return out

@@ -15,6 +15,9 @@ STROBE_PERMILLE = 1.0
 """Of the frame's height: slip of a held pose."""
 SLIDE_M = 0.03
 """A planted foot that leaves its place."""
+OFF_GROUND_M, STILL_ON_GROUND_M = 0.01, 0.08
+"""How far a resting foot is below or above where it mostly rests: from the one on it sinks or hovers; by the other it stands on
+something else."""
 
 # Framing, in shares of the frame unless said otherwise
 MOST_OF_THE_BODY = {"head": 0.5, "feet": 0.8}
@@ -45,6 +48,8 @@ JUMP_CUT_DEG, ALIKE_SIZES = 30.0, 1.25
 NEAR_THE_LINE_M = 0.1
 PLACE_JUMP, SMALL_TURN_DEG = 0.4, 12.0
 """Of the width: how far the only subject that goes on over a cut may be from where it was; and what turn mends it."""
+FOLLOWED = 0.5
+"""Of what is too fast: who crosses the frame no faster is gone along with."""
 STILL_PERMILLE, MOVING_PERMILLE = 0.5, 4.0
 """Of the frame's height a frame: a picture that moves less stands, one that moves more is on the move."""
 UNDER_WAY_FRAMES = 24

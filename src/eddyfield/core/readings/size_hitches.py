@@ -1,0 +1,82 @@
+"""Readings of how large a subject is seen: a push-in, a walk towards the camera or a dolly zoom that is badly timed."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+
+from ..arrays import Floats
+from ..bake import Baker
+from ..cameras.camera import Camera
+from ..optics.camera_path import CameraPath
+from ..parts import BakerOf, Part
+from ..performance.character import Character
+from .arcs import NOISE_FLOOR_PX_AT_1080
+from .faults import HALF, WINDOW, FaultOf, FaultShape, find_faults, fit
+from .judged_scenes import for_camera
+from .judges import judges_characters
+from .reading import Reading
+from .thresholds import OFF_ARC_PERMILLE, SURE_ERRORS
+
+LEAST_DEPTH_M = 0.1
+
+
+@judges_characters
+def size_hitch_readings(baker: Baker, camera: Camera, character: Character) -> list[Reading]:
+    """Faults of a character's size in the picture, told as those of arcs are: in pixels of its height, by a quintic of the
+    size's logarithm, which a steady approach leaves smooth."""
+    judged = for_camera(baker.scene, replace(camera.look, id=camera.id))
+    return baker.value(Part("size hitches", _hitches, (BakerOf(judged), camera.id, character.id)))
+
+
+def _hitches(baker: Baker, camera_id: str, character_id: str) -> list[Reading]:
+    scene = baker.scene
+    camera, character = scene.camera(camera_id), scene.character(character_id)
+    if not character.showing.seen_by(camera.id):
+        return []
+    path, height = baker.camera_path(camera), scene.delivery.height
+    joints = baker.joint_positions(character)
+    middle = joints.mean(axis=1)
+    tall = float(np.median(np.ptp(joints[..., 1], axis=1)))
+    least, noise = OFF_ARC_PERMILLE * height / 1000, NOISE_FLOOR_PX_AT_1080 * height / 1080
+    out = []
+    first_frame = scene.frames.first
+    for first, last in scene.frames_of_cut(camera) or [(first_frame, scene.frames.last)]:
+        rows = np.arange(first, last + 1) - first_frame
+        if len(rows) < WINDOW:
+            continue
+        own, places = path.at_rows(rows), middle[rows]
+        if (own.project(places[:, None]).depth[:, 0] < LEAST_DEPTH_M).any():
+            continue
+        sizes = _log_sizes(own, places)
+        scale = tall * float(np.exp(np.median(sizes)))
+        found, fits = find_faults(sizes[:, None] * scale, noise, least)
+        for fault in found:
+            frame, size = first + fault.row, float(fault.size[0])
+            told = max(least, SURE_ERRORS * float(fits[fault.shape].error[fault.row]))
+            reading = Reading("size_hitches", character.name, frame, frame, max(abs(size), told), "px", told)
+            whose = _made_by(own, places, fault.row, fault.shape, scale, noise, least)
+            out.append(replace(reading, frame=frame, least=told, fault_of=whose))
+    return out
+
+
+def _log_sizes(path: CameraPath, places: Floats) -> Floats:
+    """The logarithm of how many pixels a metre is high at each place (frames, 3), (frames,)."""
+    depth = path.project(places[:, None]).depth[:, 0]
+    return np.asarray(np.log(path.lens.pixels_per_metre(np.maximum(depth, LEAST_DEPTH_M), path.delivery)[1]))
+
+
+def _made_by(
+    path: CameraPath, places: Floats, row: int, shape: FaultShape, scale: float, noise: float, least: float
+) -> FaultOf:
+    """Whether the subject makes a fault, which then shows through the camera of that row alone, or the camera, which shows it
+    of what stands still."""
+    rows = np.clip(np.arange(row - HALF, row + HALF + 1), 0, path.count - 1)
+    still = path.at_rows(np.full(WINDOW, row)), path.at_rows(rows)
+    seen = _log_sizes(still[0], places[rows]), _log_sizes(still[1], np.broadcast_to(places[row], (WINDOW, 3)))
+    sizes = [abs(float(fit(sizes[:, None] * scale, shape, noise).size[HALF, 0])) for sizes in seen]
+    subject, camera = (size > least for size in sizes)
+    if subject and camera:
+        return "both"
+    return "subject" if sizes[0] >= sizes[1] else "camera"
