@@ -107,4 +107,9 @@ def test_a_judgement_that_is_marked_is_asked_and_parallel_views_are_spared_what_
         "pan_speed_readings",
         "wrong_joint_readings",
     }
-    assert {judge.__name__ for judge in judges.of_character} == {"chord_readings", "framing_readings", "plane_readings"}
+    assert {judge.__name__ for judge in judges.of_character} == {
+        "chord_readings",
+        "framing_readings",
+        "plane_readings",
+        "size_hitch_readings",
+    }

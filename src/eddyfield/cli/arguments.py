@@ -9,6 +9,7 @@ from typing import Any, NoReturn, TypeVar
 
 from eddyfield.core.errors import DomainError
 from eddyfield.core.optics.lens import GATES, DeliveryFrame
+from eddyfield.core.performance.ride import RIDE_WAYS
 from eddyfield.core.time.frames import Rate
 
 Value = TypeVar("Value")
@@ -155,3 +156,23 @@ def add_file_options(parser: argparse.ArgumentParser) -> None:
         "--scale", metavar="S", type=checked(positive), help="metres per unit of the file (1; BVH 0.01)"
     )
     subject.add_argument("--offsets", choices=("auto", "add", "replace"), default="auto", help="BVH position channels")
+
+
+def add_stepping_options(parser: argparse.ArgumentParser, always_stepped: bool) -> argparse._ArgumentGroup:
+    """How poses are held and carried, and what touches the ground."""
+    stepping = parser.add_argument_group("stepping and Ride")
+    stepping.add_argument(
+        "--step",
+        metavar="N",
+        type=checked(whole),
+        required=always_stepped,
+        default=1,
+        help="hold poses on N frames" + ("" if always_stepped else " (1)"),
+    )
+    stepping.add_argument("--offset", metavar="K", type=checked(whole), default=0, help="move the grid by K frames (0)")
+    stepping.add_argument(
+        "--ride", choices=RIDE_WAYS, default="off", help="carry held poses along with the camera (off)"
+    )
+    stepping.add_argument("--anchor", metavar="JOINT", help="what is carried (the first animated root)")
+    stepping.add_argument("--contacts", metavar="JOINTS", type=checked(names), help="feet, over ground at y = 0")
+    return stepping

@@ -11,6 +11,7 @@ from eddyfield.core.bake import Baker
 from eddyfield.core.cameras.aim import Aim
 from eddyfield.core.cameras.camera import Camera, FilmBack, Glass
 from eddyfield.core.cameras.camera_channels import POSE_NAMES, camera_channels
+from eddyfield.core.cameras.focus import Focus
 from eddyfield.core.cameras.framing import Framing, SizeHold
 from eddyfield.core.cameras.room import Room
 from eddyfield.core.cameras.subjects import Subject, Target
@@ -18,8 +19,10 @@ from eddyfield.core.cut.cut import Cut
 from eddyfield.core.optics.camera_path import CameraPath
 from eddyfield.core.optics.lens import DeliveryFrame, Lens
 from eddyfield.core.performance.character import Character
+from eddyfield.core.performance.exposure import Stepping
 from eddyfield.core.performance.performance import Performance
 from eddyfield.core.performance.piece import Piece
+from eddyfield.core.performance.ride import Ride
 from eddyfield.core.performance.timing import Timing
 from eddyfield.core.rig import transforms
 from eddyfield.core.rig.rig import Rig
@@ -50,6 +53,8 @@ def rigged_scene(
         Performance(source, Timing(options.start)),
         front_deg=getattr(options, "front", None),
         feet=tuple(getattr(options, "feet", ())),
+        stepping=getattr(options, "stepping", None) or Stepping(),
+        ride=getattr(options, "riding", None) or Ride(),
     )
     scene = Scene(
         "scene",
@@ -91,6 +96,7 @@ def _camera(path: CameraPath, frames: FrameRange, options: argparse.Namespace) -
         channels=camera_channels(**channels),
         aim=None if options.aim is None else Aim((Target((_joint(options.aim),)),)),
         framing=_framing(options),
+        focus=Focus((Target((Subject("body", CHARACTER),)),)),
     )  # fmt: skip
 
 

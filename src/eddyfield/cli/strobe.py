@@ -15,11 +15,11 @@ from eddyfield.core.arrays import Floats
 from eddyfield.core.optics.camera_path import CameraPath
 from eddyfield.core.performance.contacts import find_contacts, slide_m
 from eddyfield.core.performance.exposure import Stepping, exposure_starts
-from eddyfield.core.performance.ride import RIDE_WAYS, Ride, ride_transforms
+from eddyfield.core.performance.ride import Ride, ride_transforms
 from eddyfield.core.readings.strobing import Strobing, strobing
 from eddyfield.core.rig import transforms
 
-from .arguments import OneLineParser, add_file_options, checked, finite, names, whole
+from .arguments import OneLineParser, add_file_options, add_stepping_options, checked, finite
 from .shot import Shot, joints_named, open_shot
 
 Rows = NDArray[np.int64]
@@ -28,17 +28,10 @@ Rows = NDArray[np.int64]
 def parser() -> OneLineParser:
     out = OneLineParser(prog="eddyfield strobe", description="Slip and reversals of a stepped performance.")
     add_file_options(out)
-    stepping = out.add_argument_group("stepping and Ride")
-    stepping.add_argument("--step", metavar="N", type=checked(whole), required=True, help="hold poses on N frames")
-    stepping.add_argument("--offset", metavar="K", type=checked(whole), default=0, help="move the grid by K frames (0)")
-    stepping.add_argument(
-        "--ride", choices=RIDE_WAYS, default="off", help="carry held poses along with the camera (off)"
-    )
-    stepping.add_argument("--anchor", metavar="JOINT", help="what is carried (the first animated root)")
+    stepping = add_stepping_options(out, always_stepped=True)
     stepping.add_argument(
         "--threshold", metavar="PERMILLE", type=checked(finite), default=1.0, help="of the height (1)"
     )
-    stepping.add_argument("--contacts", metavar="JOINTS", type=checked(names), help="feet, over ground at y = 0")
     out.add_argument("--json", action="store_true", help="print JSON instead of a table")
     return out
 

@@ -19,12 +19,13 @@ USAGE = """usage: ./eddyfield COMMAND
   tracks FILE   where joints land in the picture, as CSV
   strobe FILE   how much a stepped performance strobes, and what riding does about it
   framing FILE  what leaves the frame, is cut, crowded or hidden in it
+  read FILE     everything that can be told of it through one camera
   cut SCENE     the shots of a scene of the running application
   bring FILE    into a scene of the running application: --scene NAME, with --next the next version of what is there
   watch FOLDER  the same whenever an exporter has written a file: --scene NAME
 
 ./eddyfield COMMAND --help tells the options."""
-OF_CLI = ("tracks", "strobe", "framing", "cut", "bring", "watch")
+OF_CLI = ("tracks", "strobe", "framing", "read", "cut", "bring", "watch")
 """Run as they are, on what is set up for the application; on a new machine that is set up first."""
 
 
