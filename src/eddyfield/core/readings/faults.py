@@ -32,8 +32,14 @@ APART = 4  # of faults within four samples only the surest is flagged at a time
 MOST_FAULTS_PER_SAMPLE = 0.2
 AROUND = 24
 """Windows to each side whose residuals say what is usual."""
-CORNERS = tuple(float(p) for p in np.arange(-3, 3.01, 0.25))
-"""Places of corners that are tried in a window, samples from its centre."""
+_BESIDE = np.abs(np.arange(-AROUND, AROUND + 1)) > HALF
+"""Of the windows around those in which a fault at the centre does not show."""
+CORNERS = tuple(float(p) for p in np.arange(-3, 3.001, 1 / 16))
+"""Places of corners that are tried, samples from the fault."""
+WIDE = 6
+"""Samples to each side by which a fault and a corner are told apart, where they are well explained by either."""
+WELL_EXPLAINED = 1.15
+"""Times what is usual to be left."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -138,39 +144,76 @@ def fit(samples: Floats, shape: FaultShape, noise_floor: float, known: Sequence[
 
 def usual_residual(residual: Floats) -> Floats:
     """The median residual of the windows within 24 samples, (n,); NaN where there is none."""
-    from scipy.ndimage import median_filter  # takes long to load
-
-    known = np.flatnonzero(~np.isnan(residual))
     out = np.full(len(residual), np.nan)
-    if len(known):
-        size = min(2 * AROUND + 1, 2 * len(known) - 1)
-        out[known] = median_filter(residual[known], size=size, mode="reflect")
+    known = np.flatnonzero(~np.isnan(residual))
+    if not len(known):
+        return out
+    # Mirrored at the ends, a fault would be beside itself: there are just fewer windows.
+    padded = np.pad(residual[known], AROUND, constant_values=np.nan)
+    around = np.sort(np.lib.stride_tricks.sliding_window_view(padded, 2 * AROUND + 1)[:, _BESIDE], axis=1)
+    count = np.isfinite(around).sum(axis=1)  # what is none is sorted to the end
+    rows = np.arange(len(known))
+    middle = (around[rows, np.maximum(count - 1, 0) // 2] + around[rows, count // 2]) / 2
+    out[known] = np.where(count > 0, middle, residual[known])
     return out
 
 
-@lru_cache(maxsize=4096)
-def _corner_maker(place: float, known: tuple[tuple[FaultShape, int], ...]) -> tuple[Floats, int] | None:
-    """Residual maker of motion, known faults and a corner, and what freedom is left."""
-    corner = np.abs(_OFFSETS - place)
-    design = np.hstack([_motion_columns(), *(_column(s, r, 0)[:, None] for s, r in known), corner[:, None]])
-    freedom = WINDOW - design.shape[1]
-    if freedom < 1 or np.linalg.matrix_rank(design, tol=1e-6) < design.shape[1]:
-        return None
-    return np.eye(WINDOW) - design @ np.linalg.pinv(design), freedom
+@lru_cache(maxsize=512)
+def _corner_makers(known: tuple[tuple[FaultShape, int], ...]) -> tuple[Floats, int]:
+    """Residual makers of motion, known faults and a corner, (places, 9, 9), and what freedom is left (0: nothing can be told)."""
+    rest = [_motion_columns(), *(_column(s, r, 0)[:, None] for s, r in known)]
+    designs = [np.hstack([*rest, np.abs(_OFFSETS - place)[:, None]]) for place in CORNERS]
+    return _residual_makers(designs)
 
 
-def corner_residual(samples: Floats, row: int, known: Sequence[Found] = ()) -> float:
-    """What the best corner leaves in the window around a sample: root mean square, as ``Fit.residual``."""
-    window = samples[row - HALF : row + HALF + 1]
-    terms = tuple(sorted((f.shape, f.row - row) for f in known if f.row != row and _reaches(f.shape, f.row, row)))
-    least = np.inf
-    for place in CORNERS:
-        found = _corner_maker(place, terms)
-        if found is not None:
-            maker, freedom = found
-            left = float(np.einsum("nd,nd->", window, maker @ window))
-            least = min(least, float(np.sqrt(max(left, 0.0) / (freedom * window.shape[1]))))
-    return least
+@lru_cache(maxsize=512)
+def _wide_makers(
+    fault: tuple[FaultShape, int], known: tuple[tuple[FaultShape, int], ...], shift: int
+) -> tuple[Floats, int, Floats, int]:
+    """Over thirteen samples, the middle one ``shift`` beside the fault: the residual maker with the fault (1, 13, 13) and its
+    freedom; those with a corner, at which the curvature may change as well, (places, 13, 13), and their freedom."""
+    t = np.arange(-WIDE, WIDE + 1)
+
+    def column(shape: FaultShape, row: int) -> Floats:
+        at = t + shift
+        return np.asarray(at == row, dtype=np.float64) if shape == "displaced" else np.where(at < row, -0.5, 0.5)
+
+    motion = np.polynomial.legendre.legvander(t / WIDE, DEGREE)
+    rest = [motion, *(column(*k)[:, None] for k in known)]
+    beside = [t + shift - place for place in CORNERS]
+    corners = [np.hstack([*rest, np.abs(b)[:, None], (np.abs(b) * b)[:, None]]) for b in beside]
+    return *_residual_makers([np.hstack([*rest, column(*fault)[:, None]])]), *_residual_makers(corners)
+
+
+def _residual_makers(designs: list[Floats]) -> tuple[Floats, int]:
+    rows, columns = designs[0].shape
+    if min(np.linalg.matrix_rank(design, tol=1e-6) for design in designs) < columns:
+        return np.zeros((len(designs), rows, rows)), 0
+    return np.stack([np.eye(rows) - design @ np.linalg.pinv(design) for design in designs]), rows - columns
+
+
+def _left(window: Floats, makers: Floats, freedom: int) -> float:
+    """The least root mean square that is left of a window (n, d) by any of the makers."""
+    if freedom < 1:
+        return np.inf
+    left = float(np.einsum("nd,pnm,md->p", window, makers, window).min())
+    return float(np.sqrt(max(left, 0.0) / (freedom * window.shape[1])))
+
+
+def is_corner(samples: Floats, fault: Found, usual: float, known: Sequence[Found] = ()) -> bool:
+    """Whether a corner explains a fault: where a window of thirteen samples is well explained by either, the one that explains
+    it better; else the corner, if over nine it leaves no more than is ``usual``."""
+    row, near = fault.row, [f for f in known if f.row != fault.row]
+    middle = min(max(row, WIDE), len(samples) - WIDE - 1)
+    if middle >= WIDE:
+        terms = tuple(sorted((f.shape, f.row - row) for f in near if abs(f.row - middle) < WIDE))
+        of_fault, free, of_corner, freedom = _wide_makers((fault.shape, 0), terms, middle - row)
+        window = samples[middle - WIDE : middle + WIDE + 1]
+        with_fault, with_corner = _left(window, of_fault, free), _left(window, of_corner, freedom)
+        if min(with_fault, with_corner) <= WELL_EXPLAINED * usual:
+            return with_corner < with_fault
+    terms = tuple(sorted((f.shape, f.row - row) for f in near if _reaches(f.shape, f.row, row)))
+    return _left(samples[row - HALF : row + HALF + 1], *_corner_makers(terms)) <= usual
 
 
 def find_faults(
@@ -214,19 +257,15 @@ def _surest(
             if (shape, row) not in taken:
                 candidates.append(Found(row, shape, tuple(here.size[row].tolist()), float(sureness[row])))
     candidates.sort(key=lambda f: -f.sureness)
+    usual_of = {shape: usual_residual(fits[shape].residual) for shape in {c.shape for c in candidates}}
     chosen: list[Found] = []
     for candidate in candidates:
-        if all(abs(candidate.row - c.row) > APART for c in chosen) and not _is_corner(samples, candidate, fits, known):
+        here = fits[candidate.shape]
+        # What is usual around: a fault that fits by chance to nothing is no reason against a corner.
+        usual = float(np.fmax(here.residual[candidate.row], usual_of[candidate.shape][candidate.row]))
+        if all(abs(candidate.row - c.row) > APART for c in chosen) and not is_corner(samples, candidate, usual, known):
             chosen.append(candidate)
     return chosen
-
-
-def _is_corner(samples: Floats, fault: Found, fits: dict[FaultShape, Fit], known: list[Found]) -> bool:
-    here = fits[fault.shape]
-    others = [k for k in known if k.row != fault.row]
-    # What is usual around: a fault that fits by chance to nothing is no reason against a corner.
-    usual = float(np.fmax(here.residual[fault.row], usual_residual(here.residual)[fault.row]))
-    return corner_residual(samples, fault.row, others) <= usual
 
 
 def travel_components(size: Floats, slope: Floats) -> Floats:
