@@ -17,6 +17,8 @@ from .motions import MOTIONS, Floats
 
 FRAMES = 96
 NOISES_PX = (0.0, 0.5, 1.0, 2.0)
+LEAST_SPEED_PX, MOST_LOST = 4.0, 1.5
+"""Of the subject itself, where time is lost, and frames that are."""
 MARGIN = 12
 """Frames at both ends without a planted fault."""
 FAULTS = ("displaced across", "displaced along", "jump", "time lost", "camera jolt")
@@ -146,9 +148,10 @@ def _spoilt(kind: str, points: Floats, path: CameraPath, row: int, size_px: floa
         out[row:] += camera @ (across if length >= 1.0 else np.array([1.0, 0.0, 0.0])) * metres
     else:
         # The motion stands for a part of a frame or more, and goes on from there: so much time is lost for good.
-        speed = length / 2
-        lost = size_px / speed
-        if speed < 4.0 or lost > 3:
+        still = path.at_rows(np.full(3, row))
+        speed = float(np.linalg.norm(np.diff(still.project(points[row - 1 : row + 2]).pixels[[0, 2]], axis=0))) / 2
+        lost = size_px / max(speed, 1e-9)
+        if speed < LEAST_SPEED_PX or lost > MOST_LOST:
             return None
         times = np.arange(len(points), dtype=np.float64)
         times[row:] -= lost

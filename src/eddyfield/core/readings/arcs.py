@@ -84,31 +84,35 @@ def with_causes(judgement: ArcJudgement, path: CameraPath, points: Floats) -> Ar
     """The judgement of a track of ``points`` (frames, 3) through a camera, each fault with whose it is.
 
     The same fit on the track frozen on the fault's own camera tells the subject's part, on a point that stands still under
-    the moving camera the camera's.
+    the moving camera the camera's. Whether a step is a hitch goes by the subject's own travel: a camera that goes along hides
+    it.
     """
-    return replace(judgement, faults=tuple(replace(f, cause=_cause(f, path, points)) for f in judgement.faults))
+    return replace(judgement, faults=tuple(_looked_into(f, path, points) for f in judgement.faults))
 
 
-def _cause(fault: ArcFault, path: CameraPath, points: Floats) -> FaultOf:
+def _looked_into(fault: ArcFault, path: CameraPath, points: Floats) -> ArcFault:
     rows = np.arange(fault.row - HALF, fault.row + HALF + 1)
     still_camera = path.at_rows(np.full(WINDOW, fault.row))
     still_point = np.broadcast_to(points[fault.row], (WINDOW, 3))
     tracks = still_camera.project(points[rows]).pixels, path.at_rows(rows).project(still_point).pixels
     shape: FaultShape = "step" if fault.kind in ("hitch", "pop") else "displaced"
     noise = NOISE_FLOOR_PX_AT_1080 * path.delivery.height / 1080
-    sizes, detected = [], []
-    for track in tracks:
-        found = fit(path.delivery.square(track), shape, noise)
-        size = float(np.linalg.norm(found.size[HALF]))
-        sizes.append(size)
-        least = max(OFF_ARC_PERMILLE * path.delivery.height / 1000, SURE_ERRORS * float(found.error[HALF]))
-        detected.append(size > least)
-    subject, camera = detected
-    if subject and camera:
-        return "both"
+    fits = [fit(path.delivery.square(track), shape, noise) for track in tracks]
+    sizes = [float(np.linalg.norm(found.size[HALF])) for found in fits]
+    threshold = OFF_ARC_PERMILLE * path.delivery.height / 1000
+    subject, camera = (
+        size > max(threshold, SURE_ERRORS * float(found.error[HALF])) for size, found in zip(sizes, fits, strict=True)
+    )
+    cause: FaultOf = "both"
     if subject != camera:
-        return "subject" if subject else "camera"
-    return "camera" if sizes[1] > sizes[0] else "subject"
+        cause = "subject" if subject else "camera"
+    elif not subject:
+        cause = "camera" if sizes[1] > sizes[0] else "subject"
+    kind = fault.kind
+    if shape == "step" and cause == "subject":
+        across, along = travel_components(fits[0].size[HALF][None], fits[0].slope[HALF][None])[0]
+        kind = "hitch" if along < 0 and abs(along) >= abs(across) else "pop"
+    return replace(fault, cause=cause, kind=kind)
 
 
 def _pieces(pixels: Floats, span_starts: tuple[int, ...]) -> list[tuple[int, int]]:
