@@ -2,7 +2,7 @@
 
 import sys
 
-from . import bake, edit, faults, load, long_scene, many_cameras, playing, projection, rig, tracks
+from . import bake, edit, faults, judgement, load, long_scene, many_cameras, playing, projection, rig, tracks
 
 ALL = {
     "rig": rig,
@@ -15,8 +15,8 @@ ALL = {
     "playing": playing,
     "tracks": tracks,
 }
-LONG = {"faults": faults}
-"""Only where they are asked for: half an hour."""
+LONG = {"faults": faults, "judgement": judgement}
+"""Only where they are asked for: half an hour, and three minutes."""
 
 for name in sys.argv[1:] or ALL:
     (ALL | LONG)[name].run()

@@ -70,7 +70,12 @@ def test_a_straight_chord_is_found_and_an_orbit_mends_it() -> None:
     camera = replace(camera, channels=camera.channels.having(x=ends(4, -4), z=ends(1.5, 1.2), pan=ends(-90, 90)))
     scene = replace(SCENE, cameras=(*SCENE.cameras, camera))
     found = kinds(scene, "c")["straight_chord"]
-    assert (found.first, found.last, found.better_joint, [f.title for f in found.fixes]) == (1005, 1030, "hips", ["Orbit"])
+    assert (found.first, found.last, found.better_joint, [f.title for f in found.fixes]) == (
+        1005,
+        1030,
+        "hips",
+        ["Orbit"],
+    )
     assert found.size > 0.5
     mended = found.fixes[0].edit.apply(scene, baker(scene))
     assert "straight_chord" not in kinds(mended, "c")

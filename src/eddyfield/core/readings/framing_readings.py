@@ -85,6 +85,9 @@ class _Framed:
         self.estimate = marks.estimate
         self.head_points = baker.shown_points(character, marks.head)
         self.head = track(self.path, self.head_points).pixels
+        head_joint = baker.joint_frames(character.id, self.face.joint, "motion")
+        eyes = transforms.apply(head_joint, self.face.eyes)[:, None]
+        self.eyes = track(self.path, baker.shown_points(character, eyes)).pixels[:, 0]
         self.soles = track(self.path, baker.shown_points(character, marks.soles)).pixels
 
     def readings(self) -> list[Reading]:
@@ -202,7 +205,8 @@ class _Framed:
         return out
 
     def _rooms(self) -> list[Reading]:
-        top, middle = _extreme(self.head, lowest=False), self.head.mean(axis=1)
+        # Room is ahead of the eyes: a hood or a plait behind the head is no reason for more.
+        top, middle = _extreme(self.head, lowest=False), self.eyes
         whole = (self._beyond(top, 1.0) == 0) & (self._beyond(middle, 1.0) == 0) & ~self.crossing_rows
         headroom = top[:, 1] / self.delivery.height
         room = self.room

@@ -50,7 +50,7 @@ NEAR_THE_LINE_M = 0.1
 PLACE_JUMP, SMALL_TURN_DEG = 0.4, 12.0
 """Of the width: how far the only subject that goes on over a cut may be from where it was; and what turn mends it."""
 FOLLOWED = 0.5
-"""Of what is too fast: who crosses the frame no faster is gone along with."""
+"""Of the background's speed: who crosses the frame no faster is gone along with."""
 STILL_PERMILLE, MOVING_PERMILLE = 0.5, 4.0
 """Of the frame's height a frame: a picture that moves less stands, one that moves more is on the move."""
 UNDER_WAY_FRAMES = 24
