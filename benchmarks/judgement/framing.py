@@ -23,6 +23,7 @@ from eddyfield.core.performance.performance import Performance
 from eddyfield.core.performance.piece import Piece
 from eddyfield.core.performance.placing import AS_IN_FILE, placing
 from eddyfield.core.performance.timing import Timing
+from eddyfield.core.readings.causes import CAUSES
 from eddyfield.core.readings.published_kinds import published_kind
 from eddyfield.core.readings.reading import Reading
 from eddyfield.core.readings.scene_readings import scene_readings
@@ -141,13 +142,13 @@ def _baker(scene: Scene) -> Baker:
 
 
 def told(shot: Shot) -> list[Reading]:
-    """What is told of a shot as a fault."""
+    """What is told of a shot as a fault; arcs have a bench of their own, and the figure's hand has a kink."""
 
     def refuse(subject: str, error: Exception) -> None:
         raise error
 
     baker = _baker(_scene(shot))
-    return [r for r in scene_readings(baker, None, None, refuse) if not r.remark]
+    return [r for r in scene_readings(baker, None, None, refuse) if not r.remark and CAUSES[r.kind] != "arc"]
 
 
 def clean_shot(rng: np.random.Generator) -> tuple[str, Shot] | None:

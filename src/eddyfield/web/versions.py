@@ -11,7 +11,8 @@ from eddyfield.core.edits.contents import ReplaceFile
 from eddyfield.core.edits.versions import going_by_lost_joints, joints_added_and_lost, read_alike
 from eddyfield.core.errors import DomainError
 from eddyfield.core.performance.piece import Piece
-from eddyfield.core.readings.compared import Change, compared, readings_to_compare
+from eddyfield.core.readings.compared import Change, compared
+from eddyfield.core.readings.scene_readings import scene_readings
 from eddyfield.core.rig.joint_matching import renamed_joints
 from eddyfield.core.rig.source import RigSource
 from eddyfield.core.scene import Scene
@@ -64,7 +65,7 @@ def next_version(request: NextVersion, scene: Scene, views: SceneViews) -> answe
 
 def changes_between(before: Baker, after: Baker) -> list[ChangeView]:
     """What became better and worse from one state of a scene to another, without what stayed."""
-    told = [readings_to_compare(baker, write_down) for baker in (before, after)]
+    told = [scene_readings(baker, None, None, write_down) for baker in (before, after)]
     return [_change_view(change) for change in compared(*told) if change.status != "same"]
 
 

@@ -13,7 +13,9 @@ from ..performance.character import Character
 from ..performance.contacts import find_contacts
 from ..rig.mesh_points import followed_on
 from ..time.frames import FrameTime
+from .all_arcs import worst_at_each_place
 from .arcs import NOISE_FLOOR_PX_AT_1080
+from .causes import CAUSES
 from .corners import find_corners
 from .reading import Reading
 from .scene_readings import OnFault, arc_readings_of, scene_readings, seen_through
@@ -28,18 +30,14 @@ def every_reading(
 ) -> list[Reading]:
     """All readings of what is seen through a camera, with the arcs of these joints, in the order of their frames. A jolt of the
     camera is told once, not for every joint; a fault of a body is told of every joint that has it."""
-    out = scene_readings(baker, None, camera, on_fault)
+    out = [r for r in scene_readings(baker, None, camera, on_fault) if CAUSES[r.kind] != "arc"]
     through = seen_through(baker, camera)
     for character, joint in joints:
         out += arc_readings_of(baker, character, joint, through)
         out += corner_readings(baker, character, joint, camera)
-    jolts = sorted((r for r in out if r.kind == "camera_jolts"), key=lambda r: -r.size)
+    jolts = worst_at_each_place([r for r in out if r.kind == "camera_jolts"])
     told = [r for r in out if r.kind != "camera_jolts"]
-    once: list[Reading] = []
-    for jolt in jolts:
-        if all(abs(jolt.first - other.first) > NEAR_FRAMES for other in once):
-            once.append(jolt)
-    return sorted([*told, *once], key=lambda r: (r.first, r.kind, r.joint or ""))
+    return sorted([*told, *jolts], key=lambda r: (r.first, r.kind, r.joint or ""))
 
 
 def corner_readings(baker: Baker, character: Character, joint: str, camera: Camera) -> list[Reading]:

@@ -19,7 +19,7 @@ from typing import Literal
 
 import numpy as np
 
-from ..arrays import Floats
+from ..arrays import Bools, Floats
 from .thresholds import SURE_ERRORS
 
 FaultShape = Literal["displaced", "step"]
@@ -140,6 +140,27 @@ def fit(samples: Floats, shape: FaultShape, noise_floor: float, known: Sequence[
         error[at] = 1.0 / norm
     noise = np.fmax(np.fmax(residual, usual_residual(residual)), noise_floor)
     return Fit(size, error * noise, residual, slope)
+
+
+def could_hold_faults(tracks: Floats, noise_floor: float, least: float) -> Bools:
+    """Whether any fault of tracks (n, tracks, d) could be flagged, (tracks,): all that ``find_faults`` asks first, but for corners, of
+    all tracks in one product of matrices."""
+    windows = np.lib.stride_tricks.sliding_window_view(tracks, WINDOW, axis=0)  # (windows, tracks, d, 9)
+    values, shape_of = windows.reshape(-1, WINDOW), windows.shape[:3]
+    out = np.zeros(tracks.shape[1], dtype=bool)
+    for shape in SHAPES:
+        solver = _solver(shape, ())
+        assert solver is not None
+        solve, norm, residual_maker, freedom = solver
+        left = ((values @ residual_maker) * values).sum(axis=1).reshape(shape_of).sum(axis=2)
+        residual = np.sqrt(np.maximum(left, 0.0) / (freedom * tracks.shape[2]))
+        size = np.linalg.norm((values @ solve[-1]).reshape(shape_of), axis=2)
+        flagged = (size > least) & (size * norm > SURE_ERRORS * np.maximum(residual, noise_floor))
+        # What is usual around is only looked for where it still matters.
+        for track in np.flatnonzero(flagged.any(axis=0) & ~out).tolist():
+            usual = usual_residual(residual[:, track])
+            out[track] = bool((flagged[:, track] & (size[:, track] * norm > SURE_ERRORS * usual)).any())
+    return out
 
 
 def usual_residual(residual: Floats) -> Floats:

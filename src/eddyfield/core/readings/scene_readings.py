@@ -12,6 +12,7 @@ from ..errors import DomainError
 from ..rig.mesh_points import followed_on
 from ..scene import Scene, Thing
 from ..time.frames import FrameRange
+from .all_arcs import body_arc_readings, same_place, worst_at_each_place
 from .arc_readings import arc_readings, unframed_readings
 from .camera_readings import camera_readings
 from .causes import told_once
@@ -26,15 +27,25 @@ OnFault = Callable[[str, Exception], None]
 def scene_readings(
     baker: Baker, joint: tuple[Thing, str] | None, through: Camera | None, on_fault: OnFault
 ) -> list[Reading]:
-    """Of the performances, of the arc of a joint where one is looked at, and of the camera that is looked through, or (None)
-    of those of the cut, where it shows them."""
+    """Of the performances, of the arcs of all joints, that of a joint which is looked at in full, and of the camera that is
+    looked through, or (None) of those of the cut, where it shows them."""
     scene, frames = baker.scene, baker.scene.frames
     out: list[Reading] = []
     for character in scene.characters:
         found = _judged(character.name, frames, partial(performance_readings, baker, character), on_fault)
         out += [replace(reading, character_id=character.id) for reading in found]
-    if joint is not None:
-        out += arc_readings_of(baker, *joint, seen_through(baker, through))
+    camera = seen_through(baker, through)
+    arcs = [
+        reading
+        for character in scene.characters
+        for reading in _judged(character.name, frames, partial(body_arc_readings, baker, character, camera), on_fault)
+    ]
+    own = [] if joint is None else arc_readings_of(baker, *joint, camera)
+    told = [r for r in own if not r.remark and r.kind != "camera_jolts"]
+    out += own
+    out += [r for r in arcs if r.kind != "camera_jolts" and not any(same_place(r, other) for other in told)]
+    jolts = worst_at_each_place([r for r in (*own, *arcs) if r.kind == "camera_jolts"])
+    out = [*(r for r in out if r.kind != "camera_jolts"), *jolts]
     for camera in [through] if through else scene.cameras_of_cut:
         shown = scene.frames_of_cut(camera) if through is None else [(frames.first, frames.last)]
         found = _judged(camera.name, frames, partial(camera_readings, baker, camera), on_fault)

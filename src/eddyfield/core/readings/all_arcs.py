@@ -1,0 +1,113 @@
+"""The arcs of all joints of a body at once: which of them have a fault, each told once at each place."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+from dataclasses import replace
+
+import numpy as np
+
+from ..arrays import Floats
+from ..bake import Baker
+from ..cameras.camera import Camera
+from ..cameras.face import head_joint
+from ..cameras.placement import calm_joint
+from ..optics.camera_path import CameraPath
+from ..parts import Part
+from ..performance.character import Character
+from ..scene import Thing
+from .arc_readings import arc_readings
+from .arcs import NOISE_FLOOR_PX_AT_1080, ArcJudgement, judge_arc, with_causes
+from .faults import WINDOW, could_hold_faults
+from .reading import Figure, Reading
+from .thresholds import OFF_ARC_PERMILLE
+
+SAME_FAULT_FRAMES = 1
+MOST_JUDGED = 200_000
+"""Joints times frames."""
+MOST_HANDS = 2
+_HAND = re.compile("hand|wrist", re.IGNORECASE)
+
+
+def body_arc_readings(baker: Baker, character: Character, camera: Camera | None) -> list[Reading]:
+    """The faults of the arcs of a body's joints, and of what it holds, through a camera, or (None) through the cut. One fault
+    goes through all joints that hang on the one that makes it: it is told once, of the joint in which it is worst, with how many
+    more there are."""
+    held = [p for p in baker.scene.pieces if any(hold.character_id == character.id for hold in p.holds)]
+    things: list[Thing] = [character, *held]
+    return worst_at_each_place([r for thing in things for r in _arc_readings_of_all(baker, thing, camera)])
+
+
+def _arc_readings_of_all(baker: Baker, thing: Thing, camera: Camera | None) -> list[Reading]:
+    rig, frames = baker.rig(thing), baker.frames
+    joints = _judged_joints(baker, thing)
+    nodes = tuple(rig.index_of[name] for name in joints)
+    spans = (0,) if camera else baker.span_starts_part
+    inputs = (baker.path_part(camera), baker.motion_part(thing), nodes, spans)
+    judged = baker.value(Part("arcs of all", judged_arcs, inputs))
+
+    def camera_at(row: int) -> Camera:
+        return camera or baker.scene.camera(baker.scene.cut.camera_id_at(frames.first + row))
+
+    faults = [r for index, arc in judged for r in arc_readings(joints[index], arc, frames, camera_at)]
+    return [r if r.kind == "camera_jolts" else replace(r, character_id=thing.id) for r in faults]
+
+
+def _judged_joints(baker: Baker, thing: Thing) -> tuple[str, ...]:
+    """All of them; of a long scene what carries the body, the head, the feet and the hands, and of a prop its first."""
+    rig = baker.rig(thing)
+    if baker.frames.count * len(rig.joint_names) <= MOST_JUDGED:
+        return tuple(rig.joint_names)
+    if not isinstance(thing, Character):
+        return tuple(rig.joint_names[:1])
+    hands = [name for name in rig.joint_names if _HAND.search(name)][:MOST_HANDS]
+    return tuple(dict.fromkeys([calm_joint(rig), rig.names[head_joint(rig)], *thing.feet, *hands]))
+
+
+def judged_arcs(
+    path: CameraPath, world: Floats, nodes: Sequence[int], span_starts: Sequence[int]
+) -> tuple[tuple[int, ArcJudgement], ...]:
+    """Of the ``nodes`` of a motion ``world`` (frames, nodes, 4, 4) those whose arcs have faults, by their place among them, with
+    the judgement of each. All are looked at in one product of matrices; only where something sticks out one is judged."""
+    points = np.ascontiguousarray(world[..., :3, 3])[:, list(nodes)]
+    pixels = path.project(points).pixels
+    height = path.delivery.height
+    least, noise = OFF_ARC_PERMILLE * height / 1000, NOISE_FLOOR_PX_AT_1080 * height / 1080
+    square = path.delivery.square(pixels)
+    suspects = np.zeros(len(nodes), dtype=bool)
+    for first, end in zip(span_starts, [*span_starts[1:], len(points)], strict=True):
+        whole = np.isfinite(square[first:end]).all(axis=(0, 2))
+        suspects |= ~whole
+        if end - first >= WINDOW and whole.any():
+            suspects[whole] |= could_hold_faults(square[first:end, whole], noise, least)
+    out = []
+    for index in np.flatnonzero(suspects).tolist():
+        judged = judge_arc(pixels[:, index], path.delivery, tuple(span_starts))
+        if judged.faults:
+            out.append((index, with_causes(judged, path, points[:, index])))
+    return tuple(out)
+
+
+def worst_at_each_place(faults: Sequence[Reading]) -> list[Reading]:
+    """Of faults that meet in time, of the same camera or of none, the one that hurts most, with how many further joints have
+    one there."""
+    out: list[Reading] = []
+    counts: list[int] = []
+    for fault in sorted(faults, key=lambda f: -f.weight):
+        met = next((i for i, o in enumerate(out) if same_place(o, fault)), None)
+        if met is None:
+            out.append(fault)
+            counts.append(0)
+        else:
+            counts[met] += out[met].subject != fault.subject
+    return [
+        replace(fault, figures=(*fault.figures, Figure("further joints", more, ""))) if more else fault
+        for fault, more in zip(out, counts, strict=True)
+    ]
+
+
+def same_place(one: Reading, other: Reading) -> bool:
+    """Whether two faults of arcs meet in time, of the same camera or of none."""
+    apart = max(one.first - other.last, other.first - one.last)
+    return one.camera_id == other.camera_id and apart <= SAME_FAULT_FRAMES
