@@ -11,6 +11,7 @@ from eddyfield.core.cut.cut import Cut
 from eddyfield.core.performance.ride import Ride
 from eddyfield.core.readings import scene_readings as rules
 from eddyfield.core.readings.judges import all_judges
+from eddyfield.core.readings.meanings import READING_MEANINGS
 from eddyfield.core.readings.reading import READING_TITLES, Reading, ReadingKind
 from eddyfield.core.readings.scene_readings import scene_readings
 
@@ -94,6 +95,7 @@ def test_every_fix_can_be_made_on_the_scene_that_it_is_told_of() -> None:
 def test_every_kind_has_a_title_and_no_two_the_same() -> None:
     assert set(READING_TITLES) == set(get_args(ReadingKind))
     assert len(set(READING_TITLES.values())) == len(READING_TITLES)
+    assert set(READING_MEANINGS) == set(READING_TITLES), "and each says what it means"
 
 
 def test_a_judgement_that_is_marked_is_asked_and_parallel_views_are_spared_what_needs_perspective() -> None:

@@ -17,6 +17,7 @@ from eddyfield.core.cut.cut import SHOT_STATES
 from eddyfield.core.cut.sound import MARK_KINDS
 from eddyfield.core.cut.transition import TRANSITION_KINDS
 from eddyfield.core.performance.timing import REPEATS
+from eddyfield.core.readings.meanings import READING_MEANINGS
 from eddyfield.core.readings.reading import READING_TITLES
 from eddyfield.core.readings.thresholds import SEEN_CHANGE_PX
 from eddyfield.core.time.channel_tables import SIGNS
@@ -128,6 +129,7 @@ def generated_tables() -> str:
         "REPEATS": REPEATS,
         "COMMON_RATES": [(str(rate), f"{float(rate):.5g}") for rate in sorted(COMMON_RATES) if rate <= MOST_OFFERED],
         "READING_TITLES": READING_TITLES,
+        "READING_MEANINGS": READING_MEANINGS,
         "SEEN_CHANGE_PX": SEEN_CHANGE_PX,
         "SETTLING_HALVINGS": SETTLING_HALVINGS,
         "FRAMING_BEGINS": {"limits": USUAL_LIMITS, "room": FIRST_ROOM},

@@ -7,6 +7,7 @@ from typing import Annotated, Any
 from pydantic import WithJsonSchema
 
 from eddyfield.core.readings.compared import Status
+from eddyfield.core.readings.faults import FaultOf
 from eddyfield.core.readings.reading import Figure, ReadingKind
 
 from .answer import Answer
@@ -45,6 +46,13 @@ class ReadingView(Answer):
     """The same for readings that one thing is the cause of."""
     cause_title: str
     note: str
+    joint: str | None
+    """Of the character or the piece: the one that it is about, where it is about one."""
+    frame: int
+    """The one on which it is worst, or the first."""
+    least: float | None
+    """What could have been told there at the least, where that is known."""
+    fault_of: FaultOf | None
 
 
 class ChangeView(Answer):

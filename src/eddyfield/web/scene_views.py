@@ -292,6 +292,7 @@ def reading_view(r: Reading) -> ReadingView:
         kind=r.kind, subject=r.subject, first=r.first, last=r.last, size=r.size, unit=r.unit, threshold=r.threshold,
         fixes=fixes, character_id=r.character_id, camera_id=r.camera_id, figures=list(r.figures), remark=r.remark,
         note=r.note, shot=r.shot, cause=cause_key(r), cause_title=CAUSE_TITLES[CAUSES[r.kind]],
+        joint=r.joint, frame=r.first if r.frame is None else r.frame, least=r.least, fault_of=r.fault_of,
     )  # fmt: skip
 
 

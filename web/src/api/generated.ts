@@ -2100,11 +2100,14 @@ export interface ArcFaultView {
     | "off_spacing"
     | "hitch"
     | "pop"
+    | "corner"
     | "camera_jolts"
     | "nothing_can_be_told"
     | "key_pose_not_shown"
     | "key_poses_between_frames"
     | "feet_slide"
+    | "sinks"
+    | "hovers"
     | "entrance"
     | "exit"
     | "head_out_of_action_safe"
@@ -2120,6 +2123,7 @@ export interface ArcFaultView {
     | "much_headroom"
     | "little_lead_room"
     | "size_drifts"
+    | "size_hitches"
     | "head_hidden"
     | "body_hidden"
     | "near_plane_cuts_in"
@@ -2133,6 +2137,7 @@ export interface ArcFaultView {
     | "carrier_bobs"
     | "joint_is_lost"
     | "straight_chord"
+    | "pans_too_fast"
     | "short_shot"
     | "jump_cut"
     | "line_crossed"
@@ -2328,11 +2333,14 @@ export interface ReadingView {
     | "off_spacing"
     | "hitch"
     | "pop"
+    | "corner"
     | "camera_jolts"
     | "nothing_can_be_told"
     | "key_pose_not_shown"
     | "key_poses_between_frames"
     | "feet_slide"
+    | "sinks"
+    | "hovers"
     | "entrance"
     | "exit"
     | "head_out_of_action_safe"
@@ -2348,6 +2356,7 @@ export interface ReadingView {
     | "much_headroom"
     | "little_lead_room"
     | "size_drifts"
+    | "size_hitches"
     | "head_hidden"
     | "body_hidden"
     | "near_plane_cuts_in"
@@ -2361,6 +2370,7 @@ export interface ReadingView {
     | "carrier_bobs"
     | "joint_is_lost"
     | "straight_chord"
+    | "pans_too_fast"
     | "short_shot"
     | "jump_cut"
     | "line_crossed"
@@ -2384,6 +2394,10 @@ export interface ReadingView {
   cause: string;
   cause_title: string;
   note: string;
+  joint: string | null;
+  frame: number;
+  least: number | null;
+  fault_of: ("subject" | "camera" | "both") | null;
 }
 /**
  * An edit that mends what a reading tells.

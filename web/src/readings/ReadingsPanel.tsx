@@ -3,18 +3,18 @@ import { Button } from "@mantine/core";
 import { useMemo, useState } from "react";
 import type { Edit } from "../api/client";
 import type { FixView, ReadingView } from "../api/generated";
-import { READING_TITLES } from "../api/tables";
+import { READING_MEANINGS, READING_TITLES } from "../api/tables";
 import { PixelsOf } from "../widgets/Figure";
 import { edit } from "../state/edits";
 import { goTo } from "../state/playback";
 import { useCalmFrame } from "../state/calmFrame";
 import { amountOf, figuresOf } from "../state/readingText";
+import { refreshView } from "../state/shown";
 import { SequenceReadings } from "./SequenceReadings";
-import { cameraNamed, session, useSession } from "../state/session";
+import { cameraNamed, judging, session, setSession, thingNamed, useSession } from "../state/session";
 
 export function ReadingsPanel() {
   const readings = useSession((s) => s.scene!.readings);
-  const joint = useSession((s) => s.joint);
   const inSequence = useSession((s) => s.sequence !== null);
   const [ofAll, setOfAll] = useState(false);
   const causes = useMemo(() => byCause(readings), [readings]);
@@ -53,9 +53,7 @@ export function ReadingsPanel() {
           <CauseRows key={readings[0]!.cause} readings={readings} />
         ))}
         {!readings.length && (
-          <li className="empty">
-            Nothing is out of bounds{joint ? "" : ". Choose a joint to have its arc judged as well"}.
-          </li>
+          <li className="empty">Nothing is out of bounds: no arc, no framing, no contact.</li>
         )}
       </ul>
     </section>
@@ -95,9 +93,11 @@ function Row({ reading, isFurther, children }: RowProps) {
   const { kind, subject, first, last } = reading;
   const frame = useCalmFrame();
   const camera = useSession((s) => cameraNamed(s, reading.camera_id)?.name);
+  // An arc is a joint's: whose it is, is said before it.
+  const owner = useSession((s) => subject === reading.joint && thingNamed(s, reading.character_id)?.name);
   const here = frame >= first && frame <= last;
   const where = [
-    subject,
+    owner ? `${owner} ${subject}` : subject,
     camera !== subject && camera,
     reading.shot && `shot ${reading.shot}`,
     first === last ? first : `${first}–${last}`,
@@ -109,7 +109,7 @@ function Row({ reading, isFurther, children }: RowProps) {
         undefined
       }
     >
-      <button className="what" onClick={() => goTo(first)} title={reading.note || undefined}>
+      <button className="what" onClick={() => show(reading)} title={READING_MEANINGS[kind]}>
         <b>{READING_TITLES[kind]}</b>
         <span className="soft">{[...where, ...figuresOf(reading)].filter(Boolean).join(" · ")}</span>
         {reading.note && <span className="soft note">{reading.note}</span>}
@@ -121,6 +121,15 @@ function Row({ reading, isFurther, children }: RowProps) {
       {children}
     </li>
   );
+}
+
+/** On the frame on which it is worst, with the arc of the joint that it is about. */
+function show({ frame, joint, character_id }: ReadingView): void {
+  const { scene } = session();
+  goTo(frame);
+  if (!joint || !character_id) return;
+  setSession({ ...judging(scene, character_id, joint), showArc: true });
+  void refreshView();
 }
 
 function FixButton({ fix }: { fix: FixView }) {

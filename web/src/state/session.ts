@@ -359,6 +359,13 @@ export function judging(
   return isPiece ? { judgedPieceId: thingId, joint } : { judgedPieceId: null, characterId: thingId, joint };
 }
 
+export function thingNamed(
+  { scene }: Pick<Session, "scene">,
+  id: string | null | undefined,
+): CharacterView | PieceView | null {
+  return [...(scene?.characters ?? []), ...(scene?.pieces ?? [])].find((thing) => thing.id === id) ?? null;
+}
+
 export function cameraNamed(state: Pick<Session, "scene">, id: string | null | undefined): CameraView | null {
   return state.scene?.cameras.find((camera) => camera.id === id) ?? null;
 }

@@ -143,7 +143,7 @@ def fit(samples: Floats, shape: FaultShape, noise_floor: float, known: Sequence[
 
 
 def could_hold_faults(tracks: Floats, noise_floor: float, least: float) -> Bools:
-    """Whether any fault of tracks (n, tracks, d) could be flagged, (tracks,): all that ``find_faults`` asks first, but for corners, of
+    """Whether any fault of tracks (n, tracks, d) could be flagged, (tracks,): what ``find_faults`` asks first, corners aside, of
     all tracks in one product of matrices."""
     windows = np.lib.stride_tricks.sliding_window_view(tracks, WINDOW, axis=0)  # (windows, tracks, d, 9)
     values, shape_of = windows.reshape(-1, WINDOW), windows.shape[:3]
