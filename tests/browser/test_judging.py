@@ -176,3 +176,13 @@ def test_a_point_on_the_mesh_is_clicked_and_followed(app: App) -> None:
     app.field("Character or prop").click()
     app.option("Mill race").click()
     app.wait(lambda: app.text(".card h2").startswith("Mill race"), "the set piece")
+
+
+def test_a_fault_is_found_in_the_list_and_shown_by_a_click(app: App) -> None:
+    app.go_to(1010)
+    row = app.wait(lambda: next(b for b in app.all(".readings .what") if "off the arc" in b.text), "the kink, unasked")
+    assert "1043" in row.text
+    assert "beside the arc" in str(row.get_attribute("title"))
+    row.click()
+    app.wait(lambda: app.frame == 1043, "its frame")
+    app.wait(lambda: any("off the arc" in t.text for t in app.all("[data-testid=arc-fault]")), "drawn on its arc")
