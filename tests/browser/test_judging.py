@@ -8,6 +8,7 @@ import io
 import numpy as np
 import pytest
 from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.remote.webelement import WebElement
 
 from eddyfield.formats import gltf
 
@@ -186,3 +187,20 @@ def test_a_fault_is_found_in_the_list_and_shown_by_a_click(app: App) -> None:
     row.click()
     app.wait(lambda: app.frame == 1043, "its frame")
     app.wait(lambda: any("off the arc" in t.text for t in app.all("[data-testid=arc-fault]")), "drawn on its arc")
+
+
+def test_a_reading_is_let_stand_for_a_reason_and_told_again(app: App) -> None:
+    def kink() -> WebElement:
+        return app.wait(lambda: next(li for li in app.all(".readings li") if "off the arc" in li.text), "the kink")
+
+    start = app.revision
+    count = app.text(".readings-pane h2")
+    kink().find_element("css selector", "[aria-label='Let it stand']").click()
+    app.find("[aria-label='Why it may stand']").send_keys("she trips", Keys.ENTER)
+    app.saved(start + 1)
+    app.wait(lambda: app.text(".readings-pane h2") != count, "one less")
+    next(b for b in app.all(".readings .more") if "may stand" in b.text).click()
+    assert "May stand: she trips" in kink().text
+    kink().find_element("xpath", ".//button[contains(., 'Tell again')]").click()
+    app.saved(start + 2)
+    app.wait(lambda: app.text(".readings-pane h2") == count, "told again")

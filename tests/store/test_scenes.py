@@ -21,6 +21,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from eddyfield.core import edits
+from eddyfield.core.acceptance import Acceptance
 from eddyfield.core.bake import Baker
 from eddyfield.core.cameras.aim import Aim
 from eddyfield.core.cameras.camera import CameraPose, FilmBack, Glass
@@ -32,6 +33,7 @@ from eddyfield.core.cameras.subjects import Subject, Target
 from eddyfield.core.cut.cut import Cut, Handles
 from eddyfield.core.cut.sound import MARK_KINDS, Mark, Sound
 from eddyfield.core.cut.transition import Transition
+from eddyfield.core.edits.accepting import AcceptReading, TakeAcceptanceBack
 from eddyfield.core.edits.bend_time import BendCameraTime, BendSceneTime, BendTime
 from eddyfield.core.edits.contents import TimeThing
 from eddyfield.core.edits.cuts import CutLive, CutTo, JoinShots, RollCut, SetShot, SplitShot, Take
@@ -112,6 +114,18 @@ def carried(scene: Scene, n: int) -> Scene:
 
 
 CHANGES = {
+    "accept": lambda s, n: AcceptReading(
+        accepted=Acceptance(
+            "off_arc", s.characters[0].id, "", f"joint {n % 3}", 1000 + n, 1000 + n, n / 7, f"stays {n}"
+        )
+    ).apply(s),
+    "accept no more": lambda s, n: TakeAcceptanceBack(
+        kind="off_arc",
+        character_id=s.accepted[-1].character_id,
+        camera_id="",
+        joint=s.accepted[-1].joint,
+        first=s.accepted[-1].first,
+    ).apply(s),
     "bend camera": lambda s, n: BendCameraTime(
         camera_id=s.cameras[n % len(s.cameras)].id, first=1001 + n, last=1010 + n, speed=n / 3 - 1
     ).apply(s),
@@ -280,6 +294,7 @@ BEFORE = {
     "join": "cut to",
     "take up cut": "keep cut",
     "drop cut": "keep cut",
+    "accept no more": "accept",
     "roll": "cut to",
     "release": "aim",
     "delete": "face",

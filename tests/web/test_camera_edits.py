@@ -23,6 +23,11 @@ BANK, TWO, ZOOM, CRANE = mill_race.BANK, mill_race.TWO, mill_race.ZOOM, mill_rac
 ODA, QUILL = mill_race.ODA, mill_race.QUILL
 POSE = {"x": -3.0, "y": 1.5, "z": 6.0, "pan": 20.0, "tilt": -5.0, "roll": 0.0, "focal_mm": 40.0}
 CHEST = {"kind": "joint", "owner_id": ODA, "joint": "chest"}
+WHICH = ("kind", "character_id", "camera_id", "joint", "first")
+ACCEPTED = {
+    "kind": "off_arc", "character_id": ODA, "camera_id": "", "joint": "hand_r", "first": 1043, "last": 1043, "size": 11.0,
+    "reason": "she trips",
+}  # fmt: skip
 HAND = {"character_id": ODA, "joint": "hand_r"}
 HEAD = {"kind": "joint", "owner_id": QUILL, "joint": "head"}
 POINT = {"kind": "point", "offset": [0.0, 1.0, 2.0]}
@@ -106,6 +111,7 @@ EDITS: list[dict[str, Any]] = [
     {"edit": "time thing", "thing_id": QUILL, "timing": {"start": 990, "stretch": "3/2", "last": "40", "repeats": "loop"}},
     {"edit": "bend time", "thing_id": ODA, "first": 1020, "last": 1040, "speed": 0.5},
     {"edit": "bend camera time", "camera_id": ZOOM, "first": 1050, "last": 1060, "speed": -1.0},
+    {"edit": "accept reading", "accepted": ACCEPTED},
     {"edit": "bend scene time", "first": 1020, "last": 1040, "speed": 0.5},
     {"edit": "place thing", "thing_id": ODA, "values": {"x": 0.5, "turn": 20.0}, "time": "1020"},
     {"edit": "key thing", "thing_id": mill_race.MILL, "time": "2041/2"},
@@ -122,6 +128,7 @@ EDITS: list[dict[str, Any]] = [
     {"edit": "set play range", "first": 1001, "last": 1050},
 ]  # fmt: skip
 AFTER: dict[str, list[dict[str, Any]]] = {
+    "accept reading": [{"edit": "take acceptance back", **{name: ACCEPTED[name] for name in WHICH}}],
     "place camera": [{"edit": "put camera back", "camera_id": ZOOM}],
     "bring next version": [{"edit": "note version", "character_id": ODA, "source": LARGER, "note": "slower turn"}],
     "key thing": [{"edit": "delete thing keys", "thing_id": mill_race.MILL, "time": None, "frame": 1020}],

@@ -9,6 +9,7 @@ from dataclasses import astuple, dataclass, field, replace
 from fractions import Fraction
 from typing import TypeVar
 
+from .acceptance import Acceptance
 from .cameras.camera import Camera, LeftMount
 from .cameras.lock_correction import CarriedOver
 from .cameras.subjects import Target
@@ -93,7 +94,12 @@ class MovingTime(ABC):
             pieces=tuple(map(self._piece, scene.pieces)),
             sounds=tuple(replace(s, start=self.frame(s.start, "beginning of a sound")) for s in scene.sounds),
             marks=kept,
+            accepted=tuple(map(self._acceptance, scene.accepted)),
         )  # fmt: skip
+
+    def _acceptance(self, accepted: Acceptance) -> Acceptance:
+        first, last = (self.frame(at, "accepted reading") for at in (accepted.first, accepted.last))
+        return replace(accepted, first=first, last=last)
 
     def _cut(self, cut: Cut) -> Cut:
         return Cut(self._one_a_frame(map(self._entry, cut.entries), "shot"))

@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 
+from .acceptance import Acceptance
 from .cameras.camera import Camera
 from .cameras.room import Room
 from .cut.cut import Cut
@@ -48,6 +49,8 @@ class Scene:
     cut_name: str = ""
     """What the cut is called where there are others; empty as long as it has no name."""
     other_cuts: tuple[OtherCut, ...] = ()
+    accepted: tuple[Acceptance, ...] = ()
+    """Readings that somebody lets stand, in order; about one matter one a frame at most."""
 
     def __post_init__(self) -> None:
         if self.frames.count > LONGEST_SCENE:

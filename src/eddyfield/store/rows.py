@@ -10,6 +10,7 @@ from typing import Any
 
 from pydantic import TypeAdapter
 
+from eddyfield.core.acceptance import Acceptance
 from eddyfield.core.cameras.camera import Camera, FilmBack, Glass, LeftMount, SavedView
 from eddyfield.core.cameras.camera_channels import CAMERA_CHANNELS, camera_channels
 from eddyfield.core.cameras.left_mounts import channels_left
@@ -56,6 +57,7 @@ PRIMARY_KEYS: dict[str, tuple[str, ...]] = {
     "other_cut_entry": ("cut_id", "first_frame"),
     "sound": ("id",),
     "frame_mark": ("scene_id", "frame", "kind"),
+    "accepted_reading": ("scene_id", "kind", "character_id", "camera_id", "joint", "first_frame"),
 }
 
 Difference = list[tuple[RowKey, Row | None, Row | None]]
@@ -107,6 +109,8 @@ def _parts(scene: Scene, beside: Scene | None) -> dict[tuple[str, str], _Part]:
         parts["sound", sound.id] = (sound, scene.id, index)
     for mark in scene.marks:
         parts["frame_mark", f"{mark.frame} {mark.kind}"] = (mark, scene.id, 0)
+    for accepted in scene.accepted:
+        parts["accepted_reading", " ".join((*accepted.about, str(accepted.first)))] = (accepted, scene.id, 0)
     return parts
 
 
@@ -126,6 +130,8 @@ def _rows_of(part: Any, scene_id: str, index: int, beside: Any = None) -> Rows:
         }
     if isinstance(part, Mark):
         return {RowKey("frame_mark", (scene_id, part.frame, part.kind)): asdict(part) | {"scene_id": scene_id}}
+    if isinstance(part, Acceptance):
+        return _accepted_row(part, scene_id)
     if isinstance(part, OtherCut):
         return other_cut_rows(part, scene_id, index)
     entry: CutEntry = part
@@ -150,6 +156,15 @@ def _scene_row(scene: Scene) -> Rows:
         "cut_name": scene.cut_name,
     }
     return {RowKey("scene", (scene.id,)): row}
+
+
+def _accepted_row(accepted: Acceptance, scene_id: str) -> Rows:
+    row = {
+        "scene_id": scene_id, "kind": accepted.kind, "character_id": accepted.character_id,
+        "camera_id": accepted.camera_id, "joint": accepted.joint, "first_frame": accepted.first,
+        "last_frame": accepted.last, "size": accepted.size, "reason": accepted.reason,
+    }  # fmt: skip
+    return {RowKey("accepted_reading", (scene_id, *accepted.about, accepted.first)): row}
 
 
 def _camera_rows(camera: Camera, scene_id: str, index: int, beside: Camera | None) -> Rows:
@@ -278,6 +293,21 @@ def scene_from_rows(rows: Iterable[tuple[str, Row]]) -> Scene:
             for r in sorted(tables["sound"], key=lambda r: r["place"])
         ),
         marks=tuple(sorted(Mark(r["frame"], r["kind"], r["text"]) for r in tables["frame_mark"])),
+        accepted=tuple(
+            sorted(
+                Acceptance(
+                    r["kind"],
+                    r["character_id"],
+                    r["camera_id"],
+                    r["joint"],
+                    r["first_frame"],
+                    r["last_frame"],
+                    r["size"],
+                    r["reason"],
+                )
+                for r in tables["accepted_reading"]
+            )
+        ),
     )
 
 

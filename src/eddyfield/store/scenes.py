@@ -352,6 +352,7 @@ _OF_SCENE = {
     "other_cut_entry": "cut_id IN (SELECT id FROM other_cut WHERE scene_id = %s)",
     "sound": "scene_id = %s",
     "frame_mark": "scene_id = %s",
+    "accepted_reading": "scene_id = %s",
 }
 
 

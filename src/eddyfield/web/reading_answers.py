@@ -53,6 +53,8 @@ class ReadingView(Answer):
     least: float | None
     """What could have been told there at the least, where that is known."""
     fault_of: FaultOf | None
+    accepted: str | None
+    """Why somebody lets it stand, where somebody does."""
 
 
 class ChangeView(Answer):

@@ -293,6 +293,7 @@ def reading_view(r: Reading) -> ReadingView:
         fixes=fixes, character_id=r.character_id, camera_id=r.camera_id, figures=list(r.figures), remark=r.remark,
         note=r.note, shot=r.shot, cause=cause_key(r), cause_title=CAUSE_TITLES[CAUSES[r.kind]],
         joint=r.joint, frame=r.first if r.frame is None else r.frame, least=r.least, fault_of=r.fault_of,
+        accepted=r.accepted,
     )  # fmt: skip
 
 

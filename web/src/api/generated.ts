@@ -2,6 +2,32 @@
 
 export interface Everything {}
 /**
+ * Let a reading stand for a reason, until what it tells changes.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "AcceptReading".
+ */
+export interface AcceptReading {
+  edit: "accept reading";
+  accepted: Acceptance;
+}
+/**
+ * Of a reading of this kind, about these (empty: about none), from ``first`` to ``last``, of a size in the reading's unit.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Acceptance".
+ */
+export interface Acceptance {
+  kind: string;
+  character_id: string;
+  camera_id: string;
+  joint: string;
+  first: number;
+  last: number;
+  size: number;
+  reason: string;
+}
+/**
  * Set a key on a channel's curve where it runs, without changing it.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -545,6 +571,7 @@ export interface EditRequest {
   revision: number;
   request_id: string;
   edit:
+    | AcceptReading
     | AddCurveKey
     | AimCamera
     | BakeCamera
@@ -633,6 +660,7 @@ export interface EditRequest {
     | SplitShot
     | StepCharacter
     | SwapShotCameras
+    | TakeAcceptanceBack
     | TakeOut
     | TakeOutSound
     | TakeUpCut
@@ -1707,6 +1735,20 @@ export interface SwapShotCameras {
   other: number;
 }
 /**
+ * Have a reading told again that was let stand.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "TakeAcceptanceBack".
+ */
+export interface TakeAcceptanceBack {
+  edit: "take acceptance back";
+  kind: string;
+  character_id: string;
+  camera_id: string;
+  joint: string;
+  first: number;
+}
+/**
  * Take a character, prop or set piece out of the scene. Where cameras or props go by it that is refused, unless
  * ``lets_go``: then they first let go of it, and stay where they were on ``frame``.
  *
@@ -1903,6 +1945,7 @@ export interface NextVersion {
  */
 export interface PreviewRequest {
   edit:
+    | AcceptReading
     | AddCurveKey
     | AimCamera
     | BakeCamera
@@ -1991,6 +2034,7 @@ export interface PreviewRequest {
     | SplitShot
     | StepCharacter
     | SwapShotCameras
+    | TakeAcceptanceBack
     | TakeOut
     | TakeOutSound
     | TakeUpCut
@@ -2398,6 +2442,7 @@ export interface ReadingView {
   frame: number;
   least: number | null;
   fault_of: ("subject" | "camera" | "both") | null;
+  accepted: string | null;
 }
 /**
  * An edit that mends what a reading tells.

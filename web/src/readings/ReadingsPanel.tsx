@@ -10,6 +10,7 @@ import { goTo } from "../state/playback";
 import { useCalmFrame } from "../state/calmFrame";
 import { amountOf, figuresOf } from "../state/readingText";
 import { refreshView } from "../state/shown";
+import { Accept } from "./Acceptance";
 import { SequenceReadings } from "./SequenceReadings";
 import { cameraNamed, judging, session, setSession, thingNamed, useSession } from "../state/session";
 
@@ -17,7 +18,9 @@ export function ReadingsPanel() {
   const readings = useSession((s) => s.scene!.readings);
   const inSequence = useSession((s) => s.sequence !== null);
   const [ofAll, setOfAll] = useState(false);
-  const causes = useMemo(() => byCause(readings), [readings]);
+  const told = useMemo(() => readings.filter((reading) => reading.accepted === null), [readings]);
+  const accepted = useMemo(() => readings.filter((reading) => reading.accepted !== null), [readings]);
+  const causes = useMemo(() => byCause(told), [told]);
   const scope = inSequence && (
     <button
       className="toggle"
@@ -40,9 +43,9 @@ export function ReadingsPanel() {
   return (
     <section className="panel readings-pane" aria-label="Readings">
       <h2>
-        Readings · {readings.length}{" "}
+        Readings · {told.length}{" "}
         <small>
-          {causes.length < readings.length &&
+          {causes.length < told.length &&
             `of ${causes.length === 1 ? "one cause" : `${causes.length} causes`}, `}
           sorted by how much they hurt
         </small>{" "}
@@ -52,6 +55,7 @@ export function ReadingsPanel() {
         {causes.map((readings) => (
           <CauseRows key={readings[0]!.cause} readings={readings} />
         ))}
+        {accepted.length > 0 && <AcceptedRows readings={accepted} />}
         {!readings.length && (
           <li className="empty">Nothing is out of bounds: no arc, no framing, no contact.</li>
         )}
@@ -79,6 +83,25 @@ function CauseRows({ readings }: { readings: ReadingView[] }) {
         )}
       </Row>
       {unfolded && others.map((reading, index) => <Row key={index} reading={reading} isFurther />)}
+    </>
+  );
+}
+
+/** What somebody lets stand, folded. */
+function AcceptedRows({ readings }: { readings: ReadingView[] }) {
+  const [unfolded, setUnfolded] = useState(false);
+  return (
+    <>
+      <li className="further">
+        <button className="toggle more" aria-expanded={unfolded} onClick={() => setUnfolded(!unfolded)}>
+          {unfolded
+            ? "fold"
+            : readings.length === 1
+              ? "one that may stand"
+              : `${readings.length} that may stand`}
+        </button>
+      </li>
+      {unfolded && readings.map((reading, index) => <Row key={index} reading={reading} isFurther />)}
     </>
   );
 }
@@ -113,11 +136,13 @@ function Row({ reading, isFurther, children }: RowProps) {
         <b>{READING_TITLES[kind]}</b>
         <span className="soft">{[...where, ...figuresOf(reading)].filter(Boolean).join(" · ")}</span>
         {reading.note && <span className="soft note">{reading.note}</span>}
+        {reading.accepted !== null && <span className="soft note">May stand: {reading.accepted}</span>}
       </button>
       <span className="mono size">{amountOf(reading)}</span>
       {reading.fixes.map((fix) => (
         <FixButton key={fix.title} fix={fix} />
       ))}
+      {!reading.remark && <Accept reading={reading} />}
       {children}
     </li>
   );

@@ -130,6 +130,8 @@ class Reading:
     """What could have been told there at the least, where that is known."""
     fault_of: FaultOf | None = None
     """Whether the subject makes it or the camera, where that was looked at."""
+    accepted: str | None = None
+    """Why somebody lets it stand, where somebody does."""
     as_seen: ReadingKind | None = None
     """Of a camera's own fault: as what it shows in the arcs that are seen through it."""
     figures: tuple[Figure, ...] = ()
@@ -142,6 +144,8 @@ class Reading:
     @property
     def weight(self) -> float:
         """How much it hurts: how many times over its threshold, so that pixels, metres and shares can stand in one list."""
+        if self.accepted is not None:
+            return -2.0
         if self.remark:
             return -1.0
         if self.kind in LESS_IS_WORSE:

@@ -57,7 +57,17 @@ def scene_readings(
     if through is None:
         out += _judged("the cut", frames, partial(cut_readings, baker), on_fault)
         out = [_in_its_shot(reading, scene) for reading in out]
-    return sorted(told_once(out), key=lambda reading: -reading.weight)
+    out = [_if_accepted(reading, scene) for reading in told_once(out)]
+    return sorted(out, key=lambda reading: -reading.weight)
+
+
+def _if_accepted(reading: Reading, scene: Scene) -> Reading:
+    """With the reason for which somebody lets it stand, if it still is what that was said of."""
+    about = (reading.kind, reading.character_id or "", reading.camera_id or "", reading.joint or "")
+    for accepted in scene.accepted:
+        if accepted.holds_for(about, reading.first, reading.last, reading.size):
+            return replace(reading, accepted=accepted.reason)
+    return reading
 
 
 def _in_its_shot(reading: Reading, scene: Scene) -> Reading:
