@@ -10,10 +10,10 @@ from eddyfield.core.errors import DomainError
 
 from .arguments import UsageError
 
-COMMANDS = ("tracks", "strobe", "framing", "read", "cut", "bring", "watch", "serve")
+COMMANDS = ("tracks", "strobe", "framing", "read", "check", "cut", "bring", "watch", "serve")
 USAGE = (
-    "usage: eddyfield demo | start | test | tracks FILE ... | strobe FILE ... | framing FILE ... | read FILE ... | cut SCENE"
-    " | bring FILE ... | watch FOLDER ...   (each with --help)"
+    "usage: eddyfield demo | start | test | tracks FILE ... | strobe FILE ... | framing FILE ... | read FILE ..."
+    " | check [SCENE ...] | cut SCENE | bring FILE ... | watch FOLDER ...   (each with --help)"
 )
 
 

@@ -10,10 +10,9 @@ from eddyfield.core.cameras.placement import feet_of
 from eddyfield.core.performance.exposure import Stepping
 from eddyfield.core.performance.ride import Ride
 from eddyfield.core.readings.every_reading import every_reading
-from eddyfield.core.readings.published_kinds import published_kind
-from eddyfield.core.readings.reading import READING_TITLES, Reading
 
 from .arguments import OneLineParser, add_file_options, add_stepping_options, checked, finite
+from .reading_objects import amount_of, as_object
 from .rigged import rigged_scene
 from .shot import Shot, open_shot
 
@@ -52,32 +51,13 @@ def measure(shot: Shot, options: argparse.Namespace) -> list[dict[str, object]]:
     (camera,), (character,) = baker.scene.cameras, baker.scene.characters
     joints = [(character, rig.names[int(joint)]) for joint in shot.joints]
     return [
-        _as_object(reading, character.name if reading.character_id else camera.name)
+        as_object(reading, character.name if reading.character_id else camera.name)
         for reading in every_reading(baker, camera, joints, _told)
     ]
 
 
 def _told(subject: str, error: Exception) -> None:
     print(f"note: {subject} could not be judged: {error}", file=sys.stderr)
-
-
-def _as_object(reading: Reading, owner: str) -> dict[str, object]:
-    return {
-        "kind": published_kind(reading),
-        "owner": owner,
-        "joint": reading.joint,
-        "first": reading.first,
-        "last": reading.last,
-        "frame": reading.first if reading.frame is None else reading.frame,
-        "size": reading.size,
-        "unit": reading.unit,
-        "least": reading.least,
-        "threshold": reading.threshold,
-        "cause": reading.fault_of,
-        "title": READING_TITLES[reading.kind],
-        "remark": reading.remark,
-        "note": reading.note,
-    }
 
 
 def as_table(found: list[dict[str, object]]) -> str:
@@ -87,11 +67,8 @@ def as_table(found: list[dict[str, object]]) -> str:
     lines = ["   frames    worst       amount   reading"]
     for r in found:
         frames = f"{r['first']}-{r['last']}" if r["last"] != r["first"] else str(r["first"])
-        size = r["size"]
-        assert isinstance(size, float | int)
-        amount = f"{100 * size:.1f} %" if r["unit"] == "share" else f"{size:.2f} {r['unit']}".strip()
         of = " ".join(str(part) for part in (r["owner"], r["joint"]) if part)
         by = f" (the {r['cause']}'s)" if r["cause"] in ("camera", "subject") else ""
         remark = " · a remark" if r["remark"] else ""
-        lines.append(f"{frames:>9}   {r['frame']:>6}   {amount:>10}   {r['title']}: {of}{by}{remark}")
+        lines.append(f"{frames:>9}   {r['frame']:>6}   {amount_of(r):>10}   {r['title']}: {of}{by}{remark}")
     return "\n".join(lines)

@@ -20,6 +20,7 @@ USAGE = """usage: ./eddyfield COMMAND
   strobe FILE   how much a stepped performance strobes, and what riding does about it
   framing FILE  what leaves the frame, is cut, crowded or hidden in it
   read FILE     everything that can be told of it through one camera
+  check         all readings of all scenes of the store, as a table, and as a page with pictures (--report FILE.html)
   cut SCENE     the shots of a scene of the running application
   bring FILE    into a scene of the running application: --scene NAME, with --next the next version of what is there
   watch FOLDER  the same whenever an exporter has written a file: --scene NAME
@@ -41,6 +42,11 @@ def launch(root: Path, words: list[str]) -> int:
                 machine.need_compiled_loops()
                 machine.need_front_end()
             return _become(machine, ["serve", *(["--demo"] if command == "demo" else []), *rest])
+        if command == "check":
+            with machine.alone():
+                machine.need_debian(DATABASE_PACKAGES)
+                machine.need_python("run")
+            return _become(machine, words)
         if command in OF_CLI:
             if not machine.python.exists() or not (machine.venv / "installed-run").exists():
                 with machine.alone():
