@@ -14,25 +14,10 @@ import numpy as np
 import pytest
 
 from eddyfield.cli.main import main
-from eddyfield.demo import mill_race
-from tests.formats.builders import BVH, Gltf, walker
+from tests.formats.builders import BVH, Gltf
 
 CAMERA = ["--at", "-4,1.5,1", "--look", "0,1,2", "--focal", "50"]
 ROOT = Path(__file__).resolve().parents[2]
-
-
-@pytest.fixture(scope="module")
-def oda(tmp_path_factory: pytest.TempPathFactory) -> str:
-    file = tmp_path_factory.mktemp("oda") / "oda.glb"
-    file.write_bytes(mill_race.oda_glb())
-    return str(file)
-
-
-@pytest.fixture
-def shot(tmp_path: Path) -> str:
-    file = tmp_path / "walker.glb"
-    file.write_bytes(walker().glb())
-    return str(file)
 
 
 def rows_of(words: list[str], capsys: pytest.CaptureFixture[str]) -> list[dict[str, str]]:

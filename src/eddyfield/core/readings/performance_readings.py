@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 
+import numpy as np
+
 from ..bake import Baker
 from ..edits.performances import RideCharacter
 from ..parts import BakerOf, Part
@@ -15,7 +17,7 @@ from ..time.frames import FrameTime
 from .contact_readings import contact_readings
 from .judged_scenes import for_performance
 from .reading import Figure, Fix, Reading
-from .strobing import Strobing
+from .strobing import Stretch, Strobing
 from .thresholds import STROBE_PERMILLE
 
 NO_MORE = 1.01
@@ -36,7 +38,7 @@ def _all(baker: Baker, character_id: str) -> list[Reading]:
     character = baker.scene.character(character_id)
     frames, height = baker.scene.frames, baker.scene.delivery.height
     ridden = baker.strobing(character, Ride("rigid", 1.0, character.ride.anchor))
-    found = strobing_readings(character, baker.strobing(character), ridden, height)
+    found = strobing_readings(character, baker.strobing(character), ridden, height, frames.first)
     starts, poses = baker.exposure_starts(character), baker.key_poses(character)
     beside = shown_beside_key_poses(starts, frames, poses)
     found += key_pose_readings(character, lost_key_poses(starts, frames, poses), beside)
@@ -44,7 +46,9 @@ def _all(baker: Baker, character_id: str) -> list[Reading]:
     return [replace(reading, character_id=character.id) for reading in found]
 
 
-def strobing_readings(character: Character, found: Strobing, ridden: Strobing, height_px: int) -> list[Reading]:
+def strobing_readings(
+    character: Character, found: Strobing, ridden: Strobing, height_px: int, first: int
+) -> list[Reading]:
     """Stretches on which held poses strobe, and what no rigid Ride can take away of that (``ridden``: under one): there the
     lens moves during the holds."""
     threshold = STROBE_PERMILLE * height_px / 1000
@@ -61,18 +65,34 @@ def strobing_readings(character: Character, found: Strobing, ridden: Strobing, h
             Figure("of all pose changes", share, "share"),
         )
         out.append(
-            Reading("strobes", character.name, s.first, s.last, s.rms_px, "px", threshold, fixes=fixes, figures=figures)
+            Reading(
+                "strobes",
+                character.name,
+                s.first,
+                s.last,
+                s.rms_px,
+                "px",
+                threshold,
+                fixes=fixes,
+                figures=figures,
+                frame=_worst(found, s, first),
+            )
         )
     for s in ridden.stretches:
         if s.rms_px > threshold:
             out.append(
                 Reading(
                     "lens_moves_in_holds", character.name, s.first, s.last, s.rms_px, "px", threshold,
-                    figures=(Figure("at most", s.max_px, "px"),),
+                    figures=(Figure("at most", s.max_px, "px"),), frame=_worst(ridden, s, first),
                     note="Riding cannot take this away: hold the lens as long as the pose.",
                 )
             )  # fmt: skip
     return out
+
+
+def _worst(found: Strobing, stretch: Stretch, first: int) -> int:
+    """The frame of a stretch on which the pose has slipped farthest; ``first`` is that of the scene."""
+    return stretch.first + int(np.nan_to_num(found.slip_px[stretch.first - first : stretch.last - first + 1]).argmax())
 
 
 def _riding(character: Character) -> Fix:
