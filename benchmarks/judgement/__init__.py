@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from . import arcs, framing
+from . import arcs, fixes, framing
 
 SEEDS, SHOTS = 10, 100
 
@@ -12,3 +12,4 @@ def run() -> None:
     arcs.table(SEEDS)
     arcs.sizes_against_recall(3)
     framing.table(SHOTS)
+    fixes.table(SHOTS // 5)

@@ -141,13 +141,18 @@ def _baker(scene: Scene) -> Baker:
     return Baker(scene, lambda source: _rig() if source == SOURCE else _wall(), {})
 
 
+def baker_of(shot: Shot) -> Baker:
+    """What bakes the scene of a shot."""
+    return _baker(_scene(shot))
+
+
 def told(shot: Shot) -> list[Reading]:
     """What is told of a shot as a fault; arcs have a bench of their own, and the figure's hand has a kink."""
 
     def refuse(subject: str, error: Exception) -> None:
         raise error
 
-    baker = _baker(_scene(shot))
+    baker = baker_of(shot)
     return [r for r in scene_readings(baker, None, None, refuse) if not r.remark and CAUSES[r.kind] != "arc"]
 
 

@@ -27,6 +27,7 @@ from eddyfield.core.readings.reading import Reading
 from eddyfield.core.rig import transforms
 from eddyfield.core.scene import Scene
 from eddyfield.core.time.channels import Channel, Key
+from eddyfield.core.time.key_reduction import keys_on_every_frame
 from eddyfield.core.time.stretches import runs
 from eddyfield.demo import mill_race
 
@@ -77,8 +78,25 @@ def test_a_straight_chord_is_found_and_an_orbit_mends_it() -> None:
         ["Orbit"],
     )
     assert found.size > 0.5
+    assert 1010 < (found.frame or 0) < 1025
     mended = found.fixes[0].edit.apply(scene, baker(scene))
     assert "straight_chord" not in kinds(mended, "c")
+
+
+def test_a_chord_is_found_in_a_move_with_a_key_on_every_frame() -> None:
+    frames = SCENE.frames.frames().astype(float)
+    u = np.clip((frames - 1020) / 30, 0, 1)
+    ease = u * u * (3 - 2 * u)
+    straight = {"x": 4 - 8 * ease, "z": 1.9 - 0.3 * ease}
+    round_it = {"x": 4 * np.cos(np.pi * ease), "z": 1.9 + 4 * np.sin(np.pi * ease)}
+    for way, is_told in ((straight, True), (round_it, False)):
+        camera = Camera("c", "c")
+        camera = replace(camera, channels=camera.channels.having(**keys_on_every_frame(frames, way)))
+        found = kinds(replace(SCENE, cameras=(*SCENE.cameras, camera)), "c")
+        assert ("straight_chord" in found) == is_told
+        if is_told:
+            assert 1020 <= found["straight_chord"].first < found["straight_chord"].last <= 1050
+            assert not found["straight_chord"].fixes
 
 
 def test_an_aim_at_a_bobbing_joint_names_a_calmer_one() -> None:

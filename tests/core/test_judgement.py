@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from benchmarks.judgement import framing
+from benchmarks.judgement import fixes, framing
 from benchmarks.judgement.arcs import run_class
 
 
@@ -30,3 +30,11 @@ def test_faults_of_framing_are_told_from_clean_shots() -> None:
     outcome = framing.run(9)
     assert sum(outcome.false.values()) == 0, outcome.false
     assert all(outcome.found[kind] == outcome.planted[kind] > 0 for kind in framing.FAULTS), outcome.found
+
+
+def test_fixes_clear_what_they_stand_beside() -> None:
+    mended = fixes.run(1)
+    assert set(mended.taken) >= {"Ride", "Orbit"}
+    assert mended.cleared == mended.taken
+    assert not mended.raised["Orbit"]
+    assert set(mended.raised["Ride"]) <= {"feet_slide"}, "its price, and nothing else"

@@ -24,11 +24,15 @@ from ..edits.rails import OrbitInstead
 from ..performance.character import Character
 from ..rig.rig import Rig
 from ..shots import face_of
+from ..time.stretches import LEAST_FRAMES, runs
 from .judges import judges_cameras, judges_characters, judges_every_camera
 from .lens_readings import subject_title
 from .reading import Fix, Reading, ReadingKind, over_spans
 from .thresholds import BOB_PERMILLE, BOB_RATIO, CHORD_SHARE, REACHED_PX, REACHED_SIZE, STILL_M, TRAVELS_M
 
+MOST_MOVES = 200
+STRAIGHT, LEAST_STEP_M = float(np.cos(np.radians(0.1))), 1e-5
+"""The turn from one step to the next that still is none, and a step that is one."""
 _CHEST = re.compile(r"chest|spine[ _.-]?\d*|torso", re.IGNORECASE)
 
 
@@ -185,16 +189,21 @@ def chord_readings(baker: Baker, camera: Camera, character: Character) -> list[R
     """Two keys between which a free camera comes nearer to the character than at both: it cuts through the circle."""
     if not isinstance(camera.mount, Free) or camera.unkeyed or camera.framing:
         return []
+    eye = baker.camera_path(camera).world_from_camera[:, :3, 3]
     times = sorted({key.time for name in ("x", "z") for key in camera.channels[name].keys})
-    if len(times) < 2 or len(times) > 200:
+    moves = [(round(one), round(other)) for one, other in pairwise(times)]
+    # With a key on every frame, as a file brings them, a move is as far as it goes straight.
+    is_sampled = len(times) > 2 and float(times[-1] - times[0]) <= len(times)
+    if is_sampled:
+        moves = [(baker.frames.first + a, baker.frames.first + b) for a, b in straight_runs(eye)]
+    if len(moves) > MOST_MOVES:
         return []
     rig, frames = baker.rig(character), baker.scene.frames
     joint = calm_joint(rig)
     place = baker.joint_frames(character.id, joint, "motion")[:, :3, 3]
-    away = np.linalg.norm(baker.camera_path(camera).world_from_camera[:, :3, 3] - place, axis=-1)
+    away = np.linalg.norm(eye - place, axis=-1)
     out = []
-    for one, other in pairwise(times):
-        first, last = round(one), round(other)
+    for first, last in moves:
         if first < frames.first or last > frames.last or last - first < 2:
             continue
         a, b = first - frames.first, last - frames.first
@@ -207,5 +216,20 @@ def chord_readings(baker: Baker, camera: Camera, character: Character) -> list[R
             found = Reading(
                 "straight_chord", character.name, first, last, short, "share", CHORD_SHARE, better_joint=joint
             )
-            out.append(replace(found, fixes=() if camera.locked else (fix,)))
+            found = replace(found, frame=first + int(away[a : b + 1].argmin()))
+            out.append(replace(found, fixes=() if camera.locked or is_sampled else (fix,)))
     return out
+
+
+def straight_runs(places: Floats) -> list[tuple[int, int]]:
+    """First and last row of each run of six rows and more on which places (frames, 3) go on along one straight line.
+
+    >>> straight_runs(np.array([[0.0, 0, 0]] * 3 + [[float(k), 0, 0] for k in range(1, 9)]))
+    [(2, 10)]
+    """
+    steps = np.diff(places, axis=0)
+    lengths = np.linalg.norm(steps, axis=1)
+    ways = steps / np.maximum(lengths, 1e-12)[:, None]
+    same = (np.einsum("fi,fi->f", ways[1:], ways[:-1]) > STRAIGHT) & (lengths[1:] > LEAST_STEP_M)
+    same &= lengths[:-1] > LEAST_STEP_M
+    return [(a, b + 2) for a, b in runs(same) if b + 3 - a >= LEAST_FRAMES]
