@@ -204,3 +204,14 @@ def test_a_reading_is_let_stand_for_a_reason_and_told_again(app: App) -> None:
     kink().find_element("xpath", ".//button[contains(., 'Tell again')]").click()
     app.saved(start + 2)
     app.wait(lambda: app.text(".readings-pane h2") == count, "told again")
+
+
+def test_the_list_is_sieved(app: App) -> None:
+    choice = app.find("[aria-label='Which readings are listed']")
+    all_of_them = app.text(".readings-pane h2")
+    option = next(o for o in choice.find_elements("tag name", "option") if o.text == "Quill")
+    option.click()
+    app.wait(lambda: app.text(".readings-pane h2") != all_of_them, "fewer")
+    assert all("Quill" in row.text for row in app.all(".readings .what"))
+    choice.find_elements("tag name", "option")[0].click()
+    app.wait(lambda: app.text(".readings-pane h2") == all_of_them, "all again")

@@ -10,6 +10,7 @@ import { goTo } from "../state/playback";
 import { useCalmFrame } from "../state/calmFrame";
 import { amountOf, figuresOf } from "../state/readingText";
 import { refreshView } from "../state/shown";
+import { type Sieve, SieveChoice, sieved } from "./Sieve";
 import { Accept } from "./Acceptance";
 import { SequenceReadings } from "./SequenceReadings";
 import { cameraNamed, judging, session, setSession, thingNamed, useSession } from "../state/session";
@@ -18,7 +19,9 @@ export function ReadingsPanel() {
   const readings = useSession((s) => s.scene!.readings);
   const inSequence = useSession((s) => s.sequence !== null);
   const [ofAll, setOfAll] = useState(false);
-  const told = useMemo(() => readings.filter((reading) => reading.accepted === null), [readings]);
+  const [sieve, setSieve] = useState<Sieve>(null);
+  const all = useMemo(() => readings.filter((reading) => reading.accepted === null), [readings]);
+  const told = useMemo(() => sieved(all, sieve), [all, sieve]);
   const accepted = useMemo(() => readings.filter((reading) => reading.accepted !== null), [readings]);
   const causes = useMemo(() => byCause(told), [told]);
   const scope = inSequence && (
@@ -44,12 +47,13 @@ export function ReadingsPanel() {
     <section className="panel readings-pane" aria-label="Readings">
       <h2>
         Readings · {told.length}{" "}
-        <small>
+        <small title="The worst first">
           {causes.length < told.length &&
-            `of ${causes.length === 1 ? "one cause" : `${causes.length} causes`}, `}
-          sorted by how much they hurt
+            `of ${causes.length === 1 ? "one cause" : `${causes.length} causes`}`}
         </small>{" "}
         <PixelsOf /> {scope}
+        <span className="spacer" />
+        <SieveChoice readings={all} sieve={sieve} choose={setSieve} />
       </h2>
       <ul className="readings">
         {causes.map((readings) => (

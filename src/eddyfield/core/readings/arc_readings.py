@@ -37,7 +37,7 @@ def unframed_readings(joint: str, found: Sequence[Unframed], frames: FrameRange,
     for u in found:
         first, last = frames.first + u.first, frames.first + u.last
         most = GREATEST_LIMIT_SHARE * height_px
-        note = f"The camera shakes too much; told relative to {u.basis} instead."
+        note = f"The picture is too uneven there; told relative to {u.basis} instead."
         told = Reading("nothing_can_be_told", joint, first, last, u.least_px, "px", most, remark=True, note=note)
         out.append(replace(told, joint=joint))
         for f in u.faults:
