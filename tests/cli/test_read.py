@@ -7,6 +7,7 @@ from typing import Any
 
 import pytest
 
+from eddyfield.cli import read as module
 from eddyfield.cli.main import main
 from eddyfield.core.readings.published_kinds import PUBLISHED
 from eddyfield.core.readings.reading import READING_TITLES
@@ -41,6 +42,22 @@ def test_stepping_strobes_until_it_rides(shot: str, capsys: pytest.CaptureFixtur
     assert strobes["first"] < strobes["frame"] <= strobes["last"], "the frame on which it slips farthest"
     ridden = read([shot, "--camera", "Shot", "--step", "2", "--ride", "rigid", "--anchor", "hips"], capsys)
     assert not [r for r in ridden if r["kind"] == "strobes"]
+
+
+def test_a_long_range_is_read_block_by_block_and_told_as_one(
+    oda: str, capsys: pytest.CaptureFixture[str], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    whole = read([oda, *CAMERA, "--joints", "hand_r", "--step", "3"], capsys)
+    monkeypatch.setattr(module, "BLOCK_FRAMES", 20)
+    monkeypatch.setattr(module, "BESIDE_FRAMES", 30)
+    parts = read([oda, *CAMERA, "--joints", "hand_r", "--step", "3"], capsys)
+
+    def told(found: list[dict[str, Any]], *kinds: str) -> list[tuple[str, int, int]]:
+        return [(r["kind"], r["first"], r["last"]) for r in found if r["kind"] in kinds]
+
+    kinds = ("off_arc", "head_lost", "strobes")
+    assert len(told(whole, *kinds)) >= 2
+    assert told(parts, *kinds) == told(whole, *kinds)
 
 
 def test_people_get_a_table(oda: str, shot: str, capsys: pytest.CaptureFixture[str]) -> None:

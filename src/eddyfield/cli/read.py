@@ -5,16 +5,24 @@ from __future__ import annotations
 import argparse
 import json
 import sys
+from collections.abc import Iterator
 
 from eddyfield.core.cameras.placement import feet_of
 from eddyfield.core.performance.exposure import Stepping
 from eddyfield.core.performance.ride import Ride
 from eddyfield.core.readings.every_reading import every_reading
+from eddyfield.core.readings.joined import joined
+from eddyfield.core.readings.reading import Reading
+from eddyfield.core.time.frames import FrameRange
 
 from .arguments import OneLineParser, add_file_options, add_stepping_options, checked, finite
 from .reading_objects import amount_of, as_object
-from .rigged import rigged_scene
+from .rigged import CAMERA, CHARACTER, camera_name, character_name, rigged_scene
 from .shot import Shot, open_shot
+
+BLOCK_FRAMES = 6000
+BESIDE_FRAMES = 48
+"""What a judgement looks at beside a frame: two seconds."""
 
 
 def parser() -> OneLineParser:
@@ -47,13 +55,27 @@ def measure(shot: Shot, options: argparse.Namespace) -> list[dict[str, object]]:
     if options.anchor is not None:
         rig.find(options.anchor)
     options.feet = options.contacts or feet_of(rig)
-    baker = rigged_scene(rig, shot.frames, shot.unrigged_camera(shot.frames.frames()), options)
+    names = {CHARACTER: character_name(options), CAMERA: camera_name(options)}
+    found = joined((own, _block(shot, own, options)) for own in _blocks(shot.frames, options.step))
+    found.sort(key=lambda r: (r.first, r.kind, r.joint or ""))
+    return [as_object(reading, names[CHARACTER if reading.character_id else CAMERA]) for reading in found]
+
+
+def _blocks(frames: FrameRange, step: int) -> Iterator[FrameRange]:
+    """The range in blocks that begin on the grid of exposures: so much fits into memory at once."""
+    length = max(step, BLOCK_FRAMES - BLOCK_FRAMES % step)
+    for first in range(frames.first, frames.last + 1, length):
+        yield FrameRange(first, min(first + length - 1, frames.last))
+
+
+def _block(shot: Shot, own: FrameRange, options: argparse.Namespace) -> list[Reading]:
+    """All that is told of a block, and of some frames beside it."""
+    beside = -(-BESIDE_FRAMES // options.step) * options.step
+    frames = FrameRange(max(shot.frames.first, own.first - beside), min(shot.frames.last, own.last + beside))
+    baker = rigged_scene(shot.rig, frames, shot.unrigged_camera(frames.frames()), options)
     (camera,), (character,) = baker.scene.cameras, baker.scene.characters
-    joints = [(character, rig.names[int(joint)]) for joint in shot.joints]
-    return [
-        as_object(reading, character.name if reading.character_id else camera.name)
-        for reading in every_reading(baker, camera, joints, _told)
-    ]
+    joints = [(character, shot.rig.names[int(joint)]) for joint in shot.joints]
+    return every_reading(baker, camera, joints, _told)
 
 
 def _told(subject: str, error: Exception) -> None:

@@ -39,6 +39,14 @@ def is_rigged(options: argparse.Namespace) -> bool:
     return any(o is not None for o in (options.aim, options.hold, options.hold_body))
 
 
+def character_name(options: argparse.Namespace) -> str:
+    return Path(options.file).stem[:120] or "character"
+
+
+def camera_name(options: argparse.Namespace) -> str:
+    return options.camera or "by numbers"
+
+
 def rigged_scene(
     rig: Rig, frames: FrameRange, path: CameraPath, options: argparse.Namespace, around: Rig | None = None
 ) -> Baker:
@@ -49,7 +57,7 @@ def rigged_scene(
     source, of_set = RigSource("character", "gltf"), RigSource("set", "gltf")
     character = Character(
         CHARACTER,
-        Path(options.file).stem[:120] or "character",
+        character_name(options),
         Performance(source, Timing(options.start)),
         front_deg=getattr(options, "front", None),
         feet=tuple(getattr(options, "feet", ())),
@@ -87,7 +95,7 @@ def _camera(path: CameraPath, frames: FrameRange, options: argparse.Namespace) -
     height = lens.orthographic_height_m
     return Camera(
         CAMERA,
-        options.camera or "by numbers",
+        camera_name(options),
         back=FilmBack(lens.back_width_mm, lens.back_height_mm, lens.gate, lens.squeeze),
         glass=Glass(
             float(lens.shift_x), float(lens.shift_y), float(lens.near_m),

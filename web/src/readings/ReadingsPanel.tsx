@@ -11,7 +11,7 @@ import { useCalmFrame } from "../state/calmFrame";
 import { amountOf, figuresOf } from "../state/readingText";
 import { refreshView } from "../state/shown";
 import { type Sieve, SieveChoice, sieved } from "./Sieve";
-import { Accept } from "./Acceptance";
+import { Accept } from "./Accept";
 import { SequenceReadings } from "./SequenceReadings";
 import { cameraNamed, judging, session, setSession, thingNamed, useSession } from "../state/session";
 
