@@ -26,8 +26,10 @@ USAGE = """usage: ./eddyfield COMMAND
   watch FOLDER  the same whenever an exporter has written a file: --scene NAME
 
 ./eddyfield COMMAND --help tells the options."""
-OF_CLI = ("tracks", "strobe", "framing", "read", "cut", "bring", "watch")
+OF_CLI = ("tracks", "strobe", "framing", "read", "check", "cut", "bring", "watch")
 """Run as they are, on what is set up for the application; on a new machine that is set up first."""
+OF_STORE = ("check",)
+"""Those of them that open the database themselves."""
 
 
 def launch(root: Path, words: list[str]) -> int:
@@ -42,12 +44,9 @@ def launch(root: Path, words: list[str]) -> int:
                 machine.need_compiled_loops()
                 machine.need_front_end()
             return _become(machine, ["serve", *(["--demo"] if command == "demo" else []), *rest])
-        if command == "check":
-            with machine.alone():
-                machine.need_debian(DATABASE_PACKAGES)
-                machine.need_python("run")
-            return _become(machine, words)
         if command in OF_CLI:
+            if command in OF_STORE:
+                machine.need_debian(DATABASE_PACKAGES)
             if not machine.python.exists() or not (machine.venv / "installed-run").exists():
                 with machine.alone():
                     machine.need_python("run")
