@@ -38,7 +38,7 @@ def test_what_is_accepted_is_told_last_with_its_reason_and_can_be_taken_back() -
     kink = the_kink()
     scene = accepted(kink).apply(SCENE)
     told = scene_readings(baker(scene), None, None, fail)
-    assert (told[-1].kind, told[-1].accepted) == ("off_arc", "she trips")
+    assert (told[-1].kind, told[-1].accepted and told[-1].accepted.reason) == ("off_arc", "she trips")
     assert [r for r in told if r.accepted is not None] == [told[-1]]
     again = accepted(kink, "she slips").apply(scene)
     assert [a.reason for a in again.accepted] == ["she slips"], "of one matter the last word counts"
@@ -48,6 +48,17 @@ def test_what_is_accepted_is_told_last_with_its_reason_and_can_be_taken_back() -
     assert back.apply(again) == SCENE
     with pytest.raises(DomainError, match="not accepted"):
         back.apply(SCENE)
+
+
+def test_a_fault_that_is_let_stand_of_one_joint_is_of_all_that_it_goes_through() -> None:
+    oda = SCENE.characters[0]
+    (of_hand,) = (r for r in scene_readings(baker(), (oda, "hand_r"), None, fail) if r.kind == "off_arc")
+    assert of_hand.joint == "hand_r" != the_kink().joint
+    scene = accepted(of_hand).apply(SCENE)
+    assert the_kink(scene).accepted == scene.accepted[0], "told of another joint, it is the same"
+    for joint in ("fingers_1_r", "hand_r"):
+        (seen,) = (r for r in scene_readings(baker(scene), (oda, joint), None, fail) if r.kind == "off_arc")
+        assert (seen.joint, seen.accepted) == (joint, scene.accepted[0])
 
 
 def test_what_changes_is_told_again() -> None:

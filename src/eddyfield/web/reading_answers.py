@@ -6,6 +6,7 @@ from typing import Annotated, Any
 
 from pydantic import WithJsonSchema
 
+from eddyfield.core.acceptance import Acceptance
 from eddyfield.core.readings.compared import Status
 from eddyfield.core.readings.faults import FaultOf
 from eddyfield.core.readings.reading import Figure, ReadingKind
@@ -53,8 +54,8 @@ class ReadingView(Answer):
     least: float | None
     """What could have been told there at the least, where that is known."""
     fault_of: FaultOf | None
-    accepted: str | None
-    """Why somebody lets it stand, where somebody does."""
+    accepted: Acceptance | None
+    """By which somebody lets it stand, where somebody does."""
 
 
 class ChangeView(Answer):

@@ -111,7 +111,9 @@ def sequence_readings(standing: StandingSequence, scenes: Scenes, views: SceneVi
             failed.append(listed.name)
             continue
         found += [
-            (reading.weight, _of_sequence(placed, listed.name, running, reading_view(reading))) for reading in told
+            (reading.weight, _of_sequence(placed, listed.name, running, reading_view(reading)))
+            for reading in told
+            if reading.accepted is None  # what may stand is a matter of its scene
         ]
     in_order = sorted(found, key=lambda one: -one[0])
     return SequenceReadings(readings=[reading for _, reading in in_order], failed=failed)

@@ -2442,7 +2442,7 @@ export interface ReadingView {
   frame: number;
   least: number | null;
   fault_of: ("subject" | "camera" | "both") | null;
-  accepted: string | null;
+  accepted: Acceptance | null;
 }
 /**
  * An edit that mends what a reading tells.

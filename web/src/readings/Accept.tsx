@@ -2,7 +2,7 @@
 import { ActionIcon, Button, TextInput } from "@mantine/core";
 import { IconCheck } from "@tabler/icons-react";
 import { useState } from "react";
-import type { ReadingView } from "../api/generated";
+import type { Acceptance, ReadingView } from "../api/generated";
 import { edit } from "../state/edits";
 
 const aboutOf = ({ kind, character_id, camera_id, joint, first }: ReadingView) => ({
@@ -13,14 +13,15 @@ const aboutOf = ({ kind, character_id, camera_id, joint, first }: ReadingView) =
   first,
 });
 
+function takeBack({ kind, character_id, camera_id, joint, first }: Acceptance): void {
+  edit({ edit: "take acceptance back", kind, character_id, camera_id, joint, first });
+}
+
 export function Accept({ reading }: { reading: ReadingView }) {
   const [asks, setAsks] = useState(false);
   if (reading.accepted !== null)
     return (
-      <Button
-        title="Have it told again"
-        onClick={() => edit({ edit: "take acceptance back", ...aboutOf(reading) })}
-      >
+      <Button title="Have it told again" onClick={() => takeBack(reading.accepted!)}>
         Tell again
       </Button>
     );

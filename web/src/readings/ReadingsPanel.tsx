@@ -140,7 +140,7 @@ function Row({ reading, isFurther, children }: RowProps) {
         <b>{READING_TITLES[kind]}</b>
         <span className="soft">{[...where, ...figuresOf(reading)].filter(Boolean).join(" · ")}</span>
         {reading.note && <span className="soft note">{reading.note}</span>}
-        {reading.accepted !== null && <span className="soft note">May stand: {reading.accepted}</span>}
+        {reading.accepted !== null && <span className="soft note">May stand: {reading.accepted.reason}</span>}
       </button>
       <span className="mono size">{amountOf(reading)}</span>
       {reading.fixes.map((fix) => (

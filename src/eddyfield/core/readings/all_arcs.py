@@ -17,6 +17,7 @@ from ..optics.camera_path import CameraPath
 from ..parts import Part
 from ..performance.character import Character
 from ..scene import Thing
+from .accepted import if_accepted
 from .arc_readings import arc_readings
 from .arcs import NOISE_FLOOR_PX_AT_1080, ArcJudgement, judge_arc, with_causes
 from .faults import WINDOW, could_hold_faults
@@ -36,7 +37,8 @@ def body_arc_readings(baker: Baker, character: Character, camera: Camera | None)
     more there are."""
     held = [p for p in baker.scene.pieces if any(hold.character_id == character.id for hold in p.holds)]
     things: list[Thing] = [character, *held]
-    return worst_at_each_place([r for thing in things for r in _arc_readings_of_all(baker, thing, camera)])
+    told = [r for thing in things for r in _arc_readings_of_all(baker, thing, camera)]
+    return worst_at_each_place([if_accepted(r, baker.scene.accepted) for r in told])
 
 
 def _arc_readings_of_all(baker: Baker, thing: Thing, camera: Camera | None) -> list[Reading]:
@@ -91,16 +93,17 @@ def judged_arcs(
 
 def worst_at_each_place(faults: Sequence[Reading]) -> list[Reading]:
     """Of faults that meet in time, of the same camera or of none, the one that hurts most, with how many further joints have
-    one there."""
+    one there. What somebody lets stand of one joint, stands."""
     out: list[Reading] = []
     counts: list[int] = []
-    for fault in sorted(faults, key=lambda f: -f.weight):
+    for fault in sorted(faults, key=lambda f: -replace(f, accepted=None).weight):
         met = next((i for i, o in enumerate(out) if same_place(o, fault)), None)
         if met is None:
             out.append(fault)
             counts.append(0)
         else:
             counts[met] += out[met].subject != fault.subject
+            out[met] = replace(out[met], accepted=out[met].accepted or fault.accepted)
     return [
         replace(fault, figures=(*fault.figures, Figure("further joints", more, ""))) if more else fault
         for fault, more in zip(out, counts, strict=True)

@@ -12,7 +12,7 @@ import numpy as np
 
 from ..arrays import Floats
 from .faults import APART, DEGREE, HALF, WINDOW, usual_residual
-from .thresholds import SURE_CORNER_ERRORS
+from .thresholds import SURE_ERRORS
 
 PLACES = (0.0, 0.5)
 """Of the corner beside the centre of the window, in samples."""
@@ -54,11 +54,11 @@ def find_corners(samples: Floats, noise_floor: float, least: float) -> list[Corn
         left = _residual(windows, maker, WINDOW - DEGREE - 2)
         size = 2 * np.linalg.norm(windows @ row, axis=-1)
         error = 2 * np.fmax(np.fmax(left, usual_residual(left)), noise_floor) / norm
-        told = (size > least) & (size > SURE_CORNER_ERRORS * error) & (left < LESS_BY * without)
+        told = (size > least) & (size > SURE_ERRORS * error) & (left < LESS_BY * without)
         candidates += [
             (
                 float(size[at] / error[at]),
-                Corner(at + HALF + place, float(size[at]), float(SURE_CORNER_ERRORS * error[at])),
+                Corner(at + HALF + place, float(size[at]), float(SURE_ERRORS * error[at])),
             )
             for at in np.flatnonzero(told).tolist()
         ]

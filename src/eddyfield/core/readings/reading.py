@@ -8,6 +8,7 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
+from ..acceptance import Acceptance
 from ..arrays import Floats
 from ..edits.edit import Edit
 from ..time.frames import FrameRange
@@ -130,8 +131,8 @@ class Reading:
     """What could have been told there at the least, where that is known."""
     fault_of: FaultOf | None = None
     """Whether the subject makes it or the camera, where that was looked at."""
-    accepted: str | None = None
-    """Why somebody lets it stand, where somebody does."""
+    accepted: Acceptance | None = None
+    """By which somebody lets it stand, where somebody does."""
     as_seen: ReadingKind | None = None
     """Of a camera's own fault: as what it shows in the arcs that are seen through it."""
     figures: tuple[Figure, ...] = ()

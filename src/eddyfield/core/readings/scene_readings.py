@@ -12,6 +12,7 @@ from ..errors import DomainError
 from ..rig.mesh_points import followed_on
 from ..scene import Scene, Thing
 from ..time.frames import FrameRange
+from .accepted import if_accepted
 from .all_arcs import body_arc_readings, same_place, worst_at_each_place
 from .arc_readings import arc_readings, unframed_readings
 from .camera_readings import camera_readings
@@ -40,7 +41,7 @@ def scene_readings(
         for character in scene.characters
         for reading in _judged(character.name, frames, partial(body_arc_readings, baker, character, camera), on_fault)
     ]
-    own = [] if joint is None else arc_readings_of(baker, *joint, camera)
+    own = [] if joint is None else [_as_its_body(r, arcs) for r in arc_readings_of(baker, *joint, camera)]
     told = [r for r in own if not r.remark and r.kind != "camera_jolts"]
     out += own
     out += [r for r in arcs if r.kind != "camera_jolts" and not any(same_place(r, other) for other in told)]
@@ -57,17 +58,14 @@ def scene_readings(
     if through is None:
         out += _judged("the cut", frames, partial(cut_readings, baker), on_fault)
         out = [_in_its_shot(reading, scene) for reading in out]
-    out = [_if_accepted(reading, scene) for reading in told_once(out)]
+    out = [r if r.accepted else if_accepted(r, scene.accepted) for r in told_once(out)]
     return sorted(out, key=lambda reading: -reading.weight)
 
 
-def _if_accepted(reading: Reading, scene: Scene) -> Reading:
-    """With the reason for which somebody lets it stand, if it still is what that was said of."""
-    about = (reading.kind, reading.character_id or "", reading.camera_id or "", reading.joint or "")
-    for accepted in scene.accepted:
-        if accepted.holds_for(about, reading.first, reading.last, reading.size):
-            return replace(reading, accepted=accepted.reason)
-    return reading
+def _as_its_body(reading: Reading, arcs: list[Reading]) -> Reading:
+    """A fault goes through many joints: let stand of one, it is of all."""
+    met = (r.accepted for r in arcs if r.accepted and same_place(r, reading) and not reading.remark)
+    return replace(reading, accepted=next(met, None))
 
 
 def _in_its_shot(reading: Reading, scene: Scene) -> Reading:

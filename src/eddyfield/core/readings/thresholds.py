@@ -7,7 +7,6 @@ OFF_ARC_PERMILLE = 1.5
 """Of the frame's height: a frame off the arc or off its spacing, a hitch, a pop."""
 SURE_ERRORS = 7.0
 """How many of its own standard errors a fault has to exceed."""
-SURE_CORNER_ERRORS = 7.0
 GREATEST_LIMIT_SHARE = 0.01
 """Of the frame's height: where only more than that could be told of an arc, nothing can be."""
 
