@@ -20,6 +20,7 @@ export function characterView(
     name: "Oda",
     step: 2,
     offset: 0,
+    own_exposures: false,
     keep_key_poses: false,
     ride_way: "off",
     ride_weight: 1,

@@ -119,6 +119,8 @@ EDITS: list[dict[str, Any]] = [
     {"edit": "set piece kind", "piece_id": mill_race.MILL, "kind": "prop"},
     {"edit": "bring file camera", "camera_id": new(), "thing_id": mill_race.MILL, "camera": "Mill window"},
     {"edit": "step poses", "character_id": QUILL, "stepping": {"step": 3}},
+    {"edit": "change exposures", "character_id": ODA, "add": [1010], "remove": [1011]},
+    {"edit": "expose stretch", "character_id": ODA, "first": 1020, "last": 1040, "step": 3},
     {"edit": "ride", "character_id": ODA, "ride": {"way": "picture"}},
     {"edit": "set front", "character_id": ODA, "front_deg": 30.0},
     {"edit": "rename scene", "name": "Crossing at dusk"},

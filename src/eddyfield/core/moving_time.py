@@ -67,7 +67,17 @@ class MovingTime(ABC):
         return frames
 
     def stepping(self, character: Character) -> Stepping:
-        return character.stepping
+        """How a character is exposed then."""
+        return self.exposed(character.stepping)
+
+    def exposed(self, stepping: Stepping) -> Stepping:
+        """Exposures of its own on the frames where they come; of several on one frame one."""
+        if stepping.starts is None:
+            return stepping
+        moved = sorted({self.frame(start, "exposure") for start in stepping.starts})
+        if len(moved) < len(stepping.starts):
+            self.lost["exposure"] += len(stepping.starts) - len(moved)
+        return replace(stepping, starts=tuple(moved))
 
     def frame(self, frame: int, kind: str) -> int:
         """The whole frame nearest to where a frame comes; of two equally near the later one."""

@@ -99,10 +99,10 @@ class _AtTimes(MovingTime):
         return replace(timing, start=start, first=timing.first * ratio, last=last, curve=curve)
 
     def stepping(self, character: Character) -> Stepping:
-        stepping = character.stepping
+        stepping = self.exposed(character.stepping)
         exact = stepping.step * self.retiming.stretch
         step = min(LONGEST_STEP, max(1, int((exact + Fraction(1, 2)) // 1)))
-        if step != exact:
+        if step != exact and stepping.starts is None:
             self.told.append(
                 f"{character.name} holds each pose for {step} frames, where {number_of(exact)} would be as long as before."
                 if step > 1

@@ -48,6 +48,7 @@ PRIMARY_KEYS: dict[str, tuple[str, ...]] = {
     "left_key": ("camera_id", "kind", "channel", "frame_time"),
     "scene_character": ("id",),
     "character_foot": ("character_id", "place"),
+    "character_exposure": ("character_id", "frame"),
     "set_piece": ("id",),
     "prop_hold": ("piece_id", "first_frame"),
     "placed_channel": ("thing_id", "channel"),
@@ -265,6 +266,9 @@ def scene_from_rows(rows: Iterable[tuple[str, Row]]) -> Scene:
     feet: dict[str, list[Row]] = defaultdict(list)
     for row in tables["character_foot"]:
         feet[row["character_id"]].append(row)
+    exposures: dict[str, list[int]] = defaultdict(list)
+    for row in tables["character_exposure"]:
+        exposures[row["character_id"]].append(row["frame"])
     return Scene(
         head["id"],
         head["name"],
@@ -276,7 +280,7 @@ def scene_from_rows(rows: Iterable[tuple[str, Row]]) -> Scene:
             for r in sorted(tables["camera"], key=lambda r: r["place"])
         ),
         tuple(
-            character_from(r, feet[r["id"]], placing(**placed.get(r["id"], {})))
+            character_from(r, feet[r["id"]], exposures[r["id"]], placing(**placed.get(r["id"], {})))
             for r in sorted(tables["scene_character"], key=lambda r: r["place"])
         ),
         tuple(

@@ -68,6 +68,8 @@ def character_rows(character: Character, scene_id: str, index: int) -> Rows:
     for number, joint in enumerate(character.feet):
         row = {"character_id": character.id, "place": number, "joint": joint}
         rows[RowKey("character_foot", (character.id, number))] = row
+    for frame in stepping.starts or ():
+        rows[RowKey("character_exposure", (character.id, frame))] = {"character_id": character.id, "frame": frame}
     return rows
 
 
@@ -78,12 +80,12 @@ def _source_columns(source: RigSource) -> Row:
     }  # fmt: skip
 
 
-def character_from(row: Row, feet: list[Row], placed: Channels) -> Character:
+def character_from(row: Row, feet: list[Row], exposures: list[int], placed: Channels) -> Character:
     return Character(
         row["id"],
         row["name"],
         _performance(row),
-        Stepping(row["step"], row["step_offset"], bool(row["keep_key_poses"])),
+        Stepping(row["step"], row["step_offset"], bool(row["keep_key_poses"]), tuple(sorted(exposures)) or None),
         Ride(row["ride_way"], row["ride_weight"], row["ride_anchor"]),
         tuple(r["joint"] for r in sorted(feet, key=lambda r: r["place"])),
         row["front_deg"],

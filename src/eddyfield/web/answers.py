@@ -130,6 +130,8 @@ class CharacterView(Answer):
     step: int
     offset: int
     keep_key_poses: bool
+    own_exposures: bool
+    """A list of its own says on which frames a new pose is shown, and no grid does."""
     ride_way: RideWay
     ride_weight: float
     ride_anchor: str | None

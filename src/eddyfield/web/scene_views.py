@@ -163,7 +163,8 @@ def _character(
     rig, face = baker.rig(character), face_of(baker, character)
     return answers.CharacterView(
         id=character.id, name=character.name, step=character.stepping.step, offset=character.stepping.offset,
-        keep_key_poses=character.stepping.keep_key_poses, ride_way=character.ride.way,
+        keep_key_poses=character.stepping.keep_key_poses, own_exposures=character.stepping.starts is not None,
+        ride_way=character.ride.way,
         ride_weight=character.ride.weight, ride_anchor=character.ride.anchor,
         anchor=rig.names[baker.anchor_node(character)],
         feet=[rig.joint_names.index(name) for name in character.feet if name in rig.joint_names],

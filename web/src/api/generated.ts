@@ -351,6 +351,20 @@ export interface CarryCamera {
   afresh?: boolean;
 }
 /**
+ * Show new poses on the frames ``add``, and none any more on those of ``remove``: a hold is made longer or shorter, a pose
+ * put in or left out, tapped along. Raises ``DomainError`` for frames outside the scene, and for the first one or a key pose
+ * that is to be kept, which cannot go.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "ChangeExposures".
+ */
+export interface ChangeExposures {
+  edit: "change exposures";
+  character_id: string;
+  add?: number[];
+  remove?: number[];
+}
+/**
  * A default value, and keys in order of time (no two at one time).
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -583,6 +597,7 @@ export interface EditRequest {
     | BringNextVersion
     | BringSound
     | CarryCamera
+    | ChangeExposures
     | CopyCamera
     | CutLive
     | CutTo
@@ -595,6 +610,7 @@ export interface EditRequest {
     | DoubleThing
     | DropCut
     | EvenSpeed
+    | ExposeStretch
     | FitCut
     | FocusCamera
     | GoOnBeyondKeys
@@ -691,6 +707,20 @@ export interface SolveDollyZoom {
 export interface EvenSpeed {
   edit: "even speed";
   keys: ChosenKeys;
+}
+/**
+ * From ``first`` to ``last`` show a new pose every ``step`` frames, or (None) on the key poses alone. What is shown before
+ * and after stays.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "ExposeStretch".
+ */
+export interface ExposeStretch {
+  edit: "expose stretch";
+  character_id: string;
+  first: number;
+  last: number;
+  step: number | null;
 }
 /**
  * Take the shots out that lie outside the scene.
@@ -1713,7 +1743,8 @@ export interface StepCharacter {
 /**
  * A performance held on every ``step`` frames, the grid moved by ``offset`` frames from the first.
  *
- * ``keep_key_poses`` lets an exposure start on every key pose, the grid going on after it as before.
+ * ``keep_key_poses`` lets an exposure start on every key pose, the grid going on after it as before. Where somebody has said
+ * frame by frame on which a new pose is shown, those are the ``starts`` (in order), and the grid rules no more.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "Stepping".
@@ -1722,6 +1753,7 @@ export interface Stepping {
   step?: number;
   offset?: number;
   keep_key_poses?: boolean;
+  starts?: number[] | null;
 }
 /**
  * Let two shots show each other's camera.
@@ -1957,6 +1989,7 @@ export interface PreviewRequest {
     | BringNextVersion
     | BringSound
     | CarryCamera
+    | ChangeExposures
     | CopyCamera
     | CutLive
     | CutTo
@@ -1969,6 +2002,7 @@ export interface PreviewRequest {
     | DoubleThing
     | DropCut
     | EvenSpeed
+    | ExposeStretch
     | FitCut
     | FocusCamera
     | GoOnBeyondKeys
@@ -2518,6 +2552,7 @@ export interface CharacterView {
   step: number;
   offset: number;
   keep_key_poses: boolean;
+  own_exposures: boolean;
   ride_way: "off" | "rigid" | "position" | "picture";
   ride_weight: number;
   ride_anchor: string | null;

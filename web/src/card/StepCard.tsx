@@ -8,8 +8,11 @@ import type {
   StrobingPart,
 } from "../api/generated";
 import { setRide, setStep } from "../state/actions";
+import { useCalmFrame } from "../state/calmFrame";
+import { holdsText } from "../state/exposing";
+import { newPoseFrames } from "../state/poses";
 import { edit } from "../state/edits";
-import { chosenCharacter, cutCamera, part, useSession } from "../state/session";
+import { chosenCharacter, cutCamera, part, playRange, useSession } from "../state/session";
 import { Figure, PixelsOf, px } from "../widgets/Figure";
 
 const STEPS: [number, string][] = [
@@ -18,6 +21,8 @@ const STEPS: [number, string][] = [
   [3, "threes"],
   [4, "fours"],
 ];
+/** Frames, where no range is set. */
+const STRETCH = 12;
 type Way = Exclude<CharacterView["ride_way"], "off">;
 const WAYS = [
   { value: "rigid", label: "whole: turned and carried" },
@@ -32,11 +37,17 @@ export function StepCard() {
   const strobing = useSession((s) => part<StrobingPart>(s, character?.strobing));
   const camera = useSession((s) => cutCamera(s));
   if (!character || !shown || !strobing) return <p className="why">The scene has no character.</p>;
-  const { step, offset, keep_key_poses: keep } = character;
+  const { offset, keep_key_poses: keep, own_exposures: own } = character;
+  const step = own ? 0 : character.step;
+  const held = own ? shown.exposure_start.some((start, row) => start !== scene.first + row) : step > 1;
+  const starts = newPoseFrames(shown.exposure_start, scene.first);
   return (
     <>
       <h2>
-        {character.name} <small>poses held on {STEPS.find(([n]) => n === step)?.[1] ?? step}</small>
+        {character.name}{" "}
+        <small>
+          {own ? "an exposure list" : `poses held on ${STEPS.find(([n]) => n === step)?.[1] ?? step}`}
+        </small>
       </h2>
       <div className="choices" role="group" aria-label="Hold poses on">
         {STEPS.map(([n, name]) => (
@@ -45,23 +56,30 @@ export function StepCard() {
           </button>
         ))}
       </div>
-      <NumberInput
-        label="Grid moved by"
-        suffix=" frames"
-        value={offset}
-        min={0}
-        max={Math.max(0, step - 1)}
-        disabled={step === 1}
-        mt={8}
-        onChange={(value) => typeof value === "number" && value !== offset && setStep(step, value, keep)}
-      />
+      {own ? (
+        <p className="why" data-testid="exposure-list">
+          {holdsText(starts, scene.last)}. Ones to fours above hold all of it alike again.
+        </p>
+      ) : (
+        <NumberInput
+          label="Grid moved by"
+          suffix=" frames"
+          value={offset}
+          min={0}
+          max={Math.max(0, step - 1)}
+          disabled={step === 1}
+          mt={8}
+          onChange={(value) => typeof value === "number" && value !== offset && setStep(step, value, keep)}
+        />
+      )}
+      <StretchOn character={character} hasKeyPoses={shown.key_poses.length > 0} />
       <Switch
         label="A pose change on every key pose"
         size="xs"
         mt={8}
         checked={keep}
-        disabled={!shown.key_poses.length || step === 1}
-        onChange={() => setStep(step, offset, !keep)}
+        disabled={!shown.key_poses.length || !held}
+        onChange={() => setStep(character.step, offset, !keep, own ? starts : null)}
       />
       <Figure label={shown.key_poses.length ? "key poses not shown" : "key poses"}>
         {shown.key_poses.length ? shown.lost_key_poses.length || "none" : "none in the file"}
@@ -69,8 +87,44 @@ export function StepCard() {
       <h3>
         Strobing under {camera?.name}, {scene.first}–{scene.last} <PixelsOf />
       </h3>
-      <Slip figures={strobing.shown} held={step > 1} />
-      {step > 1 && <RideBox character={character} strobing={strobing} />}
+      <Slip figures={strobing.shown} held={held} />
+      {held && <RideBox character={character} strobing={strobing} />}
+    </>
+  );
+}
+
+/** A stretch held otherwise than the rest: what is played, or from the playhead on. */
+function StretchOn({ character, hasKeyPoses }: { character: CharacterView; hasKeyPoses: boolean }) {
+  const scene = useSession((s) => s.scene)!;
+  const range = useSession((s) => s.range);
+  const frame = useCalmFrame();
+  const [first, last] = range ? playRange({ scene, range }) : [frame, Math.min(frame + STRETCH, scene.last)];
+  const hold = (step: number | null) =>
+    edit({ edit: "expose stretch", character_id: character.id, first, last, step });
+  return (
+    <>
+      <h3>
+        Only from <span className="mono">{first}</span> to <span className="mono">{last}</span>
+      </h3>
+      <div className="choices" role="group" aria-label={`Hold poses from ${first} to ${last} on`}>
+        {STEPS.map(([n, name]) => (
+          <button
+            key={n}
+            title={`A new pose every ${n} frames there; the rest stays`}
+            onClick={() => hold(n)}
+          >
+            {name}
+          </button>
+        ))}
+        {hasKeyPoses && (
+          <button title="There a new pose on the key poses alone" onClick={() => hold(null)}>
+            key poses
+          </button>
+        )}
+      </div>
+      <p className="why">
+        Or in the Sheet: drag the edge of a hold, double-click for a new pose or none, tap along with Shift P.
+      </p>
     </>
   );
 }

@@ -20,6 +20,7 @@ import { FrameText } from "../widgets/FrameText";
 import { useCurveHands } from "./curveHands";
 import { chosenCurve, curveText, keyedOf, sampled } from "./curves";
 import { useCutHands } from "./cutHands";
+import { useExposureHands } from "./exposureHands";
 import { COLUMNS, SHEET_WIDTH, groupColumns } from "./columns";
 import { keyColumns, laidOut } from "./keyColumns";
 import { useKeyHands } from "./keyHands";
@@ -42,6 +43,7 @@ export function Sheet() {
   const [top, setTop] = useState(0);
   const [height, setHeight] = useState(0);
   const cutHands = useCutHands();
+  const exposureHands = useExposureHands();
   const curveHands = useCurveHands();
   const keyHands = useKeyHands();
   const side = useSession((s) => s.sheetSide);
@@ -119,12 +121,15 @@ export function Sheet() {
     stop();
     const ofCut = cuttable(event);
     if (ofCut) return cutHands.take(ofCut);
+    const exposure = exposureHands.at(x, heightAt(event), row);
+    if (exposure) return exposureHands.take(exposure);
     if (curves && x >= COLUMNS.spacing && curveHands.take(x, heightAt(event), row)) return;
     if (keyHands.take(x, heightAt(event), row, modifiersOf(event))) return;
     goTo(frameAt(event));
   };
   const onPointerMove = (event: React.PointerEvent) => {
     if (cutHands.isHeld()) return cutHands.move(heightAt(event), row);
+    if (exposureHands.isHeld()) return exposureHands.move(heightAt(event), row);
     if (curveHands.isHeld()) {
       const x = event.clientX - scroller.current!.getBoundingClientRect().left;
       return curveHands.move(x, heightAt(event), row, modifiersOf(event));
@@ -133,11 +138,16 @@ export function Sheet() {
       const x = event.clientX - scroller.current!.getBoundingClientRect().left;
       return keyHands.move(x, heightAt(event), row, modifiersOf(event));
     }
-    if (event.buttons !== 1) return cutHands.setOver(cuttable(event) !== null);
+    if (event.buttons !== 1) {
+      const x = event.clientX - scroller.current!.getBoundingClientRect().left;
+      exposureHands.setOver(exposureHands.at(x, heightAt(event), row) !== null);
+      return cutHands.setOver(cuttable(event) !== null);
+    }
     goTo(frameAt(event));
   };
   const onPointerUp = () => {
     cutHands.letGo(true);
+    exposureHands.letGo(true);
     curveHands.letGo(true);
     keyHands.letGo(true, row);
   };
@@ -163,16 +173,21 @@ export function Sheet() {
         onPointerUp={onPointerUp}
         onPointerCancel={() => {
           cutHands.letGo(false);
+          exposureHands.letGo(false);
           curveHands.letGo(false);
           keyHands.letGo(false, row);
         }}
         onDoubleClick={(event) => {
           const x = event.clientX - scroller.current!.getBoundingClientRect().left;
           if (curves && x >= COLUMNS.spacing) curveHands.addAt(heightAt(event), row);
+          else exposureHands.toggleAt(x, scene.first + Math.floor(heightAt(event) / row));
         }}
         onWheel={(event) => event.ctrlKey && zoomRows(event.deltaY < 0 ? 1.2 : 1 / 1.2)}
         style={
-          { "--row": `${row}px`, cursor: cutHands.over ? "ns-resize" : undefined } as React.CSSProperties
+          {
+            "--row": `${row}px`,
+            cursor: cutHands.over || exposureHands.over ? "ns-resize" : undefined,
+          } as React.CSSProperties
         }
       >
         <canvas ref={canvas} aria-hidden />

@@ -81,13 +81,19 @@ export function putBack(): void {
   if (camera) edit({ edit: "put camera back", camera_id: camera.id });
 }
 
-export function setStep(step: number, offset: number, keepKeyPoses: boolean): void {
+/** `starts` where the character has a list of its own. */
+export function setStep(
+  step: number,
+  offset: number,
+  keepKeyPoses: boolean,
+  starts: number[] | null = null,
+): void {
   const character = chosenCharacter(session());
   if (character)
     edit({
       edit: "step poses",
       character_id: character.id,
-      stepping: { step, offset, keep_key_poses: keepKeyPoses },
+      stepping: { step, offset, keep_key_poses: keepKeyPoses, starts },
     });
 }
 

@@ -1,5 +1,6 @@
 /** Every key and what it does, in one list that the help shows. */
 import { flip, toggleBeside } from "../state/beside";
+import { exposeHere } from "../state/exposing";
 import { setCameraKey, placeAtRoam, putBack, toggleLock, toggleRide } from "../state/actions";
 import { compareLast, flickViews } from "../picture/Compare";
 import { levelView, nudgeView, walkView } from "../picture/gestures";
@@ -76,6 +77,13 @@ const LISTED: Listed[] = [
     group: "Time",
     on: ["F"],
     run: flipPoses,
+  },
+  {
+    keys: "Shift P",
+    label: "New pose here or none any more; playing: tap along",
+    group: "Time",
+    on: ["shift+P"],
+    run: exposeHere,
   },
   {
     keys: "Home",

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from fractions import Fraction
+from itertools import pairwise
 
 import numpy as np
 
@@ -12,6 +14,7 @@ from ..errors import DomainError
 from ..time.frames import FrameRange
 
 LONGEST_STEP = 10_000
+MOST_STARTS = 20_000
 LEAST_COST = Fraction(1, 100)
 """Of a frame: what a key pose may be beside its time and still be called on it."""
 
@@ -20,14 +23,22 @@ LEAST_COST = Fraction(1, 100)
 class Stepping:
     """A performance held on every ``step`` frames, the grid moved by ``offset`` frames from the first.
 
-    ``keep_key_poses`` lets an exposure start on every key pose, the grid going on after it as before.
+    ``keep_key_poses`` lets an exposure start on every key pose, the grid going on after it as before. Where somebody has said
+    frame by frame on which a new pose is shown, those are the ``starts`` (in order), and the grid rules no more.
     """
 
     step: int = 1
     offset: int = 0
     keep_key_poses: bool = False
+    starts: tuple[int, ...] | None = None
 
     def __post_init__(self) -> None:
+        if self.starts is not None and any(later <= earlier for earlier, later in pairwise(self.starts)):
+            raise DomainError("Exposures are out of order.", "Give each a frame of its own, in order.")
+        if self.starts == ():
+            raise DomainError("A list without exposures shows nothing.", "Give the frame of one pose at least.")
+        if self.starts is not None and len(self.starts) > MOST_STARTS:
+            raise DomainError(f"{len(self.starts):,} exposures are too many.", f"Keep it within {MOST_STARTS:,}.")
         if not 1 <= self.step <= LONGEST_STEP:
             raise DomainError(f"Poses cannot be held on {self.step} frames.", f"Give a step from 1 to {LONGEST_STEP}.")
 
@@ -35,20 +46,30 @@ class Stepping:
 def exposure_starts(stepping: Stepping, frames: FrameRange, key_poses: tuple[Fraction, ...] = ()) -> Ints:
     """For each frame f the start of its exposure: ``max(first, a + n floor((f - a) / n))``, ``a = first + offset``.
 
-    Shape (frames.count,). With ``keep_key_poses`` an exposure starts on the frame nearest to every key pose as well.
+    Shape (frames.count,). By its own list it is the last of that until there, or the first frame. With ``keep_key_poses`` an
+    exposure starts on the frame nearest to every key pose as well.
 
     >>> exposure_starts(Stepping(2), FrameRange(1, 5))
     array([1, 1, 3, 3, 5])
+    >>> exposure_starts(Stepping(starts=(2, 5)), FrameRange(1, 5))
+    array([1, 2, 2, 2, 5])
     """
     shown = frames.frames()
-    start = frames.first + stepping.offset
-    starts = np.maximum(frames.first, start + stepping.step * ((shown - start) // stepping.step))
+    if stepping.starts is None:
+        start = frames.first + stepping.offset
+        starts = np.maximum(frames.first, start + stepping.step * ((shown - start) // stepping.step))
+    else:
+        starts = _last_until(stepping.starts, shown, frames.first)
     if stepping.keep_key_poses and key_poses:
-        poses = np.array(sorted({nearest_frame(p) for p in key_poses}), dtype=np.int64)
-        before = np.searchsorted(poses, shown, side="right") - 1
-        last_pose = np.where(before >= 0, poses[np.maximum(before, 0)], frames.first)
-        starts = np.maximum(starts, np.maximum(last_pose, frames.first))
+        poses = sorted({nearest_frame(p) for p in key_poses})
+        starts = np.maximum(starts, _last_until(poses, shown, frames.first))
     return starts
+
+
+def _last_until(starts: Sequence[int], shown: Ints, first: int) -> Ints:
+    """The last of the starts (in order) until each frame, never before the ``first`` one."""
+    known = np.array([first, *(start for start in starts if start > first)], dtype=np.int64)
+    return np.asarray(known[np.searchsorted(known, shown, side="right") - 1])
 
 
 def nearest_frame(time: Fraction) -> int:

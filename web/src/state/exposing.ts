@@ -1,0 +1,73 @@
+/** The exposure column by hand: a new pose at the playhead or none any more, tapped along while it plays. */
+import type { CharacterView, ShownPart } from "../api/generated";
+import { edit } from "./edits";
+import { goTo } from "./playback";
+import { newPoseFrames } from "./poses";
+import { chosenCharacter, notify, part, session, useSession } from "./session";
+
+let taps: number[] = [];
+
+/** The frames on which a character shows a new pose, in order. */
+export function startsOf(character: CharacterView | null): number[] {
+  const { parts, scene } = session();
+  const shown = part<ShownPart>({ parts }, character?.shown);
+  return shown && scene ? newPoseFrames(shown.exposure_start, scene.first) : [];
+}
+
+/** A new pose on the playhead, or none any more; while it plays, taps are collected until it stops. */
+export function exposeHere(): void {
+  const { frame, playing } = session();
+  const character = chosenCharacter(session());
+  if (!character) return;
+  if (playing) return tap(character, frame);
+  const isNew = startsOf(character).includes(frame);
+  expose(character, isNew ? { remove: [frame] } : { add: [frame] });
+  notify(
+    isNew
+      ? `${character.name} holds on over ${frame}. Shift P shows a new pose there again.`
+      : `${character.name} shows a new pose on ${frame}.`,
+  );
+}
+
+export function expose(character: CharacterView, change: { add?: number[]; remove?: number[] }): void {
+  edit({ edit: "change exposures", character_id: character.id, ...change });
+}
+
+function tap(character: CharacterView, frame: number): void {
+  if (taps.length === 0) {
+    let before = frame;
+    const end = useSession.subscribe((now) => {
+      // Where it begins anew from the start of the range, the tapping is over.
+      if (now.playing && now.frame >= before) return void (before = now.frame);
+      end();
+      keepTaps(character, before);
+    });
+  }
+  if (taps.at(-1) !== frame) taps.push(frame);
+  notify(`Tapping along: ${taps.length} new poses of ${character.name} since ${taps[0]}. Stop to keep them.`);
+}
+
+/** What was tapped is what is shown from the first tap to where it stopped. */
+function keepTaps(character: CharacterView, last: number): void {
+  const made = taps;
+  taps = [];
+  const first = made[0]!;
+  const remove = startsOf(character).filter((at) => at > first && at <= last && !made.includes(at));
+  expose(character, { add: made, remove });
+  goTo(first);
+  notify(`${made.length} poses tapped from ${first} to ${last}. Ctrl Z takes them away.`);
+}
+
+/** How many poses are held for how long, as an animator says it. */
+export function holdsText(starts: number[], last: number): string {
+  const counts = new Map<number, number>();
+  starts.forEach((start, at) => {
+    const held = (starts[at + 1] ?? last + 1) - start;
+    counts.set(held, (counts.get(held) ?? 0) + 1);
+  });
+  const names = ["", "ones", "twos", "threes", "fours", "fives", "sixes", "sevens", "eights"];
+  return [...counts]
+    .sort(([a], [b]) => a - b)
+    .map(([held, count]) => `${count} on ${names[held] ?? held}`)
+    .join(", ");
+}
