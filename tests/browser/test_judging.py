@@ -215,3 +215,29 @@ def test_the_list_is_sieved(app: App) -> None:
     assert all("Quill" in row.text for row in app.all(".readings .what"))
     choice.find_elements("tag name", "option")[0].click()
     app.wait(lambda: app.text(".readings-pane h2") == all_of_them, "all again")
+
+
+def test_exposures_are_drawn_by_hand_in_the_sheet(app: App) -> None:
+    app.stage("step")
+    start, rows = app.revision, app.by_id("sheet-rows")
+    box = rows.rect
+    column, edge = 110 - box["width"] / 2, 10 * 13 - box["height"] / 2  # where the pose of 1011 begins
+    app.hand().move_to_element_with_offset(rows, column, edge).click_and_hold().move_by_offset(0, 7).move_by_offset(
+        0, 6
+    ).release().perform()
+    app.saved(start + 1)
+    assert "1 on ones, 46 on twos, 1 on threes" in app.text("[data-testid=exposure-list]")
+    app.hand().move_to_element_with_offset(rows, column, 19 * 13 + 7 - box["height"] / 2).double_click().perform()
+    app.saved(start + 2)
+    assert "3 on ones, 45 on twos, 1 on threes" in app.text("[data-testid=exposure-list]")
+    app.script("document.activeElement.blur()")
+    app.keys(Keys.HOME, *[Keys.ARROW_DOWN] * 9, "P")  # in the middle of the hold that is three long
+    app.saved(start + 3)
+    assert "4 on ones, 46 on twos" in app.text("[data-testid=exposure-list]"), "a pose of its own on 1010"
+    for _ in range(3):
+        app.hold(Keys.CONTROL, "z")
+    app.saved(start + 6)
+    assert not app.all("[data-testid=exposure-list]")
+    app.all("[aria-label^='Hold poses from'] button")[3].click()
+    app.saved(start + 7)
+    assert "on fours" in app.text("[data-testid=exposure-list]")

@@ -106,7 +106,7 @@ function StretchOn({ character, hasKeyPoses }: { character: CharacterView; hasKe
       <h3>
         Only from <span className="mono">{first}</span> to <span className="mono">{last}</span>
       </h3>
-      <div className="choices" role="group" aria-label={`Hold poses from ${first} to ${last} on`}>
+      <div className="choices by-words" role="group" aria-label={`Hold poses from ${first} to ${last} on`}>
         {STEPS.map(([n, name]) => (
           <button
             key={n}
