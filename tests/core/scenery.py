@@ -37,3 +37,8 @@ def moving_points(count: int, points: int, seed: int = 1) -> Floats:
     t = np.linspace(0, 2 * np.pi, count)[:, None, None]
     base = rng.uniform(-0.6, 0.6, (1, points, 3)) + [0, 1, 0]
     return np.asarray(base + 0.3 * np.sin(rng.uniform(0.5, 2, (1, points, 3)) * t + rng.uniform(0, 6, (1, points, 3))))
+
+
+def fail(subject: str, error: Exception) -> None:
+    """What judges is told to do where a reading cannot be worked out."""
+    raise AssertionError(f"{subject} could not be judged") from error

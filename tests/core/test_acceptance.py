@@ -14,11 +14,7 @@ from eddyfield.core.readings.reading import Reading
 from eddyfield.core.readings.scene_readings import scene_readings
 from eddyfield.core.scene import Scene
 
-from .scenery import SCENE, baker
-
-
-def fail(subject: str, error: Exception) -> None:
-    pytest.fail(f"{subject}: {error}")
+from .scenery import SCENE, baker, fail
 
 
 def the_kink(scene: Scene = SCENE) -> Reading:

@@ -9,18 +9,15 @@ import numpy as np
 import pytest
 
 from eddyfield.core import edits
-from eddyfield.core.bake import Baker
 from eddyfield.core.cameras.framing import Framing
 from eddyfield.core.cameras.mounts import Carried
 from eddyfield.core.cameras.subjects import Subject
 from eddyfield.core.performance.contacts import find_contacts
-from eddyfield.core.performance.exposure import Stepping
 from eddyfield.core.performance.ride import Ride
 from eddyfield.core.readings.camera_readings import camera_readings
 from eddyfield.core.readings.causes import CAUSE_TITLES, CAUSES, cause_key, told_once
 from eddyfield.core.readings.performance_readings import performance_readings
 from eddyfield.core.readings.reading import Reading, ReadingKind
-from eddyfield.core.readings.ride_prices import ride_prices, ride_prices_key
 from eddyfield.core.readings.scene_readings import scene_readings
 from eddyfield.core.scene import Scene
 from eddyfield.demo import mill_race
@@ -140,40 +137,3 @@ def test_the_price_in_pixels_is_where_the_foot_is_seen_and_where_it_came_to_rest
             if 0 <= a[0] < 1920 and 0 <= a[1] < 1080:
                 most = max(most, float(np.hypot(*(a - b))))
     assert price.after_px == pytest.approx(most, rel=1e-9)
-
-
-def test_what_is_offered_lowers_the_price_as_it_says() -> None:
-    character = replace(RIDDEN, stepping=Stepping(3))
-    scene = replace(SCENE, characters=(character, *SCENE.characters[1:]))
-    work = baker(scene)
-    offered = ride_prices(work, character)
-    assert offered
-    now = work.contact_price(character)
-    assert now is not None
-    for price in offered:
-        after = price.edit.apply(scene, work)
-        mended = after.character(ODA.id)
-        found = baker(after).contact_price(mended)
-        assert found is not None
-        assert (found.after_m, found.after_px) == pytest.approx((price.feet_slide_m, price.feet_slide_px))
-        assert baker(after).strobing(mended).rms_px == pytest.approx(price.slip_px)
-        assert price.feet_slide_px < 0.9 * now.after_px
-    assert any("held on twos" in price.title for price in offered) or len(offered) == 3
-
-
-def test_before_it_rides_the_price_of_riding_is_what_is_lowered() -> None:
-    offered = ride_prices(baker(), ODA)
-    assert offered
-    for price in offered:
-        assert price.slip_px < baker().strobing(ODA).rms_px
-    on_ones = replace(ODA, stepping=Stepping(1))
-    assert ride_prices(baker(), on_ones) == []
-
-
-def test_the_prices_are_named_by_what_they_depend_on() -> None:
-    work: Baker = baker()
-    assert ride_prices_key(work, ODA) == ride_prices_key(baker(), ODA)
-    light = replace(ODA, ride=Ride("rigid", 0.5))
-    assert ride_prices_key(work, ODA) != ride_prices_key(work, light)
-    renamed = edits.RenameScene(name="Other").apply(SCENE)
-    assert ride_prices_key(baker(renamed), ODA) == ride_prices_key(work, ODA)

@@ -55,7 +55,7 @@ from eddyfield.demo import mill_race
 from eddyfield.formats import gltf, stand_in
 from tests.formats.test_looks_and_shapes import quad
 
-from .scenery import DIGESTS, SCENE, baker
+from .scenery import DIGESTS, SCENE, baker, fail
 
 ODA, QUILL = SCENE.characters
 MILL = SCENE.pieces[0]
@@ -76,10 +76,6 @@ def working(scene: Scene) -> Baker:
         )
 
     return Baker(scene, rig_of, {})  # type: ignore[arg-type]
-
-
-def fail(subject: str, error: Exception) -> None:
-    raise AssertionError(subject) from error
 
 
 def brought(kind: ThingKind = "prop", scene: Scene = SCENE, **values: float) -> Scene:
@@ -177,7 +173,7 @@ def test_a_held_prop_steps_and_rides_with_the_hand() -> None:
     shown = work.shown_piece(scene.pieces[-1])
     hand = work.world(oda)[:, work.rig(oda).find("hand_r")]
     rows = work.exposure_starts(oda) - FIRST
-    shown_hand = work.ride_transforms(oda) @ hand[rows]
+    shown_hand = work.carried(oda).whole @ hand[rows]
     offset = np.linalg.inv(shown_hand) @ shown.carried
     assert np.allclose(offset, offset[0], atol=1e-8)
     assert (shown.rows == rows).all()

@@ -348,4 +348,4 @@ def test_what_is_on_ones_is_not_judged_again_when_the_camera_moves() -> None:
     assert after.strobing(quill).rms_px == 0
     assert before.strobing_key(oda) != after.strobing_key(oda)
     riding = replace(quill, ride=Ride("rigid"))
-    assert np.allclose(after.ride_transforms(riding), np.eye(4)), "nothing is held, so nothing rides"
+    assert np.allclose(after.carried(riding).whole, np.eye(4)), "nothing is held, so nothing rides"

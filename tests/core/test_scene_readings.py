@@ -15,13 +15,9 @@ from eddyfield.core.readings.meanings import READING_MEANINGS
 from eddyfield.core.readings.reading import READING_TITLES, Reading, ReadingKind
 from eddyfield.core.readings.scene_readings import scene_readings
 
-from .scenery import SCENE, baker
+from .scenery import SCENE, baker, fail
 
 ODA, QUILL = SCENE.characters
-
-
-def fail(subject: str, error: Exception) -> None:
-    raise AssertionError(f"{subject} could not be judged") from error
 
 
 def test_the_one_that_hurts_most_comes_first_and_remarks_last() -> None:
@@ -58,7 +54,7 @@ def test_riding_mends_what_strobes() -> None:
     (fix,) = strobes.fixes
     assert fix.title == "Ride"
     mended = fix.edit.apply(SCENE, baker())
-    assert mended.character(ODA.id).ride == Ride("rigid", 1.0, None)
+    assert mended.character(ODA.id).ride == Ride("rigid", 1.0, None, plants=True)
     assert "strobes" not in {r.kind for r in scene_readings(baker(mended), None, None, fail)}
 
 

@@ -33,7 +33,7 @@ from eddyfield.formats import bvh
 from eddyfield.formats.table import read_rig
 from tests.formats.builders import BVH
 
-from .scenery import DIGESTS, SCENE, baker
+from .scenery import DIGESTS, SCENE, baker, fail
 
 ODA = SCENE.characters[0]
 NEXT = RigSource("d" * 64, "gltf")
@@ -54,10 +54,6 @@ def brought(version: Rig, scene: Scene = SCENE) -> Scene:
     edit = edits.BringNextVersion(character_id=ODA.id, source=NEXT)
     assert edit.brings(SCENE) == (NEXT,)
     return edit.apply(scene, working(scene, version))
-
-
-def fail(subject: str, error: Exception) -> None:
-    raise AssertionError(subject) from error
 
 
 def changes(version: Rig) -> dict[tuple[str, str], str]:

@@ -25,6 +25,7 @@ export function characterView(
     ride_way: "off",
     ride_weight: 1,
     ride_anchor: null,
+    ride_plants: false,
     anchor: "hips",
     feet: [],
     front: [0, 0, 1],
@@ -64,7 +65,6 @@ export function characterView(
     motion: "motion 1",
     shown: "shown 1",
     strobing: "strobing 1",
-    ride_prices: "ride prices 1",
     ...change,
   };
 }
@@ -207,6 +207,9 @@ export function shownOnTwos(): ShownPart {
     kind: "shown",
     exposure_start: starts,
     carried: new Float32Array(12 * 16),
+    group_of_slot: new Int32Array(),
+    group_of_joint: new Int32Array(),
+    bent: new Float32Array(),
     key_poses: new Float32Array(),
     lost_key_poses: [],
   };

@@ -10,6 +10,7 @@ from typing import Any
 import msgpack
 import numpy as np
 import pytest
+from flask import Flask
 from flask.testing import FlaskClient
 from werkzeug.test import TestResponse
 
@@ -53,27 +54,40 @@ class Api:
         )
 
 
-@pytest.fixture
-def make_client(database: Database, tmp_path: Path) -> Callable[..., FlaskClient]:
-    (tmp_path / "index.html").write_text("<html>page</html>")
-    (tmp_path / "assets").mkdir()
+@pytest.fixture(scope="session")
+def front_end(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """What stands for the built pages."""
+    made = tmp_path_factory.mktemp("front-end")
+    (made / "index.html").write_text("<html>page</html>")
+    (made / "assets").mkdir()
+    return made
 
+
+@pytest.fixture
+def make_client(database: Database, front_end: Path) -> Callable[..., FlaskClient]:
     def make(**settings: Any) -> FlaskClient:
-        return create_app(database, Settings(tmp_path, b"secret", Token(None, "open"), **settings)).test_client()
+        return create_app(database, Settings(front_end, b"secret", Token(None, "open"), **settings)).test_client()
 
     return make
 
 
+@pytest.fixture(scope="session")
+def application(database: Database, front_end: Path) -> Flask:
+    """One application for all tests that ask for nothing special: what it has read and baked it need not again."""
+    return create_app(database, Settings(front_end, b"secret", Token(None, "open")))
+
+
 @pytest.fixture
-def api(make_client: Callable[..., FlaskClient]) -> Api:
-    return Api(make_client())
+def api(application: Flask) -> Api:
+    return Api(application.test_client())
 
 
 @pytest.fixture
 def demo(database: Database, api: Api) -> str:
     """The demo scene's id, with all edits of earlier tests undone."""
     scene_id = load_demo(database)
-    scene = api.view(scene_id)["scene"]
+    scene = api.view(scene_id, judged=False)["scene"]
     while scene["undo"]:
-        scene = api.unpacked(api.post(f"/api/scenes/{scene_id}/undo", {"revision": scene["revision"]}))["scene"]
+        body = {"revision": scene["revision"], "view": {"judged": False}}
+        scene = api.unpacked(api.post(f"/api/scenes/{scene_id}/undo", body))["scene"]
     return scene_id

@@ -17,6 +17,7 @@ from .cameras.surroundings import ByThing, FollowedCharacter, FollowedPiece
 from .optics.camera_path import CameraPath
 from .parts import Part, RigOf
 from .performance import shown
+from .performance.carried import Carried
 from .performance.character import Character
 from .performance.contact_price import ContactPrice
 from .performance.piece import Piece
@@ -66,14 +67,20 @@ class Baker(SceneParts, ByThing):
     def anchor_node(self, character: Character) -> int:
         return shown.anchor_node(self.rig(character), character.ride.anchor)
 
-    def ride_transforms(self, character: Character, ride: Ride | None = None) -> Floats:
-        """T(f), (frames, 4, 4): the shown performance is ``T(f) W(e(f))``."""
+    def carried(self, character: Character, ride: Ride | None = None) -> Carried:
+        """What carries its poses: the shown performance is ``T(f) W(e(f))``."""
         return self.value(self.carried_part(character, ride or character.ride))
 
-    def shown_points(self, character: Character, points: Floats, ride: Ride | None = None) -> Floats:
-        """Points of the unstepped motion (frames, points, 3) as they are shown: stepped and ridden."""
-        rows = self.value(self.rows_part(character))
-        return shown.shown_points(points, rows, self.ride_transforms(character, ride))
+    def shown_points(
+        self, character: Character, points: Floats, nodes: Ints | None = None, ride: Ride | None = None
+    ) -> Floats:
+        """Points of the unstepped motion (frames, points, 3) as they are shown: stepped and ridden. Points that may be part of
+        a leg say on which ``nodes`` (points,) they hang."""
+        return self.carried(character, ride).shown(points, self.value(self.rows_part(character)), nodes)
+
+    def shown_joints(self, character: Character) -> Floats:
+        """Places of the joints as they are shown, (frames, joints, 3)."""
+        return self.shown_points(character, self.joint_positions(character), self.rig(character).joints)
 
     def strobing(self, character: Character, ride: Ride | None = None) -> Strobing:
         """Slip and reversals through the cut, as shown (or with another ride)."""

@@ -23,6 +23,7 @@ from .cut.shots import Shot, shots_of
 from .optics.camera_path import CameraPath
 from .parts import LookOf, Memory, Part, Resolver, RigOf
 from .performance import exposure, shown
+from .performance.carried import Carried
 from .performance.character import Character
 from .performance.contact_price import ContactPrice, contact_price
 from .performance.holding import Hand
@@ -139,7 +140,7 @@ class SceneParts:
     @_made_once
     def shown_piece_part(self, piece: Piece) -> Part[ShownPiece]:
         """How a piece is shown: where somebody holds it, as the hand is."""
-        rides = tuple(who and self.carried_part(who, who.ride) for who in self._holders(piece))
+        rides = tuple(who and self.carried_whole_part(who) for who in self._holders(piece))
         inputs = (self.carrier_part(piece), piece.holds, self.shown_rows_part(piece), rides, self.frames)
         return Part("shown piece", shown_piece, inputs)
 
@@ -231,21 +232,27 @@ class SceneParts:
         return Part("cut", _path_of_cut, (tuple(map(self.camera_part, cameras)), self.scene.cut, self.frames))
 
     @_made_once
-    def carried_part(self, character: Character, ride: Ride) -> Part[Floats]:
+    def carried_part(self, character: Character, ride: Ride) -> Part[Carried]:
         rides = ride.way != "off" and self.holds_poses(character)
         inputs = (
-            ride if rides else Ride(), _rig_of(character), self.motion_part(character),
-            self.rows_part(character), Part("compared rows", _rows, (self.compared_part(character), self.frames), False),
-            self.path_part(None) if rides else None,
+            ride if rides else Ride(), _rig_of(character), character.feet if rides and ride.plants else (),
+            self.motion_part(character), self.rows_part(character),
+            Part("compared rows", _rows, (self.compared_part(character), self.frames), False),
+            self.path_part(None) if rides else None, self.rate,
         )  # fmt: skip
         return Part("ride", shown.carried, inputs)
+
+    @_made_once
+    def carried_whole_part(self, character: Character) -> Part[Floats]:
+        """What carries the body of a character as it rides, whatever its feet do."""
+        return Part("whole ride", _whole, (self.carried_part(character, character.ride),), kept=False)
 
     @_made_once
     def strobing_part(self, character: Character, ride: Ride) -> Part[Strobing]:
         if not self.holds_poses(character):  # then nothing slips, whatever the camera does
             return Part("strobing", nothing_slips, (self.frames.count,))
         inputs = (
-            self.path_part(None), self.joints_part(character), self.rows_part(character),
+            self.path_part(None), _rig_of(character), self.joints_part(character), self.rows_part(character),
             self.carried_part(character, ride), self.compared_part(character), self.frames,
             self.span_starts_part, self.rate,
         )  # fmt: skip
@@ -305,8 +312,8 @@ class SceneParts:
 
     @staticmethod
     def other_rides(character: Character) -> tuple[Ride, Ride]:
-        """What its own ride is compared with: none, and a rigid one."""
-        return Ride(), Ride("rigid", 1.0, character.ride.anchor)
+        """What its own ride is compared with: none, and the one that is offered."""
+        return Ride(), character.offered_ride
 
     def strobing_key(self, character: Character) -> str:
         """Of slip and price, as shown and with another ride."""
@@ -357,9 +364,13 @@ def _path_of_cut(cameras: tuple[CameraFrames, ...], cut: Cut, frames: FrameRange
     return cut_path([camera.path for camera in cameras], passage(cut, frames))
 
 
+def _whole(carried: Carried) -> Floats:
+    return carried.whole
+
+
 def _strobing_of(
-    path: CameraPath, joints: Floats, rows: Ints, carried: Floats, compared: Ints, frames: FrameRange,
+    path: CameraPath, rig: Rig, joints: Floats, rows: Ints, carried: Carried, compared: Ints, frames: FrameRange,
     span_starts: tuple[int, ...], rate: Rate,
 ) -> Strobing:  # fmt: skip
-    points = shown.shown_points(joints, rows, carried)
+    points = carried.shown(joints, rows, rig.joints)
     return strobing(path, points, compared, frames.first, 1.0, span_starts, round(float(rate) / 2))

@@ -123,8 +123,9 @@ def _things(baker: Baker, row: int, frame: int) -> Iterator[tuple[Floats, Floats
     for character in baker.scene.characters:
         if character.showing.seen_by(camera_id) and character.showing.there(baker.frames)[row]:
             pose = int(baker.exposure_starts(character)[row]) - baker.frames.first
-            world = baker.ride_transforms(character)[row] @ baker.world(character)[pose]
-            yield from _skinned(baker.rig(character), world)
+            rig, at = baker.rig(character), slice(row, row + 1)
+            carried_by = baker.carried(character).of_nodes(np.arange(len(rig.names)), at)[0]
+            yield from _skinned(rig, carried_by @ baker.world(character)[pose])
     for piece in baker.scene.pieces:
         if piece.showing.seen_by(camera_id) and piece.showing.there(baker.frames)[row]:
             shown, in_file = baker.shown_piece(piece), baker.value(baker.piece_in_file_part(piece))

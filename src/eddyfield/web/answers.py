@@ -134,6 +134,7 @@ class CharacterView(Answer):
     """A list of its own says on which frames a new pose is shown, and no grid does."""
     ride_way: RideWay
     ride_weight: float
+    ride_plants: bool
     ride_anchor: str | None
     anchor: str
     feet: list[int]
@@ -169,7 +170,6 @@ class CharacterView(Answer):
     motion: str
     shown: str
     strobing: str
-    ride_prices: str
 
 
 class PieceView(Answer):

@@ -25,10 +25,12 @@ from . import answers, exports, imports, sounds
 from .access import Token, install_gate
 from .bodies import json_answer, read_body
 from .body_deadlines import BodyDeadlines
+from .candidates import tried
 from .event_streams import EventStreams, install_event_stream
 from .packing import CONTENT_TYPE, pack
 from .refusals import install_refusals, refuse
 from .requests import (
+    Candidates,
     EditRequest,
     MakeScene,
     MakeStandIn,
@@ -275,6 +277,13 @@ def _install_scenes(app: Flask, scenes: Scenes, views: SceneViews, disk: Disk) -
             shown = body.edit.apply(standing.scene, views.baker(standing.scene))
             previewed = views.preview(replace(standing, scene=shown), body.view)
             return Response(pack(previewed), content_type=CONTENT_TYPE)
+
+    @app.post("/api/scenes/<uuid:scene_id>/candidates")
+    def try_candidates(scene_id: object) -> Response:
+        body = read_body(Candidates)
+        with turns:
+            found = tried(body, scenes.get(str(scene_id), body.view.window_id), views)
+            return Response(pack(found), content_type=CONTENT_TYPE)
 
     @app.get("/api/scenes/<uuid:scene_id>/things/<uuid:thing_id>/uses")
     def other_uses(scene_id: object, thing_id: object) -> Response:

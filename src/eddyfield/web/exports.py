@@ -6,11 +6,14 @@ from dataclasses import asdict
 
 import numpy as np
 
+from eddyfield.core.arrays import Floats
 from eddyfield.core.bake import Baker
 from eddyfield.core.cut.shots import shots_of
+from eddyfield.core.performance.carried import Carried
 from eddyfield.core.performance.character import Character
 from eddyfield.core.performance.placing import AS_IN_FILE, world_from_file
 from eddyfield.core.rig.mesh_points import followed_on
+from eddyfield.core.rig.rig import Rig
 from eddyfield.core.scene import Scene
 from eddyfield.formats.csv_tables import table
 from eddyfield.formats.gltf.shot import ShotCamera, ShotCharacter, notes_on, write_shot
@@ -85,20 +88,35 @@ def _performers(baker: Baker) -> list[ShotCharacter]:
     out = []
     for character in baker.scene.characters:
         rows = baker.exposure_starts(character) - baker.scene.frames.first
-        carried = baker.ride_transforms(character) if character.ride.way != "off" else None
+        rides = character.ride.way != "off"
+        carried_by = baker.carried(character)
+        carried = carried_by.whole if rides else None
         if character.placing != AS_IN_FILE:  # the rig is asked for its poses as its file has them
             placed = world_from_file(character.placing, baker.scene.frames)
             at = placed[rows] if len(placed) > 1 else placed
             carried = at + np.zeros((len(rows), 1, 1)) if carried is None else carried @ at
         rig, timing = baker.rig(character), character.performance.timing
         seconds = timing.file_seconds(baker.exposure_starts(character), baker.rate, rig.motion.duration_seconds)
-        out.append(ShotCharacter(character.name, rig, seconds, rows, carried))
+        bent = _bent_legs(rig, carried_by, carried, baker.world(character)[rows]) if carried is not None else {}
+        out.append(ShotCharacter(character.name, rig, seconds, rows, carried, bent))
     frames = baker.frames.frames()
     for prop in [piece for piece in baker.scene.pieces if piece.kind == "prop"]:
         rig, shown, timing = baker.rig(prop), baker.shown_piece(prop), prop.performance.timing
         seconds = timing.file_seconds(frames[shown.rows], baker.rate, rig.motion.duration_seconds)
         out.append(ShotCharacter(prop.name, rig, seconds, shown.rows, shown.carried + np.zeros((len(frames), 1, 1))))
     return out
+
+
+def _bent_legs(rig: Rig, carried_by: Carried, above: Floats, world: Floats) -> dict[int, Floats]:
+    """The local matrices (frames, 4, 4) of the joints that bend a planted leg, by their nodes: below what carries the whole rig
+    (``above``, out of the axes of its file), of poses ``world`` (frames, nodes, 4, 4)."""
+    if carried_by.is_whole:
+        return {}
+    shown = np.linalg.inv(above)[:, None] @ carried_by.of_nodes(np.arange(len(rig.names))) @ world
+    group = carried_by.group_of
+    tops = [n for n in np.flatnonzero(group >= 0).tolist() if group[n] != group[rig.parents[n]]]
+    beside = [n for n in np.flatnonzero(group < 0).tolist() if rig.parents[n] >= 0 and group[rig.parents[n]] >= 0]
+    return {n: np.linalg.inv(shown[:, rig.parents[n]]) @ shown[:, n] for n in (*tops, *beside)}
 
 
 def cut_list(scene: Scene) -> CutList:

@@ -26,6 +26,7 @@ from eddyfield.core.time.ease import EASES
 from eddyfield.core.time.frames import COMMON_RATES
 
 from .answers import ANSWERS
+from .candidates import CandidatesAnswer
 from .parts import PARTS
 from .requests import REQUESTS, schema_of
 
@@ -37,7 +38,7 @@ TABLES = WEB / "src" / "api" / "tables.ts"
 def combined_schema() -> dict[str, object]:
     """One schema whose definitions are all requests and answers; answers, and what they have in common with requests, have
     all of their members."""
-    answered = schema_of((*ANSWERS, *PARTS), "serialization")["$defs"]
+    answered = schema_of((*ANSWERS, CandidatesAnswer, *PARTS), "serialization")["$defs"]
     for definition in answered.values():
         if "properties" in definition:
             definition["required"] = list(definition["properties"])

@@ -12,7 +12,6 @@ from eddyfield.core.time.channels import Beyond
 
 from .answer import Answer, Float32s, Float64s, Int32s, Uint8s, Uint16s, Uint32s
 from .answers import CameraView
-from .reading_answers import EditSent
 
 
 class ShapeView(Answer):
@@ -129,6 +128,11 @@ class ShownPart(Answer):
     kind: str = "shown"
     exposure_start: Int32s
     carried: Float32s
+    group_of_slot: Int32s
+    """Which of its ``bent`` matrices a skin slot goes by before it is carried, -1 for none; empty where nothing is bent."""
+    group_of_joint: Int32s
+    bent: Float32s
+    """(frames, groups, 16)."""
     key_poses: Float32s
     lost_key_poses: list[float]
 
@@ -143,6 +147,9 @@ class StrobingFigures(Answer):
     over_threshold: int
     feet_slide_m: float | None
     feet_slide_px: float | None
+    legs_stretch: float | None
+    """Share of its length by which a leg of a planted foot is stretched at most; None where nothing is planted."""
+    feet_missed_m: float | None
 
 
 class StrobingPart(Answer):
@@ -154,21 +161,6 @@ class StrobingPart(Answer):
     shown: StrobingFigures
     still: StrobingFigures
     ridden: StrobingFigures
-
-
-class RidePriceView(Answer):
-    title: str
-    slip_px: float
-    feet_slide_m: float
-    feet_slide_px: float
-    edit: EditSent
-
-
-class RidePricesPart(Answer):
-    """Kind ``ride prices``: what would lower the price of the ride, the best first."""
-
-    kind: str = "ride prices"
-    offered: list[RidePriceView]
 
 
 class ChannelKeys(Answer):
@@ -331,7 +323,6 @@ class Parts(Answer):
         | CarriedPart
         | PieceMotionPart
         | StrobingPart
-        | RidePricesPart
         | CameraView
         | CameraPart
         | ChannelsPart
@@ -342,7 +333,7 @@ class Parts(Answer):
 
 
 PARTS: tuple[type[BaseModel], ...] = (
-    RigPart, MotionPart, ChangedPart, PlacingPart, CarriedPart, PieceMotionPart, ShownPart, StrobingPart, RidePricesPart,
+    RigPart, MotionPart, ChangedPart, PlacingPart, CarriedPart, PieceMotionPart, ShownPart, StrobingPart,
     CameraPart, ChannelsPart, SpeedPart, BlendPart, ShotsPart, MatchPart, TimePart, WaveformPart, SubjectsPart, ArcPart,
     ArcJudgementPart, Parts,
 )  # fmt: skip

@@ -107,6 +107,13 @@ class View(Request):
     )
 
 
+class Candidates(Request):
+    """What would be best for a character."""
+
+    character_id: Id
+    view: View = View()
+
+
 class ViewRequest(Request):
     view: View = View()
 

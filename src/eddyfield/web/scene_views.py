@@ -19,6 +19,7 @@ from eddyfield.core.edits import title_of
 from eddyfield.core.edits.other_cuts import FIRST_NAME
 from eddyfield.core.edits.versions import performing
 from eddyfield.core.errors import DomainError
+from eddyfield.core.performance.carried import Carried
 from eddyfield.core.performance.character import Character
 from eddyfield.core.performance.exposure import lost_key_poses
 from eddyfield.core.performance.ride import Ride
@@ -26,7 +27,6 @@ from eddyfield.core.readings.arc_figures import ArcTrack
 from eddyfield.core.readings.causes import CAUSE_TITLES, CAUSES, cause_key
 from eddyfield.core.readings.matching import match_at
 from eddyfield.core.readings.reading import Reading
-from eddyfield.core.readings.ride_prices import ride_prices, ride_prices_key
 from eddyfield.core.readings.scene_readings import scene_readings, seen_through
 from eddyfield.core.readings.strobing import Strobing
 from eddyfield.core.readings.unframed import undetectable
@@ -164,7 +164,7 @@ def _character(
     return answers.CharacterView(
         id=character.id, name=character.name, step=character.stepping.step, offset=character.stepping.offset,
         keep_key_poses=character.stepping.keep_key_poses, own_exposures=character.stepping.starts is not None,
-        ride_way=character.ride.way,
+        ride_way=character.ride.way, ride_plants=character.ride.plants,
         ride_weight=character.ride.weight, ride_anchor=character.ride.anchor,
         anchor=rig.names[baker.anchor_node(character)],
         feet=[rig.joint_names.index(name) for name in character.feet if name in rig.joint_names],
@@ -182,7 +182,6 @@ def _character(
         motion=offer(baker.motion_part(character).key, lambda: _motion_part(baker, character, rig)),
         shown=offer(baker.shown_key(character), lambda: _shown_part(baker, character)),
         strobing=offer(baker.strobing_key(character), lambda: _strobing_part(baker, character), strobing_told),
-        ride_prices=offer(ride_prices_key(baker, character), lambda: _ride_prices_part(baker, character), judged),
     )  # fmt: skip
 
 
@@ -313,10 +312,28 @@ def _shown_part(baker: Baker, character: Character) -> parts.ShownPart:
     lost = lost_key_poses(starts, baker.scene.frames, poses)
     return parts.ShownPart(
         exposure_start=starts.astype(np.int32),
-        carried=columns(baker.ride_transforms(character)),
+        carried=columns(baker.carried(character).whole),
+        **_planted(baker, character),
         key_poses=np.array([float(p) for p in poses], dtype=np.float32),
         lost_key_poses=[float(p) for p in lost],
     )
+
+
+def _planted(baker: Baker, character: Character) -> dict[str, Any]:
+    """What of a rig goes otherwise than the whole: by skin slot and by joint, and how, before the whole is carried."""
+    carried, rig = baker.carried(character), baker.rig(character)
+    if carried.is_whole:
+        return {
+            "group_of_slot": np.zeros(0, np.int32),
+            "group_of_joint": np.zeros(0, np.int32),
+            "bent": np.zeros(0, np.float32),
+        }
+    slots = rig.skinning.nodes if rig.skinning else np.zeros(0, np.int64)
+    return {
+        "group_of_slot": carried.group_of[slots].astype(np.int32),
+        "group_of_joint": carried.group_of[rig.joints].astype(np.int32),
+        "bent": columns(np.linalg.inv(carried.whole)[:, None] @ carried.own),
+    }
 
 
 def _strobing_part(baker: Baker, character: Character) -> parts.StrobingPart:
@@ -333,16 +350,6 @@ def _strobing_part(baker: Baker, character: Character) -> parts.StrobingPart:
     )
 
 
-def _ride_prices_part(baker: Baker, character: Character) -> parts.RidePricesPart:
-    offered = [
-        parts.RidePriceView(
-            title=p.title, slip_px=p.slip_px, feet_slide_m=p.feet_slide_m, feet_slide_px=p.feet_slide_px, edit=p.edit
-        )
-        for p in ride_prices(baker, character)
-    ]
-    return parts.RidePricesPart(offered=offered)
-
-
 def _figures(baker: Baker, character: Character, ride: Ride) -> parts.StrobingFigures:
     found: Strobing = baker.strobing(character, ride)
     price = baker.contact_price(character, ride)
@@ -350,7 +357,15 @@ def _figures(baker: Baker, character: Character, ride: Ride) -> parts.StrobingFi
         strobes=bool(found.stretches), rms_px=_known(found.rms_px), max_px=_known(found.max_px), max_frame=found.max_frame,
         reversals=list(found.reversals), over_threshold=found.over_threshold,
         feet_slide_m=price.after_m if price else None, feet_slide_px=_known(price.after_px) if price else None,
+        **_legs(baker.carried(character, ride)),
     )  # fmt: skip
+
+
+def _legs(carried: Carried) -> dict[str, float | None]:
+    """What planted feet ask of the legs."""
+    if carried.is_whole:
+        return {"legs_stretch": None, "feet_missed_m": None}
+    return {"legs_stretch": float(carried.stretch.max()), "feet_missed_m": float(carried.missed_m.max())}
 
 
 def _known(value: float) -> float | None:

@@ -1,6 +1,7 @@
 /** Talks to the server. Every refusal becomes a `RefusedError` in the user's words. */
 import type {
   Access,
+  CandidatesAnswer,
   CutComparison,
   DeskAnswer,
   EditRequest,
@@ -114,6 +115,11 @@ export const compareCuts = (id: string, cutId: string) =>
 export const nextVersion = (id: string, request: NextVersion) =>
   askJson<NextVersionView>(`/api/scenes/${id}/next-version`, "POST", request);
 
+export const tryCandidates = async (id: string, character_id: string, view: View) => {
+  const body = JSON.stringify({ character_id, view });
+  const answer = await ask(`/api/scenes/${id}/candidates`, "POST", body, "application/json");
+  return unpack(await answer.arrayBuffer()) as CandidatesAnswer;
+};
 export const viewScene = (id: string, view: View) => askScene(`/api/scenes/${id}/view`, { view });
 export const replay = (id: string, way: "undo" | "redo", request: ReplayRequest) =>
   askScene(`/api/scenes/${id}/${way}`, request);

@@ -1348,15 +1348,17 @@ export interface RideCharacter {
   ride: Ride;
 }
 /**
- * How held poses ride: the way, the weight 0..1, and the anchor (None: the rig's first animated root).
+ * How held poses ride: the way, the weight 0..1, and the anchor (None: the rig's first animated root). Where it ``plants``,
+ * feet that stand on the ground stay there, and their legs bend.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "Ride".
  */
 export interface Ride {
-  way?: "off" | "rigid" | "position" | "picture";
+  way?: "off" | "rigid" | "position" | "picture" | "scaled";
   weight?: number;
   anchor?: string | null;
+  plants?: boolean;
 }
 /**
  * Move the cut on ``first`` to another frame; both its neighbours make room, as far as they can.
@@ -2377,25 +2379,202 @@ export interface SavedViewView {
   path: string;
 }
 /**
- * Kind ``carried``: what carries a prop or set piece as shown, (frames or 1, 16), column by column.
+ * A way, what it leaves, and the scene with it; ``edit`` None is the scene as it is. ``cost_px`` is what they are put in
+ * order by.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "CarriedPart".
+ * via the `definition` "CandidateView".
  */
-export interface CarriedPart {
+export interface CandidateView {
   kind: string;
-  world_from_file: Float32Array;
+  title: string;
+  edit: EditRequest["edit"] | null;
+  slip_px: number;
+  slip_max_px: number;
+  reversals: number;
+  lost: number[];
+  feet_slide_m: number | null;
+  feet_slide_px: number | null;
+  legs_stretch: number | null;
+  cost_px: number;
+  answer: SceneAnswer;
 }
 /**
- * What became of one matter; ``was`` is the reading of it before, where there was one and there is one.
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "SceneAnswer".
+ */
+export interface SceneAnswer {
+  scene: SceneSent;
+  parts: {
+    [k: string]: unknown;
+  };
+}
+/**
+ * As sent: cameras by the names of their parts, so that a scene of hundreds costs no more than a few. ``readings`` None:
+ * they were not asked for.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "ChangeView".
+ * via the `definition` "SceneSent".
  */
-export interface ChangeView {
-  status: "new" | "worse" | "better" | "gone" | "same";
-  reading: ReadingView;
-  was: ReadingView | null;
+export interface SceneSent {
+  id: string;
+  name: string;
+  revision: number;
+  undo: string | null;
+  redo: string | null;
+  rate: string;
+  rate_float: number;
+  first: number;
+  last: number;
+  width: number;
+  height: number;
+  pixel_aspect: number;
+  room: Room;
+  characters: CharacterView[];
+  pieces: PieceView[];
+  shots: string;
+  cut_name: string;
+  other_cuts: OtherCutView[];
+  timecode: TimecodeView;
+  blend: string | null;
+  sounds: SoundView[];
+  marks: Mark[];
+  beside: BesideView | null;
+  arc: string | null;
+  arc_judgement: string | null;
+  match: string | null;
+  speed: string | null;
+  subjects: string | null;
+  fallbacks: string[];
+  cameras: string[];
+  readings: ReadingView[] | null;
+}
+/**
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "CharacterView".
+ */
+export interface CharacterView {
+  id: string;
+  name: string;
+  step: number;
+  offset: number;
+  keep_key_poses: boolean;
+  own_exposures: boolean;
+  ride_way: "off" | "rigid" | "position" | "picture" | "scaled";
+  ride_weight: number;
+  ride_plants: boolean;
+  ride_anchor: string | null;
+  anchor: string;
+  feet: number[];
+  front: number[];
+  front_deg: number | null;
+  face_joint: string;
+  face_centre: number[];
+  face_height_m: number;
+  calm_joint: string;
+  source: RigSource;
+  timing: Timing;
+  file_frames: number;
+  time: string;
+  placing: string;
+  showing: Showing;
+  file_cameras: string[];
+  gone_by: string[];
+  versions: Version[];
+  compared_with: Version | null;
+  changed: string | null;
+  rig: string;
+  motion: string;
+  shown: string;
+  strobing: string;
+}
+/**
+ * ``name`` is that of its file, ``brought_at`` when it came (ISO 8601; empty where that is not known).
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Version".
+ */
+export interface Version {
+  source: RigSource;
+  name: string;
+  brought_at: string;
+  note: string;
+}
+/**
+ * ``motion`` names the part with what its file moves, None where that is nothing; ``placed`` the one with what carries it.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "PieceView".
+ */
+export interface PieceView {
+  id: string;
+  name: string;
+  kind: "prop" | "set piece";
+  source: RigSource;
+  timing: Timing;
+  file_frames: number;
+  time: string;
+  placing: string;
+  showing: Showing;
+  file_cameras: string[];
+  gone_by: string[];
+  holds: Hold[];
+  rig: string;
+  motion: string | null;
+  placed: string;
+}
+/**
+ * A cut that is kept beside the one that is shown; ``shots`` names the part with its shots.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "OtherCutView".
+ */
+export interface OtherCutView {
+  id: string;
+  name: string;
+  shots: string;
+  shot_count: number;
+}
+/**
+ * The time code of the scene's first frame, as a text and as a count; ``numbers`` a second, of which the first ``dropped``
+ * of each minute but every tenth are left out.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "TimecodeView".
+ */
+export interface TimecodeView {
+  text: string;
+  starts_at: number;
+  numbers: number;
+  dropped: number;
+}
+/**
+ * A sound of the scene, how long its file is, and the name of the part with its waveform.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "SoundView".
+ */
+export interface SoundView {
+  sound: Sound;
+  seconds: number;
+  waveform: string;
+}
+/**
+ * A sound file, by the SHA-256 of its content. On the frame ``start`` its second ``first_s`` is heard; ``last_s`` is where it
+ * ends, None at its own end. ``gain_db`` is added to how loud it is.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Sound".
+ */
+export interface Sound {
+  id: string;
+  name: string;
+  digest: string;
+  start: number;
+  first_s: number;
+  last_s: number | null;
+  gain_db: number;
+  muted: boolean;
 }
 /**
  * The ids say what it is about; the list of them has the one that hurts most first.
@@ -2501,6 +2680,41 @@ export interface Figure {
   unit: "px" | "m" | "frames" | "share" | "degrees" | "";
 }
 /**
+ * The best ways, the best first, and the scene as it is among them; how many there were, and what could not be tried. The
+ * frames around the worst moment are looked at.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "CandidatesAnswer".
+ */
+export interface CandidatesAnswer {
+  candidates: CandidateView[];
+  tried: number;
+  refused: string[];
+  first: number;
+  last: number;
+}
+/**
+ * Kind ``carried``: what carries a prop or set piece as shown, (frames or 1, 16), column by column.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "CarriedPart".
+ */
+export interface CarriedPart {
+  kind: string;
+  world_from_file: Float32Array;
+}
+/**
+ * What became of one matter; ``was`` is the reading of it before, where there was one and there is one.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "ChangeView".
+ */
+export interface ChangeView {
+  status: "new" | "worse" | "better" | "gone" | "same";
+  reading: ReadingView;
+  was: ReadingView | null;
+}
+/**
  * Kind ``changed``: what the version of a performance changed, (frames,) each: how far the joint that moved most is from
  * where the version before has it, px through the cut (NaN unseen), and its index among the joints; how many frames changed.
  *
@@ -2541,57 +2755,6 @@ export interface ChannelsPart {
   keyed: {
     [k: string]: ChannelKeys;
   };
-}
-/**
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "CharacterView".
- */
-export interface CharacterView {
-  id: string;
-  name: string;
-  step: number;
-  offset: number;
-  keep_key_poses: boolean;
-  own_exposures: boolean;
-  ride_way: "off" | "rigid" | "position" | "picture";
-  ride_weight: number;
-  ride_anchor: string | null;
-  anchor: string;
-  feet: number[];
-  front: number[];
-  front_deg: number | null;
-  face_joint: string;
-  face_centre: number[];
-  face_height_m: number;
-  calm_joint: string;
-  source: RigSource;
-  timing: Timing;
-  file_frames: number;
-  time: string;
-  placing: string;
-  showing: Showing;
-  file_cameras: string[];
-  gone_by: string[];
-  versions: Version[];
-  compared_with: Version | null;
-  changed: string | null;
-  rig: string;
-  motion: string;
-  shown: string;
-  strobing: string;
-  ride_prices: string;
-}
-/**
- * ``name`` is that of its file, ``brought_at`` when it came (ISO 8601; empty where that is not known).
- *
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "Version".
- */
-export interface Version {
-  source: RigSource;
-  name: string;
-  brought_at: string;
-  note: string;
 }
 /**
  * What becomes better and worse where another cut takes the place of the one that is shown.
@@ -2645,19 +2808,6 @@ export interface SequenceView {
   frames: number;
   seconds: number;
   scenes: SceneOfSequence[];
-}
-/**
- * The time code of the scene's first frame, as a text and as a count; ``numbers`` a second, of which the first ``dropped``
- * of each minute but every tenth are left out.
- *
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "TimecodeView".
- */
-export interface TimecodeView {
-  text: string;
-  starts_at: number;
-  numbers: number;
-  dropped: number;
 }
 /**
  * A scene in its place. ``begins`` and ``lasts`` are in frames of the sequence, which may be no whole ones where the scene
@@ -2865,18 +3015,6 @@ export interface NextVersionView {
   last_after: number;
 }
 /**
- * A cut that is kept beside the one that is shown; ``shots`` names the part with its shots.
- *
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "OtherCutView".
- */
-export interface OtherCutView {
-  id: string;
-  name: string;
-  shots: string;
-  shot_count: number;
-}
-/**
  * By name; only those that the browser does not hold.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -2893,7 +3031,6 @@ export interface Parts {
       | CarriedPart
       | PieceMotionPart
       | StrobingPart
-      | RidePricesPart
       | CameraView
       | CameraPart
       | ChannelsPart
@@ -2968,6 +3105,9 @@ export interface ShownPart {
   kind: string;
   exposure_start: Int32Array;
   carried: Float32Array;
+  group_of_slot: Int32Array;
+  group_of_joint: Int32Array;
+  bent: Float32Array;
   key_poses: Float32Array;
   lost_key_poses: number[];
 }
@@ -3025,27 +3165,8 @@ export interface StrobingFigures {
   over_threshold: number;
   feet_slide_m: number | null;
   feet_slide_px: number | null;
-}
-/**
- * Kind ``ride prices``: what would lower the price of the ride, the best first.
- *
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "RidePricesPart".
- */
-export interface RidePricesPart {
-  kind: string;
-  offered: RidePriceView[];
-}
-/**
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "RidePriceView".
- */
-export interface RidePriceView {
-  title: string;
-  slip_px: number;
-  feet_slide_m: number;
-  feet_slide_px: number;
-  edit: EditRequest["edit"];
+  legs_stretch: number | null;
+  feet_missed_m: number | null;
 }
 /**
  * Kind ``subjects``: figures of every character in the camera that is worked on; ``circle_px`` is what counts as sharp.
@@ -3075,29 +3196,6 @@ export interface SubjectFigures {
   blur_px: Float32Array;
 }
 /**
- * ``motion`` names the part with what its file moves, None where that is nothing; ``placed`` the one with what carries it.
- *
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "PieceView".
- */
-export interface PieceView {
-  id: string;
-  name: string;
-  kind: "prop" | "set piece";
-  source: RigSource;
-  timing: Timing;
-  file_frames: number;
-  time: string;
-  placing: string;
-  showing: Showing;
-  file_cameras: string[];
-  gone_by: string[];
-  holds: Hold[];
-  rig: string;
-  motion: string | null;
-  placed: string;
-}
-/**
  * What a change of rate would come to: the scene's ends then, and what is lost or moved, a sentence each.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -3120,84 +3218,6 @@ export interface Refusal {
   revision: number | null;
   edits_since: string[];
   asks: boolean;
-}
-/**
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "SceneAnswer".
- */
-export interface SceneAnswer {
-  scene: SceneSent;
-  parts: {
-    [k: string]: unknown;
-  };
-}
-/**
- * As sent: cameras by the names of their parts, so that a scene of hundreds costs no more than a few. ``readings`` None:
- * they were not asked for.
- *
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "SceneSent".
- */
-export interface SceneSent {
-  id: string;
-  name: string;
-  revision: number;
-  undo: string | null;
-  redo: string | null;
-  rate: string;
-  rate_float: number;
-  first: number;
-  last: number;
-  width: number;
-  height: number;
-  pixel_aspect: number;
-  room: Room;
-  characters: CharacterView[];
-  pieces: PieceView[];
-  shots: string;
-  cut_name: string;
-  other_cuts: OtherCutView[];
-  timecode: TimecodeView;
-  blend: string | null;
-  sounds: SoundView[];
-  marks: Mark[];
-  beside: BesideView | null;
-  arc: string | null;
-  arc_judgement: string | null;
-  match: string | null;
-  speed: string | null;
-  subjects: string | null;
-  fallbacks: string[];
-  cameras: string[];
-  readings: ReadingView[] | null;
-}
-/**
- * A sound of the scene, how long its file is, and the name of the part with its waveform.
- *
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "SoundView".
- */
-export interface SoundView {
-  sound: Sound;
-  seconds: number;
-  waveform: string;
-}
-/**
- * A sound file, by the SHA-256 of its content. On the frame ``start`` its second ``first_s`` is heard; ``last_s`` is where it
- * ends, None at its own end. ``gain_db`` is added to how loud it is.
- *
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "Sound".
- */
-export interface Sound {
-  id: string;
-  name: string;
-  digest: string;
-  start: number;
-  first_s: number;
-  last_s: number | null;
-  gain_db: number;
-  muted: boolean;
 }
 /**
  * An event: a scene was changed, by whom (empty: somebody without a name) and from which window.

@@ -223,7 +223,8 @@ export const READING_TITLES = {
 } as const;
 export const READING_MEANINGS = {
   strobes: "Held poses slip against the picture while the camera moves, and jump back at the next pose.",
-  lens_moves_in_holds: "The lens moves while a pose is held: what grows or shrinks then, no Ride takes away.",
+  lens_moves_in_holds:
+    "The lens moves while a pose is held: it grows or shrinks then, unless it rides scaled.",
   off_arc: "On this frame it lies beside the arc that the frames around it draw.",
   off_spacing: "On this frame it is too far along its arc, or not far enough.",
   hitch: "From here on it is late: for a moment time stood still.",

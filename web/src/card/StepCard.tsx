@@ -1,17 +1,12 @@
 /** Step: hold poses on ones, twos, threes; see what strobes under the camera; let held poses ride. */
-import { NumberInput, Select, Switch } from "@mantine/core";
-import type {
-  CharacterView,
-  RidePricesPart,
-  ShownPart,
-  StrobingFigures,
-  StrobingPart,
-} from "../api/generated";
-import { setRide, setStep } from "../state/actions";
+import { Button, NumberInput, Select, Switch } from "@mantine/core";
+import type { CharacterView, ShownPart, StrobingFigures, StrobingPart } from "../api/generated";
+import { setRide, setStep, toggleRide } from "../state/actions";
 import { useCalmFrame } from "../state/calmFrame";
 import { holdsText } from "../state/exposing";
 import { newPoseFrames } from "../state/poses";
 import { edit } from "../state/edits";
+import { tryWays } from "../state/trying";
 import { chosenCharacter, cutCamera, part, playRange, useSession } from "../state/session";
 import { Figure, PixelsOf, px } from "../widgets/Figure";
 
@@ -21,6 +16,7 @@ const STEPS: [number, string][] = [
   [3, "threes"],
   [4, "fours"],
 ];
+const SEEN_SLIDE_M = 0.0005;
 /** Frames, where no range is set. */
 const STRETCH = 12;
 type Way = Exclude<CharacterView["ride_way"], "off">;
@@ -28,6 +24,7 @@ const WAYS = [
   { value: "rigid", label: "whole: turned and carried" },
   { value: "position", label: "carried, not turned" },
   { value: "picture", label: "slid along the picture" },
+  { value: "scaled", label: "whole, scaled with the zoom" },
 ];
 
 export function StepCard() {
@@ -88,6 +85,16 @@ export function StepCard() {
         Strobing under {camera?.name}, {scene.first}–{scene.last} <PixelsOf />
       </h3>
       <Slip figures={strobing.shown} held={held} />
+      {held && (
+        <div className="actions">
+          <Button
+            onClick={() => void tryWays()}
+            title="Ways to step and ride are tried, measured and shown side by side"
+          >
+            What would be best?
+          </Button>
+        </div>
+      )}
       {held && <RideBox character={character} strobing={strobing} />}
     </>
   );
@@ -165,19 +172,14 @@ function RideBox({ character, strobing }: { character: CharacterView; strobing: 
           <b>Ride the camera</b>
           <span className="soft">
             slip {px(priced.rms_px)}
+            {priced.legs_stretch !== null && " · feet stay where they stand"}
             {feet !== null &&
+              (priced.legs_stretch === null || feet > SEEN_SLIDE_M) &&
               ` · price: feet slide ${px(priced.feet_slide_px)} (${(feet * 1000).toFixed(0)} mm)`}
           </span>
         </span>
-        <Switch
-          aria-label="Ride the camera"
-          checked={rides}
-          onChange={() => setRide(rides ? "off" : "rigid")}
-          size="md"
-          title="Y"
-        />
+        <Switch aria-label="Ride the camera" checked={rides} onChange={toggleRide} size="md" title="Y" />
       </div>
-      <LowerPrices character={character} />
       {rides && (
         <>
           <Select
@@ -185,7 +187,7 @@ function RideBox({ character, strobing }: { character: CharacterView; strobing: 
             data={WAYS}
             value={character.ride_way}
             allowDeselect={false}
-            onChange={(way) => setRide(way as Way, character.ride_weight)}
+            onChange={(way) => setRide({ way: way as Way })}
           />
           <NumberInput
             label="Weight"
@@ -198,9 +200,25 @@ function RideBox({ character, strobing }: { character: CharacterView; strobing: 
             onChange={(value) =>
               typeof value === "number" &&
               value !== Math.round(character.ride_weight * 100) &&
-              setRide(character.ride_way as Way, value / 100)
+              setRide({ weight: value / 100 })
             }
           />
+          {feet !== null && (
+            <Switch
+              label="Feet stay where they stand"
+              size="xs"
+              mt={8}
+              checked={character.ride_plants}
+              onChange={() => setRide({ plants: !character.ride_plants })}
+            />
+          )}
+          {shown.legs_stretch !== null && (
+            <Figure label="legs stretched at most" testId="legs-stretch">
+              {(shown.legs_stretch * 100).toFixed(1)} %
+              {(shown.feet_missed_m ?? 0) > 0.0005 &&
+                ` · a foot ${(shown.feet_missed_m! * 1000).toFixed(0)} mm short`}
+            </Figure>
+          )}
           <Figure label="carried by">{character.anchor}</Figure>
           <Figure label="slip with Ride off">{px(still.rms_px)}</Figure>
         </>
@@ -220,26 +238,3 @@ function RideBox({ character, strobing }: { character: CharacterView; strobing: 
 
 const slide = ({ feet_slide_m, feet_slide_px }: StrobingFigures) =>
   `${((feet_slide_m ?? 0) * 1000).toFixed(0)} mm · ${px(feet_slide_px)}`;
-
-/** What would lower the price of Ride, each in one click. */
-function LowerPrices({ character }: { character: CharacterView }) {
-  const offered = useSession((s) => part<RidePricesPart>(s, character.ride_prices)?.offered);
-  if (!offered?.length) return null;
-  return (
-    <>
-      <h3>What lowers the price</h3>
-      <ul className="lower-prices">
-        {offered.map((price) => (
-          <li key={price.title}>
-            <button className="toggle" onClick={() => edit(price.edit)}>
-              {price.title}
-            </button>
-            <span className="mono soft">
-              slip {px(price.slip_px)} · feet {px(price.feet_slide_px)}
-            </span>
-          </li>
-        ))}
-      </ul>
-    </>
-  );
-}

@@ -9,6 +9,7 @@ import { Caption } from "./Caption";
 import { Compare } from "./Compare";
 import { Coverage } from "./Coverage";
 import { Matching } from "./Matching";
+import { Trying } from "./Trying";
 import { Overlay } from "./Overlay";
 import { SequenceStrip } from "./SequenceStrip";
 import { Transport } from "./Transport";
@@ -16,7 +17,8 @@ import { type FrameRect, type Sight, fittedFrame, frameAspect, usedBack } from "
 import { useGestures } from "./gestures";
 import { type FocusShown, type Over, Stage } from "../stage/stage";
 import { coverageRow, coverageSight } from "../state/coverage";
-import { currentSight, namedSight, workedPath } from "../state/sight";
+import { tryingFrame, tryingRects } from "../state/trying";
+import { currentSight, cutSight, namedSight, workedPath } from "../state/sight";
 import { fetchedAhead } from "../state/sequence";
 import { blendAt, mixAt, veilOf } from "../state/transitions";
 import { useThumbnail } from "./thumbnail";
@@ -35,6 +37,7 @@ export function PictureArea() {
   const scene = useSession((s) => s.scene)!;
   const magnify = useSession((s) => s.magnify);
   const showMask = useSession((s) => s.showMask);
+  const trying = useSession((s) => s.trying !== null);
   const aspect = frameAspect(scene);
   const beside = useSession((s) => s.coverage?.length ?? 0);
   const row = useMemo(
@@ -77,6 +80,18 @@ export function PictureArea() {
       const state = session();
       const sight = currentSight(state);
       if (!state.scene || !sight) return;
+      if (state.trying) {
+        const at = tryingFrame(state.trying);
+        const rects = tryingRects(state.trying, size.width, size.height);
+        made.apart(
+          state.trying.ways.flatMap(({ scene, parts }, index) => {
+            const seen = cutSight({ ...state, scene, parts, frame: at });
+            return seen ? [{ scene, parts, frame: at, sight: seen, rect: rects[index]! }] : [];
+          }),
+        );
+        canvas.current!.dataset.drawn = `trying ${at}`;
+        return ask();
+      }
       // Before anything is drawn that would have to be waited for.
       made.fetchTiles();
       made.pose(state.scene, state.parts, state.frame, {
@@ -147,12 +162,13 @@ export function PictureArea() {
           {...handlers}
         >
           <canvas ref={canvas} aria-label="Picture" />
-          {size.width > 0 && <Mask rect={rect} size={main} closed={showMask} />}
-          {size.width > 0 && <Overlay rect={rect} size={size} hovered={hovered} />}
+          {size.width > 0 && !trying && <Mask rect={rect} size={main} closed={showMask} />}
+          {size.width > 0 && !trying && <Overlay rect={rect} size={size} hovered={hovered} />}
           {detail && <DetailRing x={detail.x} y={detail.y} />}
           {row && <Coverage rects={row.rects} />}
           {size.width > 0 && <Compare width={size.width} />}
           {size.width > 0 && <Matching width={size.width} height={size.height} />}
+          {size.width > 0 && <Trying width={size.width} height={size.height} />}
         </div>
         {showCompanions && <Companions />}
       </div>

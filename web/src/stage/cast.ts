@@ -11,6 +11,7 @@ import type {
   SceneView,
   ShownPart,
 } from "../api/generated";
+import { bentJoints, bentSkin } from "../optics/bent";
 import { type Part, part } from "../state/session";
 import { BESIDE, GHOSTS, SHADE } from "./colours";
 import { Figure } from "./figure";
@@ -221,9 +222,10 @@ export class Cast {
     faded: boolean,
   ): void {
     const pose = (shown.exposure_start[row] ?? first) - first;
+    const skin = this.skinOf(figure.rig, motion, pose);
     figure.fade(
       faded,
-      this.skinOf(figure.rig, motion, pose),
+      figure.rig.slot_count === shown.group_of_slot.length ? bentSkin(skin, shown, row) : skin,
       shown.carried.subarray(row * 16, row * 16 + 16),
     );
   }
@@ -239,9 +241,15 @@ export class Cast {
   ): void {
     const poseRow = (at: number) => (shown.exposure_start[at] ?? first) - first;
     const jointSize = figure.rig.joints.length * 3;
-    const skinOf = (at: number) => this.skinOf(figure.rig, motion, poseRow(at));
+    const jointsOf = (at: number) =>
+      bentJoints(motion.joints.subarray(poseRow(at) * jointSize, (poseRow(at) + 1) * jointSize), shown, at);
+    const skinOf = (at: number) => {
+      const plain = this.bodies.get(motion);
+      if (plain?.rig === figure.rig && shown.bent.length) return plain.skinOf(jointsOf(at));
+      return bentSkin(this.skinOf(figure.rig, motion, poseRow(at)), shown, at);
+    };
     const carriedOf = (at: number) => shown.carried.subarray(at * 16, at * 16 + 16);
-    const joints = motion.joints.subarray(poseRow(row) * jointSize, (poseRow(row) + 1) * jointSize);
+    const joints = jointsOf(row);
     const shapes = figure.rig.shapes.length;
     const weights = motion.shapes.subarray(poseRow(row) * shapes, (poseRow(row) + 1) * shapes);
     figure.show(skinOf(row), carriedOf(row), weights);

@@ -52,14 +52,16 @@ export class PlainBody {
     let out = this.poses.get(row);
     if (!out) {
       if (this.poses.size >= MOST_POSES) this.poses.clear(); // a scene may have tens of thousands
-      this.poses.set(row, (out = this.carriers(row)));
+      const size = this.count * 3;
+      this.poses.set(row, (out = this.skinOf(this.joints.subarray(row * size, (row + 1) * size))));
     }
     return out;
   }
 
-  private carriers(row: number): Float32Array {
+  /** The same of joints at such places, (joints, 3). */
+  skinOf(joints: Float32Array): Float32Array {
     const out = new Float32Array(this.rig.slot_count * 16);
-    const place = (joint: number) => new Vector3().fromArray(this.joints, (row * this.count + joint) * 3);
+    const place = (joint: number) => new Vector3().fromArray(joints, joint * 3);
     const [turn, carrier] = [new Quaternion(), new Matrix4()];
     this.limbs.forEach(([upper, lower], slot) => {
       const from = place(upper);

@@ -192,6 +192,28 @@ export class Stage {
     shading.clay.value = false;
   }
 
+  /** Pictures of different scenes, and nothing else: each posed and drawn by itself, in the same task. */
+  apart(
+    pictures: {
+      scene: SceneView;
+      parts: Map<string, Part>;
+      frame: number;
+      sight: Sight;
+      rect: FrameRect;
+    }[],
+  ): void {
+    const clear = this.renderer.getClearColor(new Color());
+    this.renderer.setScissorTest(false);
+    this.renderer.setViewport(0, 0, this.width, this.height);
+    this.renderer.setClearColor(SURROUND);
+    this.renderer.clear();
+    this.renderer.setClearColor(clear);
+    for (const { scene, parts, frame, sight, rect } of pictures) {
+      this.pose(scene, parts, frame);
+      this.row(scene, this.height, [{ sight, rect }]);
+    }
+  }
+
   /**
    * A small picture of the delivery frame, handed over by a later `fetchTiles`. It has a target of its own and is read back
    * without waiting for it.

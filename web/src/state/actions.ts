@@ -1,5 +1,5 @@
 /** What keys and buttons do to the scene, with the reason where it cannot be done. */
-import type { CameraView } from "../api/generated";
+import type { CameraView, CharacterView } from "../api/generated";
 import type { Pose } from "../optics/pose";
 import { edit } from "./edits";
 import { workedPose } from "./looking";
@@ -97,12 +97,23 @@ export function setStep(
     });
 }
 
-export function setRide(way: "off" | "rigid" | "position" | "picture", weight = 1): void {
-  const character = chosenCharacter(session());
-  if (character)
-    edit({ edit: "ride", character_id: character.id, ride: { way, weight, anchor: character.ride_anchor } });
+interface Riding {
+  way: CharacterView["ride_way"];
+  weight: number;
+  plants: boolean;
 }
 
+/** Change some of how the chosen character rides. */
+export function setRide(change: Partial<Riding>): void {
+  const character = chosenCharacter(session());
+  if (!character) return;
+  const { ride_way: way, ride_weight: weight, ride_plants: plants, ride_anchor: anchor } = character;
+  edit({ edit: "ride", character_id: character.id, ride: { way, weight, plants, anchor, ...change } });
+}
+
+/** Off, or on as it is offered: whole, its feet planted. */
 export function toggleRide(): void {
-  setRide(chosenCharacter(session())?.ride_way === "off" ? "rigid" : "off");
+  const character = chosenCharacter(session());
+  if (character?.ride_way === "off") setRide({ way: "rigid", weight: 1, plants: character.feet.length > 0 });
+  else setRide({ way: "off" });
 }

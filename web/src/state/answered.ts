@@ -15,7 +15,6 @@ export function assembled(answer: SceneAnswer, parts: Map<string, Part>): SceneV
     return {
       ...character,
       strobing: known(character.strobing, was?.strobing),
-      ride_prices: known(character.ride_prices, was?.ride_prices),
       changed: character.changed && known(character.changed, was?.changed ?? undefined),
     };
   });
@@ -45,7 +44,6 @@ export function namesIn(scene: SceneView, cameraViews: string[]): string[] {
       c.time,
       c.shown,
       c.strobing,
-      c.ride_prices,
       ...(c.changed ? [c.changed] : []),
     ]),
     ...pieces.flatMap((p) => [p.rig, p.placed, p.placing, p.time, ...(p.motion ? [p.motion] : [])]),

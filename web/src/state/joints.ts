@@ -9,6 +9,7 @@ import type {
   RigPart,
   ShownPart,
 } from "../api/generated";
+import { bentJoints } from "../optics/bent";
 import { type Session, chosenCharacter, part } from "./session";
 
 type Seen = Pick<Session, "scene" | "parts" | "frame" | "characterId">;
@@ -32,7 +33,9 @@ export function shownJoints(
   const shown = part<ShownPart>(state, thing.shown);
   if (!motion || !shown) return [];
   const poseRow = (shown.exposure_start[row] ?? scene.first) - scene.first;
-  return placesOf(motion.joints, poseRow, rig.joints.length, shown.carried.subarray(row * 16, row * 16 + 16));
+  const size = rig.joints.length * 3;
+  const posed = bentJoints(motion.joints.subarray(poseRow * size, (poseRow + 1) * size), shown, row);
+  return placesOf(posed, 0, rig.joints.length, shown.carried.subarray(row * 16, row * 16 + 16));
 }
 
 function placesOf(joints: Float32Array, row: number, count: number, carried: Float32Array): Vector3[] {

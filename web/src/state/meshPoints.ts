@@ -9,6 +9,7 @@ import type {
   RigPart,
   ShownPart,
 } from "../api/generated";
+import { bentSkin } from "../optics/bent";
 import { type Sight, toScreen } from "../optics/lens";
 import { type Session, part } from "./session";
 
@@ -118,7 +119,7 @@ function poseOf(
   if (!motion || !shown) return null;
   const pose = (shown.exposure_start[row] ?? first) - first;
   return {
-    skin: motion.skin.subarray(pose * size, (pose + 1) * size),
+    skin: bentSkin(motion.skin.subarray(pose * size, (pose + 1) * size), shown, row),
     shapes: motion.shapes.subarray(pose * count, (pose + 1) * count),
     carried: matrix(shown.carried, row * 16),
   };

@@ -146,6 +146,7 @@ function show({ answer, parts }: Ahead): void {
     provisional: null,
     coverage: null,
     matching: null,
+    trying: null,
     comparing: null,
     beside: null,
     range: null,

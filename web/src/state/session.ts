@@ -26,7 +26,6 @@ import type {
   SceneView,
   ShownPart,
   PieceView,
-  RidePricesPart,
   RigSource,
   StrobingPart,
   SubjectsPart,
@@ -34,6 +33,7 @@ import type {
 import type { ChosenKeys, CopiedKeys } from "./chosenKeys";
 import type { Pose } from "../optics/pose";
 import type { Refused } from "./unsent";
+import type { Trying } from "./way";
 
 export type Part =
   | RigPart
@@ -44,7 +44,6 @@ export type Part =
   | PlacingPart
   | ChangedPart
   | StrobingPart
-  | RidePricesPart
   | CameraPart
   | CameraView
   | ChannelsPart
@@ -166,6 +165,8 @@ export interface Session {
   coverage: string[] | null;
   /** A cut whose two sides are looked at: the first frame of the shot that comes in; side by side or over each other. */
   matching: { first: number; over: boolean } | null;
+  /** Ways to step and ride that are looked at side by side, over the Picture. */
+  trying: Trying | null;
   /** Two saved views that are compared; the first is shown. */
   comparing: { cameraId: string; views: [string, string]; beside: boolean } | null;
   /** A version that is shown beside the one that is performed, and whether the two have changed places. */
@@ -275,6 +276,7 @@ export const fresh: Session = {
   measuring: null,
   coverage: null,
   matching: null,
+  trying: null,
   comparing: null,
   beside: null,
   flipped: false,

@@ -29,3 +29,8 @@ class Character:
     showing: Showing = ALWAYS
     versions: Versions = field(default=Versions(), repr=False)
     """Of its performance, one of which it gives."""
+
+    @property
+    def offered_ride(self) -> Ride:
+        """What takes the strobing away: whole, and feet that are known stay where they stand."""
+        return Ride("rigid", 1.0, self.ride.anchor, plants=bool(self.feet))

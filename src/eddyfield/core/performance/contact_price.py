@@ -11,7 +11,7 @@ from ..optics.camera_path import CameraPath
 from ..rig.rig import Rig
 from ..time.frames import Rate
 from . import contacts
-from .shown import shown_points
+from .carried import Carried
 
 
 @dataclass(frozen=True, eq=False)
@@ -27,16 +27,15 @@ class ContactPrice:
 
 
 def contact_price(
-    rig: Rig, feet: tuple[str, ...], world: Floats, rows: Ints, carried_by: Floats, rate: Rate,
+    rig: Rig, feet: tuple[str, ...], world: Floats, rows: Ints, carried_by: Carried, rate: Rate,
     camera: CameraPath | None,
 ) -> ContactPrice:  # fmt: skip
     """Of a performance ``world`` (frames, nodes, 4, 4) of which each frame shows the pose of ``rows`` (frames,), carried by
-    ``carried_by`` (frames, 4, 4), as seen through ``camera``;
-    without one, pixels are NaN."""
-    nodes = [rig.index_of[name] for name in feet if name in rig.index_of]
+    ``carried_by``, as seen through ``camera``; without one, pixels are NaN."""
+    nodes = np.array([rig.index_of[name] for name in feet if name in rig.index_of], dtype=np.int64)
     points = world[..., :3, 3][:, nodes]
     found = contacts.find_contacts(points, rate)
-    before, after = points[rows], shown_points(points, rows, carried_by)
+    before, after = points[rows], carried_by.shown(points, rows, nodes)
     return ContactPrice(
         contacts.slide_m(found, before, rows),
         contacts.slide_m(found, after, rows),

@@ -12,17 +12,19 @@ from ..errors import DomainError
 from ..optics.camera_path import CameraPath
 from ..rig import transforms
 
-RideWay = Literal["off", "rigid", "position", "picture"]
-RIDE_WAYS: tuple[RideWay, ...] = ("off", "rigid", "position", "picture")
+RideWay = Literal["off", "rigid", "position", "picture", "scaled"]
+RIDE_WAYS: tuple[RideWay, ...] = ("off", "rigid", "position", "picture", "scaled")
 
 
 @dataclass(frozen=True)
 class Ride:
-    """How held poses ride: the way, the weight 0..1, and the anchor (None: the rig's first animated root)."""
+    """How held poses ride: the way, the weight 0..1, and the anchor (None: the rig's first animated root). Where it ``plants``,
+    feet that stand on the ground stay there, and their legs bend."""
 
     way: RideWay = "off"
     weight: float = 1.0
     anchor: str | None = None
+    plants: bool = False
 
     def __post_init__(self) -> None:
         if self.way not in RIDE_WAYS:
@@ -36,8 +38,9 @@ def ride_transforms(ride: Ride, camera: CameraPath, anchor: Floats, comparison_r
 
     ``anchor`` (frames, 3) is the anchor of the pose at e(f), in the world. ``comparison_rows`` are the rows of r(f). With
     ``D = C(f) C(r(f))^-1``: rigid is D; position translates by ``D a - a``; picture translates parallel to the frame of
-    camera f, so that the anchor projects by the lens of f to its place at r(f), its depth unchanged. The weight turns
-    about the anchor (slerp) and multiplies the translation.
+    camera f, so that the anchor projects by the lens of f to its place at r(f), its depth unchanged; scaled is D of the
+    pose scaled across the line of sight of camera r(f) by what the lens takes in more or less since, so that it stands still
+    through a zoom as well. The weight turns about the anchor (slerp), multiplies the translation and is the scale's power.
     """
     count = camera.count
     identity = np.broadcast_to(np.eye(4), (count, 4, 4))
@@ -51,7 +54,7 @@ def ride_transforms(ride: Ride, camera: CameraPath, anchor: Floats, comparison_r
     else:
         carried = now @ transforms.rigid_inverse(then)
         shift = transforms.apply(carried, anchor) - anchor
-        if ride.way == "rigid":
+        if ride.way in ("rigid", "scaled"):
             turn = carried[:, :3, :3]
     if ride.weight < 1:
         quaternions = transforms.quaternion_from_matrix(turn)
@@ -60,7 +63,20 @@ def ride_transforms(ride: Ride, camera: CameraPath, anchor: Floats, comparison_r
         shift = shift * ride.weight
     # About the anchor: x -> R (x - a) + a + shift.
     moved = transforms.rigid(turn, anchor + shift - np.einsum("fij,fj->fi", turn, anchor))
+    if ride.way == "scaled":
+        moved = moved @ then @ _across_sight(camera, comparison_rows, ride.weight) @ transforms.rigid_inverse(then)
     return np.where(held[:, None, None], moved, identity)
+
+
+def _across_sight(camera: CameraPath, comparison_rows: Ints, power: float) -> Floats:
+    """Scales in the axes of a camera, (frames, 4, 4): as much smaller across its line of sight as the lens of f draws things
+    larger than that of r(f)."""
+    one = np.ones(camera.count)
+    now = camera.lens.pixels_per_metre(one, camera.delivery)
+    then = camera.lens.at_rows(comparison_rows).pixels_per_metre(one, camera.delivery)
+    out = np.broadcast_to(np.eye(4), (camera.count, 4, 4)).copy()
+    out[:, 0, 0], out[:, 1, 1] = ((before / after) ** power for before, after in zip(then, now, strict=True))
+    return out
 
 
 def _picture_shift(camera: CameraPath, anchor: Floats, comparison_rows: Ints) -> Floats:

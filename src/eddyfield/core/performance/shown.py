@@ -8,11 +8,12 @@ import numpy as np
 
 from ..arrays import Floats, Ints
 from ..optics.camera_path import CameraPath
-from ..rig import transforms
 from ..rig.rig import Rig
 from ..time.channel_tables import Channels
 from ..time.frames import FrameRange, Rate, exact_times
+from .carried import Carried, carried_whole
 from .placing import AS_IN_FILE, world_from_file
+from .planting import planted
 from .ride import Ride, ride_transforms
 from .timing import Timing
 
@@ -45,15 +46,14 @@ def anchor_node(rig: Rig, anchor: str | None) -> int:
     return rig.default_anchor() if node is None else node
 
 
-def carried(ride: Ride, rig: Rig, world: Floats, rows: Ints, compared_rows: Ints, path: CameraPath | None) -> Floats:
-    """T(f), (frames, 4, 4): the shown performance is ``T(f) W(e(f))``, ``rows`` being those of e(f) and ``compared_rows`` of
-    r(f). Without a ``path`` nothing rides."""
+def carried(
+    ride: Ride, rig: Rig, feet: tuple[str, ...], world: Floats, rows: Ints, compared_rows: Ints, path: CameraPath | None,
+    rate: Rate,
+) -> Carried:  # fmt: skip
+    """What carries the poses of the shown performance, ``rows`` being those of e(f) and ``compared_rows`` of r(f). Without a
+    ``path`` nothing rides; ``feet`` are those that stay where they stand."""
     if path is None:
-        return np.broadcast_to(np.eye(4), (len(rows), 4, 4)).copy()
+        return carried_whole(np.broadcast_to(np.eye(4), (len(rows), 4, 4)).copy())
     anchor = world[..., :3, 3][rows, anchor_node(rig, ride.anchor)]
-    return ride_transforms(ride, path, anchor, compared_rows)
-
-
-def shown_points(points: Floats, rows: Ints, carried_by: Floats) -> Floats:
-    """Points of the unstepped motion (frames, points, 3) as they are shown: stepped and ridden."""
-    return transforms.apply(carried_by[:, None], points[rows])
+    whole = ride_transforms(ride, path, anchor, compared_rows)
+    return planted(rig, feet, world, rows, whole, rate) if feet else carried_whole(whole)

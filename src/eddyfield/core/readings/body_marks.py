@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..arrays import Floats
+from ..arrays import Floats, Ints
 from ..bake import Baker
 from ..cameras.face import Face
 from ..parts import Part, RigOf
@@ -20,11 +20,13 @@ from ..shots import face_part
 @dataclass(frozen=True, eq=False)
 class BodyMarks:
     """World places of the unstepped motion: ``head`` (frames, points, 3), the outermost points of what hangs on the head;
-    ``soles`` (frames, points, 3), those of the feet, no points where no feet are known. ``estimate`` says what had no mesh to
+    ``soles`` (frames, points, 3), those of the feet, no points where no feet are known, and the nodes (points,) that they hang
+    on. ``estimate`` says what had no mesh to
     measure and is a share of the body."""
 
     head: Floats
     soles: Floats
+    sole_nodes: Ints
     estimate: str
 
 
@@ -42,7 +44,7 @@ def measured_marks(rig: Rig, world: Floats, face: Face, feet: tuple[str, ...]) -
         up = face.axes[:, 1] * face.height_m / 2
         head_points = np.stack([face.centre + up, face.centre, face.centre - up])
         estimate = "the head as a share of the body"
-    soles = [np.zeros((len(world), 0, 3))]
+    soles, nodes = [np.zeros((len(world), 0, 3))], []
     for foot in (rig.find(name) for name in feet if name in rig.index_of):
         points = outermost(rig, foot)
         if points is None:
@@ -51,7 +53,9 @@ def measured_marks(rig: Rig, world: Floats, face: Face, feet: tuple[str, ...]) -
             soles.append(places - [0.0, max(float(places[..., 1].min()), 0.0), 0.0])
         else:
             soles.append(_carried(world[:, foot], points))
-    return BodyMarks(_carried(world[:, face.node], head_points), np.concatenate(soles, axis=1), estimate)
+        nodes += [foot] * soles[-1].shape[1]
+    head = _carried(world[:, face.node], head_points)
+    return BodyMarks(head, np.concatenate(soles, axis=1), np.array(nodes, dtype=np.int64), estimate)
 
 
 def _carried(world_from_joint: Floats, points: Floats) -> Floats:

@@ -25,9 +25,10 @@ def contact_readings(baker: Baker, character: Character) -> list[Reading]:
     feet = [name for name in character.feet if name in rig.index_of]
     if not feet:
         return []
-    points = baker.world(character)[..., :3, 3][:, [rig.index_of[name] for name in feet]]
+    nodes = np.array([rig.index_of[name] for name in feet])
+    points = baker.world(character)[..., :3, 3][:, nodes]
     rows = baker.exposure_starts(character) - first
-    shown = baker.shown_points(character, points)
+    shown = baker.shown_points(character, points, nodes)
     contacts = find_contacts(points, baker.rate)
     out = []
     for contact, (held, away) in zip(contacts, slides(contacts, shown, rows), strict=True):

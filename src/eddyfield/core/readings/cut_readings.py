@@ -76,7 +76,7 @@ def _cuts(baker: Baker, incoming: tuple[Shot, ...]) -> _Cuts:
     rows = np.array([shot.first - baker.frames.first for shot in incoming], dtype=np.int64)
     path = baker.cut_path()
     before, after = path.at_rows(rows - 1), path.at_rows(rows)
-    points = {c.id: baker.shown_points(c, baker.joint_positions(c)) for c in baker.scene.characters}
+    points = {c.id: baker.shown_joints(c) for c in baker.scene.characters}
     bodies = {who: (p[rows - 1].mean(axis=1), p[rows].mean(axis=1)) for who, p in points.items()}
     inside = {who: _both_inside(before, after, *body) for who, body in bodies.items()}
     return _Cuts(incoming, rows, before, after, bodies, inside)

@@ -79,7 +79,7 @@ class _Framed:
         self.rig = baker.rig(character)
         self.face = face_of(baker, character)
         self.half_second = max(1, round(float(baker.rate) / 2))
-        self.world = baker.shown_points(character, baker.joint_positions(character))
+        self.world = baker.shown_joints(character)
         self.pixels = track(self.path, self.world).pixels
         marks = body_marks(baker, character)
         self.estimate = marks.estimate
@@ -88,7 +88,7 @@ class _Framed:
         head_joint = baker.joint_frames(character.id, self.face.joint, "motion")
         eyes = transforms.apply(head_joint, self.face.eyes)[:, None]
         self.eyes = track(self.path, baker.shown_points(character, eyes)).pixels[:, 0]
-        self.soles = track(self.path, baker.shown_points(character, marks.soles)).pixels
+        self.soles = track(self.path, baker.shown_points(character, marks.soles, marks.sole_nodes)).pixels
 
     def readings(self) -> list[Reading]:
         with np.errstate(invalid="ignore"):

@@ -11,6 +11,7 @@ from ..bake import Baker
 from ..cameras.camera import Camera
 from ..optics.sight_lines import behind_ellipsoids, hidden_rows, sight_origins
 from ..parts import Part, RigOf
+from ..performance.carried import Carried, carried_whole
 from ..performance.character import Character
 from ..performance.piece import Piece
 from ..performance.piece_frames import ShownPiece
@@ -44,7 +45,7 @@ def hidden_points(baker: Baker, camera: Camera, character: Character, points: Fl
         elif len(shown.carried) == 1 and not piece.showing.hidden:
             standing.append(transforms.apply(shown.carried[0], baker.piece_triangles(piece)))
         else:  # seen from the piece, it is the line of sight that moves
-            back = transforms.rigid_inverse(shown.carried)[:, None]
+            back = np.asarray(np.linalg.inv(shown.carried), dtype=np.float64)[:, None]
             seen = transforms.apply(back, origins), transforms.apply(back, points)
             hidden |= hidden_rows(*seen, baker.piece_triangles(piece), there)
     if standing:
@@ -62,7 +63,7 @@ def _piece_ellipsoids(baker: Baker, piece: Piece) -> Floats:
 
 
 def _placed_piece_limbs(limbs: Limbs, in_file: Floats, shown: ShownPiece) -> Floats:
-    return placed_limbs(limbs, in_file, shown.rows, shown.carried)
+    return placed_limbs(limbs, in_file, shown.rows, carried_whole(shown.carried))
 
 
 def _ellipsoids(baker: Baker, character: Character) -> Floats | None:
@@ -104,6 +105,6 @@ def limb_ellipsoids(rig: Rig) -> Limbs:
     return Limbs(np.array(nodes, dtype=np.int64), np.array(boxes).reshape(-1, 4, 4))
 
 
-def placed_limbs(limbs: Limbs, world: Floats, rows: Ints, carried: Floats) -> Floats:
+def placed_limbs(limbs: Limbs, world: Floats, rows: Ints, carried: Carried) -> Floats:
     """As shown, (frames, limbs, 4, 4): stepped to ``rows`` of the motion, and carried."""
-    return np.asarray(carried[:, None] @ world[rows][:, limbs.nodes] @ limbs.node_from_unit)
+    return np.asarray(carried.of_nodes(limbs.nodes) @ world[rows][:, limbs.nodes] @ limbs.node_from_unit)

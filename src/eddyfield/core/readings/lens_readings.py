@@ -25,7 +25,7 @@ LEAST_NEAR_M = 1e-4
 def plane_readings(baker: Baker, camera: Camera, character: Character) -> list[Reading]:
     """The near plane cuts into the character while it is in sight; the far plane cuts all of it off."""
     path, frames = baker.camera_path(camera), baker.scene.frames
-    points = baker.shown_points(character, baker.joint_positions(character))
+    points = baker.shown_joints(character)
     # With the near plane out of the way: what it takes from the frame.
     whole = replace(path, lens=replace(path.lens, near_m=LEAST_NEAR_M))
     seen = whole.project(points)

@@ -27,7 +27,7 @@ def no_head_readings(baker: Baker, camera: Camera) -> list[Reading]:
     for character in scene.characters:
         head = path.project(baker.shown_points(character, body_marks(baker, character).head))
         heads.append(inside_frame(head, path.delivery).any(axis=1))
-        joints = path.project(baker.shown_points(character, baker.joint_positions(character)))
+        joints = path.project(baker.shown_joints(character))
         shares.append(inside_frame(joints, path.delivery).mean(axis=1))
     share = np.stack(shares)
     rows = ~np.any(heads, axis=0) & (share.max(axis=0) > 0)

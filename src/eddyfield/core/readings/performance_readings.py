@@ -12,7 +12,6 @@ from ..edits.performances import RideCharacter
 from ..parts import BakerOf, Part
 from ..performance.character import Character
 from ..performance.exposure import LEAST_COST, lost_key_poses, nearest_frame, shown_beside_key_poses
-from ..performance.ride import Ride
 from ..time.frames import FrameTime
 from .contact_readings import contact_readings
 from .judged_scenes import for_performance
@@ -37,7 +36,7 @@ def performance_readings_part(baker: Baker, character: Character) -> Part[list[R
 def _all(baker: Baker, character_id: str) -> list[Reading]:
     character = baker.scene.character(character_id)
     frames, height = baker.scene.frames, baker.scene.delivery.height
-    ridden = baker.strobing(character, Ride("rigid", 1.0, character.ride.anchor))
+    ridden = baker.strobing(character, character.offered_ride)
     found = strobing_readings(character, baker.strobing(character), ridden, height, frames.first)
     starts, poses = baker.exposure_starts(character), baker.key_poses(character)
     beside = shown_beside_key_poses(starts, frames, poses)
@@ -52,9 +51,9 @@ def strobing_readings(
     """Stretches on which held poses strobe, and what no rigid Ride can take away of that (``ridden``: under one): there the
     lens moves during the holds."""
     threshold = STROBE_PERMILLE * height_px / 1000
-    fixes = (_riding(character),) if character.ride.way == "off" else ()
     out = []
-    left = [s for s in ridden.stretches if s.rms_px > threshold] if character.ride.way != "off" else []
+    of_lens = [s for s in ridden.stretches if s.rms_px > threshold and character.ride.way != "scaled"]
+    left = of_lens if character.ride.way != "off" else []
     for s in found.stretches:
         if any(r.first <= s.first and s.last <= r.last and s.rms_px <= NO_MORE * r.rms_px for r in left):
             continue  # all of it comes from the lens, which is told below
@@ -73,20 +72,19 @@ def strobing_readings(
                 s.rms_px,
                 "px",
                 threshold,
-                fixes=fixes,
+                fixes=_riding(character, s, of_lens),
                 figures=figures,
                 frame=_worst(found, s, first),
             )
         )
-    for s in ridden.stretches:
-        if s.rms_px > threshold:
-            out.append(
-                Reading(
-                    "lens_moves_in_holds", character.name, s.first, s.last, s.rms_px, "px", threshold,
-                    figures=(Figure("at most", s.max_px, "px"),), frame=_worst(ridden, s, first),
-                    note="Riding cannot take this away: hold the lens as long as the pose.",
-                )
-            )  # fmt: skip
+    for s in of_lens:
+        out.append(
+            Reading(
+                "lens_moves_in_holds", character.name, s.first, s.last, s.rms_px, "px", threshold,
+                figures=(Figure("at most", s.max_px, "px"),), frame=_worst(ridden, s, first), fixes=(_scaling(character),),
+                note="What rides whole still grows or shrinks: let it be scaled with the zoom, or hold the lens with the pose.",
+            )
+        )  # fmt: skip
     return out
 
 
@@ -95,9 +93,20 @@ def _worst(found: Strobing, stretch: Stretch, first: int) -> int:
     return stretch.first + int(np.nan_to_num(found.slip_px[stretch.first - first : stretch.last - first + 1]).argmax())
 
 
-def _riding(character: Character) -> Fix:
-    ride = RideCharacter(character_id=character.id, ride=Ride("rigid", 1.0, character.ride.anchor))
-    return Fix("Ride", "Carry the held poses along with the camera", ride)
+def _riding(character: Character, strobes: Stretch, of_lens: Sequence[Stretch]) -> tuple[Fix, ...]:
+    """What takes a stretch away: none where it rides already."""
+    if character.ride.way != "off":
+        return ()
+    if any(s.first <= strobes.last and strobes.first <= s.last for s in of_lens):
+        return (_scaling(character),)
+    ride = RideCharacter(character_id=character.id, ride=character.offered_ride)
+    return (Fix("Ride", "Carry the held poses along with the camera", ride),)
+
+
+def _scaling(character: Character) -> Fix:
+    ride = replace(character.offered_ride, way="scaled")
+    does = "Carry the held poses along with the camera, scaled as much as the lens draws them larger or smaller"
+    return Fix("Ride, scaled", does, RideCharacter(character_id=character.id, ride=ride))
 
 
 def key_pose_readings(

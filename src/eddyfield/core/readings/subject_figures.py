@@ -61,8 +61,9 @@ def subject_figures(baker: Baker, camera: Camera) -> list[SubjectFigures]:
 def _height_px(baker: Baker, path: CameraPath, character: Character) -> Floats:
     """From the highest to the lowest that is seen of it, px (frames,); NaN where nothing of it is in front."""
     marks = body_marks(baker, character)
-    points = np.concatenate([baker.joint_positions(character), marks.head, marks.soles], axis=1)
-    y = path.project(baker.shown_points(character, points)).pixels[..., 1]
+    soles = baker.shown_points(character, marks.soles, marks.sole_nodes)
+    points = [baker.shown_joints(character), baker.shown_points(character, marks.head), soles]
+    y = path.project(np.concatenate(points, axis=1)).pixels[..., 1]
     highest, lowest = np.nanmin(y, axis=1, initial=np.inf), np.nanmax(y, axis=1, initial=-np.inf)
     return np.asarray(np.where(lowest >= highest, lowest - highest, np.nan))
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any
 
 import numpy as np
@@ -46,6 +46,8 @@ class ShotCharacter:
     seconds: Floats
     pose_rows: NDArray[np.int64]
     carried: Floats | None
+    bent: Mapping[int, Floats] = field(default_factory=dict)
+    """Local matrices (frames, 4, 4) of nodes that go otherwise than the motion has them, frame by frame."""
 
 
 Transitions = Mapping[int, Mapping[str, str | int]]
@@ -145,7 +147,7 @@ def _add_character(writer: GltfWriter, animation: _Animation, character: ShotCha
     first = len(writer.root.get("nodes", []))
     for node, name in enumerate(rig.names):
         entry: dict[str, Any] = {"name": name}
-        if node in rig.moved_nodes:
+        if node in rig.moved_nodes or node in character.bent:
             entry["translation"] = rig.rest_translation[node].tolist()
             entry["rotation"] = rig.rest_quaternion[node].tolist()
             entry["scale"] = rig.rest_scale[node].tolist()
@@ -156,16 +158,40 @@ def _add_character(writer: GltfWriter, animation: _Animation, character: ShotCha
             entry["children"] = [first + int(c) for c in children]
         writer.add("nodes", entry)
     _add_held_poses(animation, character, seconds, first)
+    for node, local in character.bent.items():
+        animation.add(first + node, "translation", seconds, local[:, :3, 3], "STEP")
+        turned = transforms.quaternion_from_matrix(transforms.orthonormal(local)[:, :3, :3])
+        animation.add(first + node, "rotation", seconds, _continuous(turned), "STEP")
     top: dict[str, Any] = {"name": f"{character.name} ride", "children": [first + int(r) for r in rig.levels[0]]}
     if rig.scale != 1.0:
         scaled = {"name": f"{character.name} scale", "scale": [rig.scale] * 3, "children": top["children"]}
         top["children"] = [writer.add("nodes", scaled)]
     above = writer.add("nodes", top)
     if character.carried is not None:
-        rotation = _continuous(transforms.quaternion_from_matrix(character.carried[:, :3, :3]))
-        animation.add(above, "translation", seconds, character.carried[:, :3, 3], "STEP")
-        animation.add(above, "rotation", seconds, rotation, "STEP")
+        above = _add_ride(writer, animation, character, seconds, above)
     return [above, *_add_mesh(writer, character, first)]
+
+
+def _add_ride(writer: GltfWriter, animation: _Animation, character: ShotCharacter, seconds: Floats, node: int) -> int:
+    """Keys for what carries a character; what is scaled as well takes a node above that scales along its axes, and the turn
+    into those below (singular values: M = U S V). Answers the topmost node."""
+    carried = character.carried
+    assert carried is not None
+    left, scale, right = np.linalg.svd(carried[:, :3, :3])
+    if np.allclose(scale, 1.0, atol=1e-9):
+        rotation = _continuous(transforms.quaternion_from_matrix(carried[:, :3, :3]))
+        animation.add(node, "translation", seconds, carried[:, :3, 3], "STEP")
+        animation.add(node, "rotation", seconds, rotation, "STEP")
+        return node
+    mirrored = np.where(np.linalg.det(left) < 0, -1.0, 1.0)[:, None]
+    left[:, :, 2] *= mirrored
+    right[:, 2] *= mirrored
+    above = writer.add("nodes", {"name": f"{character.name} zoom", "children": [node]})
+    animation.add(node, "rotation", seconds, _continuous(transforms.quaternion_from_matrix(right)), "STEP")
+    animation.add(above, "translation", seconds, carried[:, :3, 3], "STEP")
+    animation.add(above, "rotation", seconds, _continuous(transforms.quaternion_from_matrix(left)), "STEP")
+    animation.add(above, "scale", seconds, scale, "STEP")
+    return above
 
 
 def _add_held_poses(animation: _Animation, character: ShotCharacter, seconds: Floats, first: int) -> None:
@@ -181,7 +207,7 @@ def _add_held_poses(animation: _Animation, character: ShotCharacter, seconds: Fl
     driven = {(c.node, c.path) for c in rig.motion.curves}
     for path, array in values.items():
         for column, node in enumerate(nodes):
-            if (int(node), path) in driven:
+            if (int(node), path) in driven and not (int(node) in character.bent and path != "scale"):
                 animation.add(first + int(node), path, seconds[keyed], array[:, column].T, "STEP")
 
 

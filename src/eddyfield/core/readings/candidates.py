@@ -1,0 +1,159 @@
+"""What would be best for a character that strobes: ways to step, ride and move the camera, each tried and measured."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+from typing import Literal
+
+import numpy as np
+
+from ..arrays import Ints
+from ..bake import Baker
+from ..edits.bend_time import BendCameraTime
+from ..edits.edit import Edit
+from ..edits.exposures import ExposeStretch
+from ..edits.performances import RideCharacter, StepCharacter
+from ..errors import DomainError
+from ..optics.camera_speed import camera_speed
+from ..performance.character import Character
+from ..performance.exposure import lost_key_poses, nearest_frame
+from ..performance.ride import Ride
+from .strobing import Strobing
+
+CandidateKind = Literal[
+    "as it is", "ride whole", "ride scaled", "ride carried", "ride in picture", "ride half", "feet planted", "no ride",
+    "offset", "key poses", "ones here", "shorter holds", "slower camera",
+]  # fmt: skip
+MOST_OFFSETS = 3
+LOST_POSE_PX = 4.0
+"""What a key pose that nobody sees weighs, as slip does."""
+OTHER_LOOK_PX = 8.0
+"""What it weighs to have other poses on all frames than now: somebody has chosen them."""
+SLOWER = 0.5
+SEEN_ZOOM_MM = 0.01
+
+
+@dataclass(frozen=True)
+class Candidate:
+    """One way, the edit that brings it (None: as it is), and what it leaves: slip over all frames (root mean square) and at most,
+    px; pose changes that jump back; frames of key poses that are not shown; slide of the feet in metres and in pixels as seen
+    (None: no feet are known); how much a planted leg is stretched, as a share (None: nothing is planted). ``cost_px`` is what
+    they are put in order by: slip, slide, lost poses, and how much of the look they change."""
+
+    kind: CandidateKind
+    title: str
+    edit: Edit | None
+    slip_px: float
+    slip_max_px: float
+    reversals: int
+    lost: tuple[int, ...]
+    feet_slide_m: float | None
+    feet_slide_px: float | None
+    legs_stretch: float | None
+    cost_px: float
+
+
+@dataclass(frozen=True)
+class Tried:
+    """All ways, the best first; ``refused`` says what could not be tried, and why. The frames ``first`` to ``last`` are those
+    around the worst moment as it is now."""
+
+    candidates: tuple[Candidate, ...]
+    refused: tuple[str, ...]
+    first: int
+    last: int
+
+
+def candidates(baker: Baker, character: Character) -> Tried:
+    """Try every way that there is for a character of the scene, as seen through the cut."""
+    now = baker.strobing(character)
+    starts = baker.exposure_starts(character)
+    found, refused = [_measured(baker, character, "as it is", "as it is", None, starts)], []
+    for kind, title, edit in _ways(baker, character, now):
+        try:
+            after = edit.apply(baker.scene, baker)
+        except DomainError as error:
+            refused.append(f"{title}: {error}")
+            continue
+        work = baker.of(after)
+        found.append(_measured(work, after.character(character.id), kind, title, edit, starts))
+    worst = baker.frames.first if now.max_frame is None else now.max_frame
+    around = round(float(baker.rate) / 2)
+    first = max(baker.frames.first, worst - around)
+    return Tried(
+        tuple(sorted(found, key=lambda c: c.cost_px)),
+        tuple(dict.fromkeys(refused)),
+        first,
+        min(baker.frames.last, first + 2 * around - 1),
+    )
+
+
+def _ways(baker: Baker, character: Character, now: Strobing) -> Iterator[tuple[CandidateKind, str, Edit]]:
+    whole = character.offered_ride
+    rides: dict[CandidateKind, tuple[str, Ride]] = {
+        "no ride": ("no Ride", Ride(anchor=whole.anchor)),
+        "ride whole": ("Ride", whole),
+        "ride half": ("Ride at half weight", replace(whole, weight=0.5)),
+        "ride carried": ("Ride, not turned", replace(whole, way="position")),
+        "ride in picture": ("Ride along the picture", replace(whole, way="picture")),
+    }
+    if np.ptp(np.asarray(baker.cut_path().lens.focal_mm)) > SEEN_ZOOM_MM:
+        rides["ride scaled"] = ("Ride, scaled with the zoom", replace(whole, way="scaled"))
+    if character.ride.way != "off" and not character.ride.plants and whole.plants:
+        rides["feet planted"] = ("its feet planted", replace(character.ride, plants=True))
+    for kind, (title, ride) in rides.items():
+        if ride != character.ride and (ride.way != "off" or character.ride.way != "off"):
+            yield kind, title, RideCharacter(character_id=character.id, ride=ride)
+    stepping = character.stepping
+    if stepping.starts is None:
+        for offset in range(min(stepping.step, MOST_OFFSETS + 1)):
+            if offset != stepping.offset % stepping.step:
+                moved = replace(stepping, offset=offset)
+                title = f"grid moved by {offset}" if offset else "grid not moved"
+                yield "offset", title, StepCharacter(character_id=character.id, stepping=moved)
+        if stepping.step > 2:
+            fewer = replace(stepping, step=stepping.step - 1, offset=min(stepping.offset, stepping.step - 2))
+            yield "shorter holds", f"held on {fewer.step}", StepCharacter(character_id=character.id, stepping=fewer)
+    if not stepping.keep_key_poses and baker.key_poses(character):
+        kept = replace(stepping, keep_key_poses=True)
+        yield "key poses", "every key pose shown", StepCharacter(character_id=character.id, stepping=kept)
+    if now.stretches:
+        worst = max(now.stretches, key=lambda s: s.rms_px * (s.last - s.first + 1))
+        first, last = max(baker.frames.first, worst.first), min(baker.frames.last, worst.last)
+        ones = ExposeStretch(character_id=character.id, first=first, last=last, step=1)
+        yield "ones here", f"ones from {first} to {last}", ones
+        for camera in baker.scene.cameras_of_cut:
+            inside = [(a, b) for a, b in baker.scene.frames_of_cut(camera) if a <= worst.last and b >= worst.first]
+            if inside and camera.keyed:
+                at = max(first, inside[0][0])
+                half = min(last, inside[0][1]) - at
+                slower = BendCameraTime(camera_id=camera.id, first=at, last=at + max(1, half), speed=SLOWER)
+                yield "slower camera", f"{camera.name} half as fast", slower
+
+
+def _measured(
+    baker: Baker, character: Character, kind: CandidateKind, title: str, edit: Edit | None, starts_now: Ints
+) -> Candidate:
+    found, price, carried = baker.strobing(character), baker.contact_price(character), baker.carried(character)
+    starts = baker.exposure_starts(character)
+    slip = np.nan_to_num(found.slip_px)
+    over_all = float(np.sqrt(np.mean(slip**2)))
+    lost = tuple(map(nearest_frame, lost_key_poses(starts, baker.frames, baker.key_poses(character))))
+    slides = price.after_px if price and not np.isnan(price.after_px) else 0.0
+    others = float(np.mean(starts != starts_now))
+    cost = over_all + slides + LOST_POSE_PX * len(lost) + OTHER_LOOK_PX * others
+    if kind == "slower camera":
+        cost += _background_px(baker)
+    return Candidate(
+        kind, title, edit, over_all, float(slip.max()), len(found.reversals), lost,
+        price.after_m if price else None, slides if price else None,
+        None if carried.is_whole else float(carried.stretch.max()), cost,
+    )  # fmt: skip
+
+
+def _background_px(baker: Baker) -> float:
+    """How far the background still moves from frame to frame, px: what remains of the move that was asked for."""
+    camera = baker.scene.cameras_of_cut[0]
+    speed = camera_speed(baker.cut_path(), baker.camera(camera).focus_m, float(baker.rate))
+    return float(np.nan_to_num(np.nanmedian(speed.background_px)))

@@ -1,0 +1,77 @@
+"""What would be best: each way is measured as the scene with it would be, and the best come first."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import pytest
+
+from eddyfield.core.edits.cameras import LockCamera
+from eddyfield.core.performance.exposure import Stepping
+from eddyfield.core.performance.ride import Ride
+from eddyfield.core.readings.candidates import LOST_POSE_PX, candidates
+from eddyfield.demo import mill_race
+
+from .scenery import SCENE, baker
+
+ODA = SCENE.characters[0]
+
+
+def test_each_way_leaves_what_it_says() -> None:
+    work = baker()
+    tried = candidates(work, ODA)
+    assert [c.kind for c in tried.candidates].count("as it is") == 1
+    for candidate in tried.candidates:
+        if candidate.edit is None:
+            continue
+        after = work.of(candidate.edit.apply(SCENE, work))
+        oda = after.scene.character(ODA.id)
+        found, price = after.strobing(oda), after.contact_price(oda)
+        assert candidate.reversals == len(found.reversals)
+        assert candidate.slip_max_px == pytest.approx(found.max_px, abs=1e-9)
+        assert price is not None
+        assert candidate.feet_slide_m == pytest.approx(price.after_m)
+    costs = [c.cost_px for c in tried.candidates]
+    assert costs == sorted(costs)
+
+
+def test_riding_with_planted_feet_is_best_for_the_bank() -> None:
+    tried = candidates(baker(), ODA)
+    best, now = tried.candidates[0], next(c for c in tried.candidates if c.edit is None)
+    assert (best.kind, best.reversals) == ("ride whole", 0)
+    assert now.cost_px - best.cost_px == pytest.approx(now.slip_px, abs=0.01), "nothing else becomes worse"
+    assert best.lost == now.lost
+    assert best.cost_px == pytest.approx(LOST_POSE_PX * len(best.lost), abs=0.01)
+    assert tried.first <= now_worst() <= tried.last
+
+
+def now_worst() -> int:
+    frame = baker().strobing(ODA).max_frame
+    assert frame is not None
+    return frame
+
+
+def test_what_cannot_be_tried_says_why_and_can_be_once_it_is_free() -> None:
+    (told,) = candidates(baker(), ODA).refused
+    assert "locked" in told
+    scene = LockCamera(camera_id=mill_race.BANK, locks=()).apply(SCENE)
+    tried = candidates(baker(scene), ODA)
+    assert tried.refused == ()
+    slower = next(c for c in tried.candidates if c.kind == "slower camera")
+    now = next(c for c in tried.candidates if c.edit is None)
+    assert slower.slip_px < now.slip_px
+
+
+def test_on_threes_shorter_holds_and_a_shifted_grid_are_tried() -> None:
+    threes = SCENE.with_character(replace(ODA, stepping=Stepping(3), ride=Ride("rigid")))
+    kinds = [c.kind for c in candidates(baker(threes), threes.character(ODA.id)).candidates]
+    assert kinds.count("offset") == 2
+    assert {"shorter holds", "feet planted", "no ride", "key poses"} <= {*kinds}
+
+
+def test_on_ones_there_is_little_to_try() -> None:
+    ones = SCENE.with_character(replace(ODA, stepping=Stepping(1)))
+    tried = candidates(baker(ones), ones.character(ODA.id))
+    now = next(c for c in tried.candidates if c.edit is None)
+    assert tried.candidates[0].cost_px == pytest.approx(now.cost_px)
+    assert now.slip_px == 0

@@ -1,0 +1,71 @@
+/** Ways to step and ride side by side, each with what it leaves; the pictures in the gaps are drawn by the stage. */
+import { Button } from "@mantine/core";
+import { useSession } from "../state/session";
+import type { Way } from "../state/way";
+import { endTrying, takeWay, tryingRects } from "../state/trying";
+import { px } from "../widgets/Figure";
+
+export function Trying({ width, height }: { width: number; height: number }) {
+  const trying = useSession((s) => s.trying);
+  const revision = useSession((s) => s.scene!.revision);
+  const name = useSession((s) => s.scene!.characters.find((c) => c.id === trying?.characterId)?.name);
+  if (!trying) return null;
+  const stale = revision !== trying.revision;
+  const rects = tryingRects(trying, width, height);
+  return (
+    <div className="trying" data-testid="trying" onPointerDown={(event) => event.stopPropagation()}>
+      <div className="head">
+        <b>What would be best for {name}?</b>
+        <span className="soft">
+          {trying.tried} ways tried, <span className="mono">{trying.first}</span> to{" "}
+          <span className="mono">{trying.last}</span> again and again
+        </span>
+        <span className="spacer" />
+        <Button size="compact-xs" onClick={endTrying} title="Escape">
+          Close
+        </Button>
+      </div>
+      {stale && <p className="stale">The scene was changed meanwhile: close this and ask again.</p>}
+      {trying.ways.map((way, at) => (
+        <section
+          key={way.title}
+          className={at === 0 ? "way best" : "way"}
+          style={{ left: rects[at]!.x, top: rects[at]!.y, width: rects[at]!.width }}
+          aria-label={way.title}
+        >
+          <div className="gap" style={{ height: rects[at]!.height }} />
+          <div className="line">
+            <b title={way.title}>{way.title}</b>
+            {at === 0 && <i>best</i>}
+            <span className="spacer" />
+            {way.edit && (
+              <button className="toggle" disabled={stale} onClick={() => takeWay(way)}>
+                Take
+              </button>
+            )}
+          </div>
+          <p>{figures(way)}</p>
+        </section>
+      ))}
+      {trying.refused.length > 0 && (
+        <p className="refused soft" title={trying.refused.join("\n")}>
+          Not tried: {trying.refused[0]}
+        </p>
+      )}
+    </div>
+  );
+}
+
+/** What a way leaves, in two lines at most. */
+function figures(way: Way): string {
+  const feet = way.feet_slide_px;
+  return [
+    `slip ${px(way.slip_px)}`,
+    `${way.reversals} jump back`,
+    feet !== null && feet >= 0.5 && `feet slide ${px(feet)}`,
+    way.legs_stretch !== null && `legs +${(way.legs_stretch * 100).toFixed(1)} %`,
+    way.lost.length > 0 && `${way.lost.length} key pose${way.lost.length > 1 ? "s" : ""} lost`,
+  ]
+    .filter(Boolean)
+    .join(" · ");
+}
