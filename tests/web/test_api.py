@@ -74,7 +74,7 @@ def test_the_view_brings_each_part_once(api: Api, demo: str) -> None:
     scene, parts = whole["scene"], whole["parts"]
     character = scene["characters"][0]
     assert {parts[n]["kind"] for n in parts} == {
-        "rig", "motion", "placing", "carried", "shown", "strobing", "ride prices", "camera", "camera view", "channels", "shots",
+        "rig", "motion", "placing", "carried", "shown", "strobing", "camera", "camera view", "channels", "shots",
         "piece motion", "time",
     }  # fmt: skip
     frames, joints = scene["last"] - scene["first"] + 1, len(parts[character["rig"]]["joints"])
@@ -111,6 +111,25 @@ def test_an_edit_answers_with_what_it_changed_and_nothing_else(api: Api, demo: s
     assert repeated["scene"]["revision"] == answer["scene"]["revision"], "sent twice, done once"
 
 
+def test_what_would_be_best_is_shown_and_nothing_is_stored(api: Api, demo: str) -> None:
+    before = api.view(demo)
+    oda = before["scene"]["characters"][0]
+    view = {"known_parts": list(before["parts"]), "cameras_of_revision": before["scene"]["revision"]}
+    found = api.unpacked(api.post(f"/api/scenes/{demo}/candidates", {"character_id": oda["id"], "view": view}))
+    ways = found["candidates"]
+    assert 3 <= len(ways) <= found["tried"] + 1
+    assert [way["cost_px"] for way in ways] == sorted(way["cost_px"] for way in ways)
+    assert [way["edit"] for way in ways].count(None) == 1
+    rides = next(way for way in ways if way["kind"] == "ride whole")
+    shown = rides["answer"]["scene"]["characters"][0]["shown"]
+    assert rides["answer"]["parts"][shown]["bent"].size == 96 * 6 * 16
+    assert api.view(demo)["scene"]["revision"] == before["scene"]["revision"]
+    done = api.unpacked(api.edit(demo, before["scene"]["revision"], **rides["edit"]))
+    assert done["scene"]["characters"][0]["shown"] == shown, "as it was shown"
+    nobody = api.post(f"/api/scenes/{demo}/candidates", {"character_id": str(uuid.uuid4()), "view": {}})
+    assert nobody.status_code == 422
+
+
 def test_judging_follows_an_edit_of_the_cut(api: Api, demo: str) -> None:
     first = api.view(demo)
     scene, camera = first["scene"], first["parts"][first["scene"]["cameras"][0]]
@@ -126,10 +145,10 @@ def test_judging_follows_an_edit_of_the_cut(api: Api, demo: str) -> None:
     answer = api.unpacked(api.post(f"/api/scenes/{demo}/edits", body))
     kinds = {p["kind"] for p in answer["parts"].values()}
     assert {"camera", "arc"} <= kinds, "what the Picture shows is there at once"
-    assert not kinds & {"strobing", "ride prices", "arc judgement"}
+    assert not kinds & {"strobing", "arc judgement"}
     assert answer["scene"]["readings"] is None
     judged = api.view(demo, known_parts=[*before["parts"], *answer["parts"]], **looked)
-    assert {p["kind"] for p in judged["parts"].values()} == {"strobing", "ride prices", "arc judgement"}
+    assert {p["kind"] for p in judged["parts"].values()} == {"strobing", "arc judgement"}
     assert judged["scene"]["arc_judgement"] == answer["scene"]["arc_judgement"] != before["scene"]["arc_judgement"]
 
 

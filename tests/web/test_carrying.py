@@ -48,6 +48,8 @@ def test_arrays_travel_raw_and_keep_their_kind() -> None:
         over_threshold=0,
         feet_slide_m=None,
         feet_slide_px=None,
+        legs_stretch=None,
+        feet_missed_m=None,
     )
     packed = pack({"arrays": arrays, "figures": figures, "number": np.float64(2.5)})
     found = msgpack.unpackb(packed, ext_hook=lambda code, data: np.frombuffer(data, DTYPES[code]))

@@ -63,7 +63,7 @@ function figures(way: Way): string {
     `slip ${px(way.slip_px)}`,
     `${way.reversals} jump back`,
     feet !== null && feet >= 0.5 && `feet slide ${px(feet)}`,
-    way.legs_stretch !== null && `legs +${(way.legs_stretch * 100).toFixed(1)} %`,
+    (way.legs_stretch ?? 0) >= 0.0005 && `legs +${(way.legs_stretch! * 100).toFixed(1)} %`,
     way.lost.length > 0 && `${way.lost.length} key pose${way.lost.length > 1 ? "s" : ""} lost`,
   ]
     .filter(Boolean)

@@ -36,10 +36,10 @@ SEEN_ZOOM_MM = 0.01
 
 @dataclass(frozen=True)
 class Candidate:
-    """One way, the edit that brings it (None: as it is), and what it leaves: slip over all frames (root mean square) and at most,
-    px; pose changes that jump back; frames of key poses that are not shown; slide of the feet in metres and in pixels as seen
+    """One way, the edit that brings it (None: as it is), and what it leaves: slip over the held frames (root mean square) and at
+    most, px; pose changes that jump back; frames of key poses that are not shown; slide of the feet in metres and in pixels as seen
     (None: no feet are known); how much a planted leg is stretched, as a share (None: nothing is planted). ``cost_px`` is what
-    they are put in order by: slip, slide, lost poses, and how much of the look they change."""
+    they are put in order by: slip over all frames, slide, lost poses, and how much of the look they change."""
 
     kind: CandidateKind
     title: str
@@ -146,7 +146,7 @@ def _measured(
     if kind == "slower camera":
         cost += _background_px(baker)
     return Candidate(
-        kind, title, edit, over_all, float(slip.max()), len(found.reversals), lost,
+        kind, title, edit, float(np.nan_to_num(found.rms_px)), float(slip.max()), len(found.reversals), lost,
         price.after_m if price else None, slides if price else None,
         None if carried.is_whole else float(carried.stretch.max()), cost,
     )  # fmt: skip
