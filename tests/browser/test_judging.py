@@ -130,11 +130,21 @@ def test_riding_takes_the_strobing_away_and_shows_its_price(app: App) -> None:
     assert app.joint_place() == pytest.approx(at_pose, abs=0.05), "the held pose stands still on the screen"
     app.wait(lambda: app.by_id("slip-rms").text == "0.0", "what strobes, judged anew")
     assert app.by_id("reversals").text == "0"
-    assert int(app.by_id("feet-slide").text.split()[0]) > 5, "the price, in millimetres"
+    assert app.by_id("feet-slide").text.startswith("0 mm"), "feet stay where they stand"
+    assert float(app.by_id("legs-stretch").text.split()[0]) < 1, "and legs hardly grow"
+    planted = app.picture()
+    app.script(
+        "document.evaluate(\"//label[.='Feet stay where they stand']\", document, null, 9).singleNodeValue.click()"
+    )
+    app.saved(start + 2)
+    app.wait(lambda: int(app.by_id("feet-slide").text.split()[0]) > 5, "the price, in millimetres")
+    assert differs(app.picture(), planted) > 0.0002, "the legs are seen to go along"
+    app.hold(Keys.CONTROL, "z")
+    app.saved(start + 3)
     riding = app.picture()
     assert differs(riding, before) > 0.002, "and the Picture shows it"
     app.find("[aria-label='Ride the camera']").send_keys(Keys.SPACE)
-    app.saved(start + 2)
+    app.saved(start + 4)
     assert differs(app.picture(), before) < 0.001
 
 
@@ -241,3 +251,44 @@ def test_exposures_are_drawn_by_hand_in_the_sheet(app: App) -> None:
     app.all("[aria-label^='Hold poses from'] button")[3].click()
     app.saved(start + 7)
     assert "on fours" in app.text("[data-testid=exposure-list]")
+
+
+def test_why_a_reading_is_told_is_drawn_beside_it(app: App) -> None:
+    row = lambda kind: next(r for r in app.all(".readings .what") if r.text.startswith(kind))  # noqa: E731
+    app.wait(lambda: row("off the arc"), "a kinked arc in the list")
+    row("off the arc").click()
+    assert app.frame == 1043
+    drawn = app.wait(lambda: app.all("[data-testid=why] svg circle.fault"), "the frame that is off")
+    assert len(drawn) == 1
+    assert len(app.all("[data-testid=why] svg circle.tick")) == 14
+    assert app.all("[data-testid=arc] > rect"), "and the arc in the Picture"
+    row("off the arc").click()
+    assert not app.all("[data-testid=why]")
+    row("strobes").click()
+    assert len(app.wait(lambda: app.all("[data-testid=why] rect.over"), "what slips")) == 1094 - 1003 + 1
+
+
+@pytest.mark.parametrize("title", ["Ride", "Ride along the picture", "every key pose shown"])
+def test_what_would_be_best_is_tried_shown_and_taken(app: App, title: str) -> None:
+    app.stage("step")
+    start, slips = app.revision, float(app.by_id("slip-rms").text)
+    lost = app.text("[data-testid=keys-lost]")
+    app.button("What would be best").click()
+    ways = app.wait(lambda: app.all("[data-testid=trying] section"), "the ways")
+    assert len(ways) == 6
+    assert ways[0].text.startswith("Ride\nbest")
+    assert app.revision == start, "nothing is stored by trying"
+    shown = app.find("[data-testid=picture] canvas").get_attribute("data-drawn")
+    app.wait(lambda: app.find("[data-testid=picture] canvas").get_attribute("data-drawn") != shown, "that they play")
+    app.find(f"[data-testid=trying] section[aria-label='{title}'] button").click()
+    app.saved(start + 1)
+    assert not app.all("[data-testid=trying]")
+    if title.startswith("Ride"):
+        app.wait(lambda: float(app.by_id("slip-rms").text) < 0.1 * slips, "held poses stand still")
+        assert app.text("[data-testid=reversals]") == "0"
+        app.wait(
+            lambda: not any(r.text.startswith("strobes") for r in app.all(".readings .what")), "no more in the list"
+        )
+        assert "0 mm" in app.text("[data-testid=feet-slide]")
+    else:
+        app.wait(lambda: app.text("[data-testid=keys-lost]") == "none", f"no lost key pose instead of {lost}")

@@ -151,6 +151,11 @@ class Baker(SceneParts, ByThing):
         one row's camera."""
         return self.value(self.arc_part(thing, node, camera, frozen_row))
 
+    def tracked_places(self, thing: Thing, node: int | MeshPoint) -> Floats:
+        """Where a node, or a point on the mesh, is in the unstepped motion, (frames, 3)."""
+        world, row, _ = self._tracked(thing, node)
+        return np.ascontiguousarray(self.value(world)[:, row, :3, 3])
+
     def judged_arc(
         self, thing: Thing, node: int | MeshPoint, camera: Camera | None, frozen_row: int | None = None
     ) -> JudgedArc:

@@ -11,6 +11,7 @@ from pathlib import Path
 from flask import Flask, Response, g, request, send_from_directory
 
 from eddyfield.core.bake import Baker
+from eddyfield.core.readings.why import why
 from eddyfield.core.scene import Scene
 from eddyfield.core.working_order import next_step
 from eddyfield.store.blobs import Blobs
@@ -28,6 +29,7 @@ from .body_deadlines import BodyDeadlines
 from .candidates import tried
 from .event_streams import EventStreams, install_event_stream
 from .packing import CONTENT_TYPE, pack
+from .reading_views import why_view
 from .refusals import install_refusals, refuse
 from .requests import (
     Candidates,
@@ -39,6 +41,7 @@ from .requests import (
     ReplayRequest,
     View,
     ViewRequest,
+    WhyRequest,
     edit_as_text,
 )
 from .rigs import PartMemory, Rigs
@@ -277,6 +280,12 @@ def _install_scenes(app: Flask, scenes: Scenes, views: SceneViews, disk: Disk) -
             shown = body.edit.apply(standing.scene, views.baker(standing.scene))
             previewed = views.preview(replace(standing, scene=shown), body.view)
             return Response(pack(previewed), content_type=CONTENT_TYPE)
+
+    @app.post("/api/scenes/<uuid:scene_id>/why")
+    def why_told(scene_id: object) -> Response:
+        told = read_body(WhyRequest).told
+        with turns:
+            return json_answer(why_view(why(views.baker(scenes.get(str(scene_id)).scene), told)))
 
     @app.post("/api/scenes/<uuid:scene_id>/candidates")
     def try_candidates(scene_id: object) -> Response:

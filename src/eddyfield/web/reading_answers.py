@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any
+from typing import Annotated, Any, Literal
 
 from pydantic import WithJsonSchema
 
 from eddyfield.core.acceptance import Acceptance
 from eddyfield.core.readings.compared import Status
 from eddyfield.core.readings.faults import FaultOf
-from eddyfield.core.readings.reading import Figure, ReadingKind
+from eddyfield.core.readings.reading import Figure, ReadingKind, Unit
 
 from .answer import Answer
 
@@ -54,8 +54,38 @@ class ReadingView(Answer):
     least: float | None
     """What could have been told there at the least, where that is known."""
     fault_of: FaultOf | None
+    as_seen: ReadingKind | None
+    """Of a camera's own fault: as what it shows in the arcs that are seen through it."""
     accepted: Acceptance | None
     """By which somebody lets it stand, where somebody does."""
+
+
+class WhyTrackView(Answer):
+    """The nine frames around a fault on the screen, in square pixels: ``places``, ``before`` and ``after`` are x, y in turn."""
+
+    way: Literal["track"] = "track"
+    first: int
+    places: list[float | None]
+    before: list[float]
+    after: list[float]
+    wanted: list[float]
+    left_px: list[float]
+
+
+class WhySeriesView(Answer):
+    """Values on frames from ``first`` on, None where there is none, and the limit for them, where there is one."""
+
+    way: Literal["series"] = "series"
+    first: int
+    values: list[float | None]
+    unit: Unit
+    limit: float | None
+
+
+class WhyView(Answer):
+    """What a reading was worked out from; None where the frame itself shows it."""
+
+    why: WhyTrackView | WhySeriesView | None
 
 
 class ChangeView(Answer):

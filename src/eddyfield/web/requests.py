@@ -15,6 +15,7 @@ from pydantic import AfterValidator, BaseModel, BeforeValidator, ConfigDict, Fie
 from eddyfield.core.cameras.mounts import Mount
 from eddyfield.core.edits import BY_KIND, Edit
 from eddyfield.core.edits.sequences import SequenceChange, SequenceEdit
+from eddyfield.core.readings.why import Told
 from eddyfield.core.rig.source import OffsetReading, RigSource
 from eddyfield.core.time.frames import FrameTime
 from eddyfield.formats.stand_in import Metres, Shape
@@ -112,6 +113,12 @@ class Candidates(Request):
 
     character_id: Id
     view: View = View()
+
+
+class WhyRequest(Request):
+    """Which reading it is that one wants to see the reason of, as it was told."""
+
+    told: Told
 
 
 class ViewRequest(Request):
@@ -220,7 +227,7 @@ class SetName(Request):
 
 
 REQUESTS: tuple[type[BaseModel], ...] = (
-    ViewRequest, EditRequest, PreviewRequest, ReplayRequest, MakeScene, MakeStandIn, NextVersion,
+    ViewRequest, WhyRequest, Candidates, EditRequest, PreviewRequest, ReplayRequest, MakeScene, MakeStandIn, NextVersion,
     MakeSequence, SequenceEditRequest, SequenceReplayRequest,
     SetName,
 )  # fmt: skip

@@ -24,9 +24,7 @@ from eddyfield.core.performance.character import Character
 from eddyfield.core.performance.exposure import lost_key_poses
 from eddyfield.core.performance.ride import Ride
 from eddyfield.core.readings.arc_figures import ArcTrack
-from eddyfield.core.readings.causes import CAUSE_TITLES, CAUSES, cause_key
 from eddyfield.core.readings.matching import match_at
-from eddyfield.core.readings.reading import Reading
 from eddyfield.core.readings.scene_readings import scene_readings, seen_through
 from eddyfield.core.readings.strobing import Strobing
 from eddyfield.core.readings.unframed import undetectable
@@ -50,7 +48,8 @@ from .camera_views import (
     subjects_part,
 )
 from .cut_views import offer_shots, other_cut_views, timecode_view
-from .reading_answers import FixView, ReadingView
+from .reading_answers import ReadingView
+from .reading_views import reading_view
 from .requests import View
 from .rigs import PartMemory, Rigs
 from .sounds import Sounds
@@ -284,17 +283,6 @@ def _offer_camera(baker: Baker, named: NamedCamera, offer: Offer) -> None:
     ]
     offer(named.channels, partial(channels_part, camera.channels))
     offer(named.view, partial(camera_view, camera, named.path, named.channels, views))
-
-
-def reading_view(r: Reading) -> ReadingView:
-    fixes = [FixView(title=fix.title, does=fix.does, edit=fix.edit) for fix in r.fixes]
-    return ReadingView(
-        kind=r.kind, subject=r.subject, first=r.first, last=r.last, size=r.size, unit=r.unit, threshold=r.threshold,
-        fixes=fixes, character_id=r.character_id, camera_id=r.camera_id, figures=list(r.figures), remark=r.remark,
-        note=r.note, shot=r.shot, cause=cause_key(r), cause_title=CAUSE_TITLES[CAUSES[r.kind]],
-        joint=r.joint, frame=r.first if r.frame is None else r.frame, least=r.least, fault_of=r.fault_of,
-        accepted=r.accepted,
-    )  # fmt: skip
 
 
 def _motion_part(baker: Baker, character: Character, rig: Rig) -> parts.MotionPart:

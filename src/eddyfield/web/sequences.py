@@ -21,8 +21,9 @@ from eddyfield.store.sequences import Sequences, StandingSequence
 from .bodies import json_answer, read_body
 from .cut_answers import TimecodeView
 from .reading_answers import ReadingView
+from .reading_views import reading_view
 from .requests import MakeSequence, SequenceEditRequest, SequenceReplayRequest, sequence_edit_as_text
-from .scene_views import SceneViews, reading_view, write_down
+from .scene_views import SceneViews, write_down
 from .sequence_answers import SceneOfSequence, SequenceReading, SequenceReadings, SequenceView
 
 NO_RATE = TimecodeCount(24)

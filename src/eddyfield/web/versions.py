@@ -20,8 +20,9 @@ from eddyfield.formats.table import format_named
 
 from . import answers
 from .reading_answers import ChangeView
+from .reading_views import reading_view
 from .requests import NextVersion
-from .scene_views import SceneViews, reading_view, write_down
+from .scene_views import SceneViews, write_down
 
 
 def next_version(request: NextVersion, scene: Scene, views: SceneViews) -> answers.NextVersionView:

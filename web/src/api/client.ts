@@ -25,6 +25,8 @@ import type {
   SetName,
   UsesAnswer,
   View,
+  WhyRequest,
+  WhyView,
 } from "./generated";
 import { unpack } from "./packing";
 
@@ -120,6 +122,8 @@ export const tryCandidates = async (id: string, character_id: string, view: View
   const answer = await ask(`/api/scenes/${id}/candidates`, "POST", body, "application/json");
   return unpack(await answer.arrayBuffer()) as CandidatesAnswer;
 };
+export const whyTold = async (id: string, told: WhyRequest["told"]) =>
+  (await askJson<WhyView>(`/api/scenes/${id}/why`, "POST", { told })).why;
 export const viewScene = (id: string, view: View) => askScene(`/api/scenes/${id}/view`, { view });
 export const replay = (id: string, way: "undo" | "redo", request: ReplayRequest) =>
   askScene(`/api/scenes/${id}/${way}`, request);

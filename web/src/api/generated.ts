@@ -290,6 +290,41 @@ export interface CameraPose {
   focal_mm: number;
 }
 /**
+ * What would be best for a character.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Candidates".
+ */
+export interface Candidates {
+  character_id: string;
+  view?: View;
+}
+/**
+ * What the browser shows, and what it holds already: parts by their names, and all those of the cameras as they were
+ * at a revision. ``joint`` is one of the character, prop or set piece ``thing_id``, or a ``point N`` on its mesh, whose way
+ * over the screen is looked at. ``camera_id`` is the camera that is looked through or worked on, None for the cut's.
+ * ``matched_frame`` is the first frame of a shot whose cut is looked at from both sides. Not ``judged``, the answer brings
+ * the picture and no readings. ``window_id`` is the window that asks: undo is of its own edits.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "View".
+ */
+export interface View {
+  window_id?: string | null;
+  thing_id?: string | null;
+  joint?: string | null;
+  frozen_frame?: number | null;
+  camera_id?: string | null;
+  judged?: boolean;
+  beside?: Beside | null;
+  matched_frame?: number | null;
+  cameras_of_revision?: number | null;
+  /**
+   * @maxItems 6000
+   */
+  known_parts?: string[];
+}
+/**
  * Carried rigidly.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -1878,31 +1913,6 @@ export interface Room {
   lead_least: number;
 }
 /**
- * What the browser shows, and what it holds already: parts by their names, and all those of the cameras as they were
- * at a revision. ``joint`` is one of the character, prop or set piece ``thing_id``, or a ``point N`` on its mesh, whose way
- * over the screen is looked at. ``camera_id`` is the camera that is looked through or worked on, None for the cut's.
- * ``matched_frame`` is the first frame of a shot whose cut is looked at from both sides. Not ``judged``, the answer brings
- * the picture and no readings. ``window_id`` is the window that asks: undo is of its own edits.
- *
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "View".
- */
-export interface View {
-  window_id?: string | null;
-  thing_id?: string | null;
-  joint?: string | null;
-  frozen_frame?: number | null;
-  camera_id?: string | null;
-  judged?: boolean;
-  beside?: Beside | null;
-  matched_frame?: number | null;
-  cameras_of_revision?: number | null;
-  /**
-   * @maxItems 6000
-   */
-  known_parts?: string[];
-}
-/**
  * A new scene from an uploaded file.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -2152,11 +2162,144 @@ export interface SetName {
   name: string;
 }
 /**
+ * Which reading it is about, as it was told; ``seen_through`` is the camera of its arc, None for the cut.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Told".
+ */
+export interface Told {
+  kind:
+    | "strobes"
+    | "lens_moves_in_holds"
+    | "off_arc"
+    | "off_spacing"
+    | "hitch"
+    | "pop"
+    | "corner"
+    | "camera_jolts"
+    | "nothing_can_be_told"
+    | "key_pose_not_shown"
+    | "key_poses_between_frames"
+    | "feet_slide"
+    | "sinks"
+    | "hovers"
+    | "entrance"
+    | "exit"
+    | "head_out_of_action_safe"
+    | "head_out_of_frame"
+    | "no_head_in_frame"
+    | "feet_out_of_action_safe"
+    | "feet_out_of_frame"
+    | "cut_at_neck"
+    | "cut_at_wrist"
+    | "cut_at_knee"
+    | "cut_at_ankle"
+    | "little_headroom"
+    | "much_headroom"
+    | "little_lead_room"
+    | "size_drifts"
+    | "size_hitches"
+    | "head_hidden"
+    | "body_hidden"
+    | "near_plane_cuts_in"
+    | "far_plane_cuts_off"
+    | "soft"
+    | "lock_cannot_reach"
+    | "size_cannot_be_held"
+    | "aims_at_still_joint"
+    | "carried_by_still_joint"
+    | "aim_bobs"
+    | "carrier_bobs"
+    | "joint_is_lost"
+    | "straight_chord"
+    | "pans_too_fast"
+    | "short_shot"
+    | "jump_cut"
+    | "line_crossed"
+    | "cut_jolts"
+    | "place_jumps"
+    | "cut_after_mark"
+    | "cut_outside_scene"
+    | "cannot_be_judged";
+  first: number;
+  last: number;
+  frame: number;
+  character_id?: string | null;
+  camera_id?: string | null;
+  joint?: string | null;
+  seen_through?: string | null;
+  as_seen?:
+    | (
+        | "strobes"
+        | "lens_moves_in_holds"
+        | "off_arc"
+        | "off_spacing"
+        | "hitch"
+        | "pop"
+        | "corner"
+        | "camera_jolts"
+        | "nothing_can_be_told"
+        | "key_pose_not_shown"
+        | "key_poses_between_frames"
+        | "feet_slide"
+        | "sinks"
+        | "hovers"
+        | "entrance"
+        | "exit"
+        | "head_out_of_action_safe"
+        | "head_out_of_frame"
+        | "no_head_in_frame"
+        | "feet_out_of_action_safe"
+        | "feet_out_of_frame"
+        | "cut_at_neck"
+        | "cut_at_wrist"
+        | "cut_at_knee"
+        | "cut_at_ankle"
+        | "little_headroom"
+        | "much_headroom"
+        | "little_lead_room"
+        | "size_drifts"
+        | "size_hitches"
+        | "head_hidden"
+        | "body_hidden"
+        | "near_plane_cuts_in"
+        | "far_plane_cuts_off"
+        | "soft"
+        | "lock_cannot_reach"
+        | "size_cannot_be_held"
+        | "aims_at_still_joint"
+        | "carried_by_still_joint"
+        | "aim_bobs"
+        | "carrier_bobs"
+        | "joint_is_lost"
+        | "straight_chord"
+        | "pans_too_fast"
+        | "short_shot"
+        | "jump_cut"
+        | "line_crossed"
+        | "cut_jolts"
+        | "place_jumps"
+        | "cut_after_mark"
+        | "cut_outside_scene"
+        | "cannot_be_judged"
+      )
+    | null;
+}
+/**
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "ViewRequest".
  */
 export interface ViewRequest {
   view?: View;
+}
+/**
+ * Which reading it is that one wants to see the reason of, as it was told.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "WhyRequest".
+ */
+export interface WhyRequest {
+  told: Told;
 }
 /**
  * Who is signed in, as other windows are told; empty where no name was given.
@@ -2655,6 +2798,62 @@ export interface ReadingView {
   frame: number;
   least: number | null;
   fault_of: ("subject" | "camera" | "both") | null;
+  as_seen:
+    | (
+        | "strobes"
+        | "lens_moves_in_holds"
+        | "off_arc"
+        | "off_spacing"
+        | "hitch"
+        | "pop"
+        | "corner"
+        | "camera_jolts"
+        | "nothing_can_be_told"
+        | "key_pose_not_shown"
+        | "key_poses_between_frames"
+        | "feet_slide"
+        | "sinks"
+        | "hovers"
+        | "entrance"
+        | "exit"
+        | "head_out_of_action_safe"
+        | "head_out_of_frame"
+        | "no_head_in_frame"
+        | "feet_out_of_action_safe"
+        | "feet_out_of_frame"
+        | "cut_at_neck"
+        | "cut_at_wrist"
+        | "cut_at_knee"
+        | "cut_at_ankle"
+        | "little_headroom"
+        | "much_headroom"
+        | "little_lead_room"
+        | "size_drifts"
+        | "size_hitches"
+        | "head_hidden"
+        | "body_hidden"
+        | "near_plane_cuts_in"
+        | "far_plane_cuts_off"
+        | "soft"
+        | "lock_cannot_reach"
+        | "size_cannot_be_held"
+        | "aims_at_still_joint"
+        | "carried_by_still_joint"
+        | "aim_bobs"
+        | "carrier_bobs"
+        | "joint_is_lost"
+        | "straight_chord"
+        | "pans_too_fast"
+        | "short_shot"
+        | "jump_cut"
+        | "line_crossed"
+        | "cut_jolts"
+        | "place_jumps"
+        | "cut_after_mark"
+        | "cut_outside_scene"
+        | "cannot_be_judged"
+      )
+    | null;
   accepted: Acceptance | null;
 }
 /**
@@ -3401,4 +3600,41 @@ export interface UsesAnswer {
 export interface WaveformPart {
   kind: string;
   peaks: Uint8Array;
+}
+/**
+ * Values on frames from ``first`` on, None where there is none, and the limit for them, where there is one.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "WhySeriesView".
+ */
+export interface WhySeriesView {
+  way: "series";
+  first: number;
+  values: (number | null)[];
+  unit: "px" | "m" | "frames" | "share" | "degrees" | "";
+  limit: number | null;
+}
+/**
+ * The nine frames around a fault on the screen, in square pixels: ``places``, ``before`` and ``after`` are x, y in turn.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "WhyTrackView".
+ */
+export interface WhyTrackView {
+  way: "track";
+  first: number;
+  places: (number | null)[];
+  before: number[];
+  after: number[];
+  wanted: number[];
+  left_px: number[];
+}
+/**
+ * What a reading was worked out from; None where the frame itself shows it.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "WhyView".
+ */
+export interface WhyView {
+  why: WhyTrackView | WhySeriesView | null;
 }

@@ -78,7 +78,7 @@ export function StepCard() {
         disabled={!shown.key_poses.length || !held}
         onChange={() => setStep(character.step, offset, !keep, own ? starts : null)}
       />
-      <Figure label={shown.key_poses.length ? "key poses not shown" : "key poses"}>
+      <Figure label={shown.key_poses.length ? "key poses not shown" : "key poses"} testId="keys-lost">
         {shown.key_poses.length ? shown.lost_key_poses.length || "none" : "none in the file"}
       </Figure>
       <h3>

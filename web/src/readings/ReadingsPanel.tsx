@@ -12,6 +12,7 @@ import { amountOf, figuresOf } from "../state/readingText";
 import { refreshView } from "../state/shown";
 import { type Sieve, SieveChoice, sieved } from "./Sieve";
 import { Accept } from "./Accept";
+import { Why } from "./Why";
 import { SequenceReadings } from "./SequenceReadings";
 import { cameraNamed, judging, session, setSession, thingNamed, useSession } from "../state/session";
 
@@ -118,6 +119,7 @@ interface RowProps {
 
 function Row({ reading, isFurther, children }: RowProps) {
   const { kind, subject, first, last } = reading;
+  const [open, setOpen] = useState(false);
   const frame = useCalmFrame();
   const camera = useSession((s) => cameraNamed(s, reading.camera_id)?.name);
   // An arc is a joint's: whose it is, is said before it.
@@ -136,7 +138,15 @@ function Row({ reading, isFurther, children }: RowProps) {
         undefined
       }
     >
-      <button className="what" onClick={() => show(reading)} title={READING_MEANINGS[kind]}>
+      <button
+        className="what"
+        aria-expanded={open}
+        onClick={() => {
+          show(reading);
+          setOpen(!open);
+        }}
+        title={READING_MEANINGS[kind]}
+      >
         <b>{READING_TITLES[kind]}</b>
         <span className="soft">{[...where, ...figuresOf(reading)].filter(Boolean).join(" · ")}</span>
         {reading.note && <span className="soft note">{reading.note}</span>}
@@ -147,6 +157,7 @@ function Row({ reading, isFurther, children }: RowProps) {
         <FixButton key={fix.title} fix={fix} />
       ))}
       {!reading.remark && <Accept reading={reading} />}
+      {open && <Why reading={reading} />}
       {children}
     </li>
   );

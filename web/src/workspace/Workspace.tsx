@@ -2,6 +2,7 @@
 import "./workspace.css";
 import "../bench/bench.css";
 import "../picture/picture.css";
+import "../readings/readings.css";
 import "../sheet/sheet.css";
 import "../card/card.css";
 import "../card/camera/camera.css";

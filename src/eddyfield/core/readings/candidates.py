@@ -37,7 +37,7 @@ SEEN_ZOOM_MM = 0.01
 @dataclass(frozen=True)
 class Candidate:
     """One way, the edit that brings it (None: as it is), and what it leaves: slip over the held frames (root mean square) and at
-    most, px; pose changes that jump back; frames of key poses that are not shown; slide of the feet in metres and in pixels as seen
+    most, px; pose changes that jump back; frames of key poses that are not shown; slide of the feet in metres and pixels as seen
     (None: no feet are known); how much a planted leg is stretched, as a share (None: nothing is planted). ``cost_px`` is what
     they are put in order by: slip over all frames, slide, lost poses, and how much of the look they change."""
 
