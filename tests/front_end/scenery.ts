@@ -190,6 +190,7 @@ export function sceneView(change: Partial<SceneView> = {}): SceneView {
     marks: [],
     beside: null,
     arc: null,
+    also: [],
     arc_judgement: null,
     subjects: null,
     readings: [],

@@ -241,6 +241,14 @@ class BesideView(Answer):
     """Of the joint that is looked at; None where that version has none of its name."""
 
 
+class AlsoArc(Answer):
+    """A further arc that is drawn, by the name of its part."""
+
+    thing_id: str
+    joint: str
+    arc: str
+
+
 class SceneHead(Answer):
     """A scene as stored, with the names of the parts that show it."""
 
@@ -270,6 +278,7 @@ class SceneHead(Answer):
     marks: list[Mark]
     beside: BesideView | None
     arc: str | None
+    also: list[AlsoArc]
     arc_judgement: str | None
     """Name of the part that judges the arc. Like what strobes and the readings, it follows after an edit."""
     match: str | None

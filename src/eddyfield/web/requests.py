@@ -87,6 +87,13 @@ class Beside(Request):
     source: RigSource
 
 
+class FollowedJoint(Request):
+    """A joint, or a ``point N`` on the mesh, of a character, prop or set piece."""
+
+    thing_id: Id
+    joint: str
+
+
 class View(Request):
     """What the browser shows, and what it holds already: parts by their names, and all those of the cameras as they were
     at a revision. ``joint`` is one of the character, prop or set piece ``thing_id``, or a ``point N`` on its mesh, whose way
@@ -101,6 +108,8 @@ class View(Request):
     camera_id: Id | None = None
     judged: bool = True
     beside: Beside | None = None
+    also: Annotated[list[FollowedJoint], Field(max_length=24)] = Field(default_factory=list)
+    """Further joints whose arcs are drawn."""
     matched_frame: Frame | None = None
     cameras_of_revision: Annotated[int, Field(ge=1, lt=2**31)] | None = None
     known_parts: Annotated[list[Annotated[str, Field(max_length=64)]], Field(max_length=6000)] = Field(

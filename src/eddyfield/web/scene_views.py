@@ -149,7 +149,8 @@ class SceneViews:
                 shots=shots, cut_name=scene.cut_name or FIRST_NAME, other_cuts=other_cut_views(scene, offer),
                 timecode=timecode_view(scene), blend=blend, beside=beside,
                 sounds=[self._sounds.view(sound, offer) for sound in scene.sounds], marks=list(scene.marks),
-                arc=arc, arc_judgement=arc_judgement, match=match, speed=speed, subjects=subjects, readings=readings,
+                arc=arc, also=[] if in_hand else _also(baker, view, through, offer),
+                arc_judgement=arc_judgement, match=match, speed=speed, subjects=subjects, readings=readings,
                 fallbacks=fallbacks,
             ),
             parts=sent,
@@ -190,11 +191,15 @@ def _title(kind: str | None) -> str | None:
 
 def _chosen(baker: Baker, view: View) -> tuple[Thing, int | MeshPoint] | None:
     """The thing and what of it is followed, whose arc is looked at."""
-    chosen = next((t for t in baker.scene.things if t.id == view.thing_id), None)
-    if chosen is None or view.joint is None:
+    return None if view.joint is None else _named(baker, view.thing_id, view.joint)
+
+
+def _named(baker: Baker, thing_id: str | None, joint: str) -> tuple[Thing, int | MeshPoint] | None:
+    thing = next((t for t in baker.scene.things if t.id == thing_id), None)
+    if thing is None:
         return None
     try:
-        return chosen, followed_on(baker.rig(chosen), view.joint)
+        return thing, followed_on(baker.rig(thing), joint)
     except DomainError:
         return None
 
@@ -221,6 +226,22 @@ def _arc(
         offer(baker.arc_part(*of).key, lambda: _arc_part(baker.arc(*of), joint)),
         offer(baker.arc_judgement_part(*of).key, lambda: _arc_judgement_part(baker, *of), view.judged),
     )
+
+
+def _also(baker: Baker, view: View, through: Camera | None, offer: Offer) -> list[answers.AlsoArc]:
+    """The further arcs that are drawn; of what is not in the scene there is none."""
+    out = []
+    for wanted in view.also:
+        found = _named(baker, wanted.thing_id, wanted.joint)
+        if found is not None:
+            of = *found, seen_through(baker, through), _frozen_row(baker, view)
+            name = offer(baker.arc_part(*of).key, partial(_arc_of, baker, of, wanted.joint))
+            out.append(answers.AlsoArc(thing_id=wanted.thing_id, joint=wanted.joint, arc=name))
+    return out
+
+
+def _arc_of(baker: Baker, of: tuple[Thing, int | MeshPoint, Camera | None, int | None], joint: str) -> parts.ArcPart:
+    return _arc_part(baker.arc(*of), joint)
 
 
 def _match(baker: Baker, first: int, offer: Offer) -> str | None:

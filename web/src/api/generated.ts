@@ -317,12 +317,26 @@ export interface View {
   camera_id?: string | null;
   judged?: boolean;
   beside?: Beside | null;
+  /**
+   * @maxItems 24
+   */
+  also?: FollowedJoint[];
   matched_frame?: number | null;
   cameras_of_revision?: number | null;
   /**
    * @maxItems 6000
    */
   known_parts?: string[];
+}
+/**
+ * A joint, or a ``point N`` on the mesh, of a character, prop or set piece.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "FollowedJoint".
+ */
+export interface FollowedJoint {
+  thing_id: string;
+  joint: string;
 }
 /**
  * Carried rigidly.
@@ -2311,6 +2325,17 @@ export interface Access {
   name: string;
 }
 /**
+ * A further arc that is drawn, by the name of its part.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "AlsoArc".
+ */
+export interface AlsoArc {
+  thing_id: string;
+  joint: string;
+  arc: string;
+}
+/**
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "ArcFaultView".
  */
@@ -2584,6 +2609,7 @@ export interface SceneSent {
   marks: Mark[];
   beside: BesideView | null;
   arc: string | null;
+  also: AlsoArc[];
   arc_judgement: string | null;
   match: string | null;
   speed: string | null;
@@ -3471,6 +3497,7 @@ export interface SceneView {
   marks: Mark[];
   beside: BesideView | null;
   arc: string | null;
+  also: AlsoArc[];
   arc_judgement: string | null;
   match: string | null;
   speed: string | null;

@@ -7,6 +7,8 @@ import { askForFile } from "../state/contents";
 import { edit } from "../state/edits";
 import { refreshView } from "../state/shown";
 import { toggleFreeze } from "../state/looking";
+import { keepArc, letArcGo, setLooks, showShare } from "../state/judgingLooks";
+import { MOST_ONION, ONION_BY, type OnionBy, REACHES } from "../state/looks";
 import { isMeshPoint } from "../state/meshPoints";
 import { useCalmFrame } from "../state/calmFrame";
 import { SHOWN_AS, judgedThing, judging, part, setSession, useSession } from "../state/session";
@@ -123,12 +125,13 @@ export function JudgeCard() {
         onChange={(value) => setSession({ shownAs: value })}
       />
       <Switch
-        label="The arc (A)"
+        label="Arcs (A)"
         checked={showArc}
         onChange={() => setSession({ showArc: !showArc })}
         size="xs"
         mb={6}
       />
+      {showArc && <ArcChoices joint={joint} />}
       <Switch
         label={
           frozen === null ? "Frozen on this frame's camera (I)" : `Frozen on the camera of ${frozen} (I)`
@@ -147,9 +150,109 @@ export function JudgeCard() {
         checked={showOnion}
         onChange={() => setSession({ showOnion: !showOnion })}
         size="xs"
+        mb={6}
       />
+      {showOnion && <OnionChoices />}
+      <ShareChoices />
       {joint && <Taking sceneId={scene.id} thingId={thing.id} joint={joint} frozen={frozen} />}
     </>
+  );
+}
+
+/** Which arcs stay in the Picture, how much of them is drawn, and how. */
+function ArcChoices({ joint }: { joint: string | null }) {
+  const scene = useSession((s) => s.scene)!;
+  const { alsoArcs, arcReach, arcBySpeed } = useSession((s) => s.looks);
+  const thing = useSession((s) => judgedThing(s));
+  const stays = alsoArcs.some((arc) => arc.joint === joint && arc.thing_id === thing?.id);
+  return (
+    <div className="looks">
+      <div className="kept-arcs">
+        {alsoArcs.map((arc, at) => {
+          const owner = thingsOf(scene).find(({ id }) => id === arc.thing_id);
+          if (!owner) return null;
+          return (
+            <button
+              key={`${arc.thing_id} ${arc.joint}`}
+              className="toggle"
+              aria-label={`Let the arc of ${owner.name} ${arc.joint} go`}
+              title={`${owner.name} ${arc.joint}: let its arc go`}
+              onClick={() => letArcGo(at)}
+            >
+              {arc.joint} ×
+            </button>
+          );
+        })}
+        {joint && !stays && (
+          <button
+            className="toggle"
+            title="It stays while another joint is chosen (Shift A)"
+            onClick={keepArc}
+          >
+            + keep this arc
+          </button>
+        )}
+      </div>
+      <SegmentedControl
+        aria-label="Frames of the arc around the playhead"
+        size="xs"
+        data={REACHES.map((n) => ({ value: String(n), label: n ? `± ${n}` : "all frames" }))}
+        value={String(arcReach)}
+        onChange={(value) => setLooks({ arcReach: Number(value) })}
+      />
+      <Switch
+        label="Thicker where it is faster"
+        size="xs"
+        mt={6}
+        mb={6}
+        checked={arcBySpeed}
+        onChange={() => setLooks({ arcBySpeed: !arcBySpeed })}
+      />
+    </div>
+  );
+}
+
+function OnionChoices() {
+  const { onionBy, onionCount } = useSession((s) => s.looks);
+  return (
+    <div className="looks">
+      <SegmentedControl
+        aria-label="Onion skin of"
+        size="xs"
+        data={ONION_BY}
+        value={onionBy}
+        onChange={(value) => setLooks({ onionBy: value as OnionBy })}
+      />
+      <SegmentedControl
+        aria-label="How many before and after"
+        size="xs"
+        mt={4}
+        mb={6}
+        data={Array.from({ length: MOST_ONION }, (_, n) => String(n + 1))}
+        value={String(onionCount)}
+        onChange={(value) => setLooks({ onionCount: Number(value) })}
+      />
+    </div>
+  );
+}
+
+/** The subject's part or the camera's, by itself. */
+function ShareChoices() {
+  const camera = useSession((s) => s.looks.camera);
+  return (
+    <SegmentedControl
+      aria-label="Whose motion plays"
+      title="The camera held still on this frame, or everybody held still and the camera alone (Shift I goes on)"
+      size="xs"
+      fullWidth
+      data={[
+        { value: "moves", label: "all moves" },
+        { value: "held still", label: "camera still" },
+        { value: "alone", label: "camera alone" },
+      ]}
+      value={camera}
+      onChange={(value) => showShare(value as typeof camera)}
+    />
   );
 }
 

@@ -2,6 +2,7 @@
 import { cameraNamed, setSession, useSession, workedCamera } from "../state/session";
 import { toggleBeside } from "../state/beside";
 import { shotAt } from "../state/cutting";
+import { showShare } from "../state/judgingLooks";
 import { toggleRecording } from "../state/recording";
 import { mixAt, mixText } from "../state/transitions";
 import { sceneTimecode } from "../state/timecode";
@@ -27,6 +28,7 @@ export function Caption() {
   });
   const camera = useSession((s) => workedCamera(s));
   const shot = useSession((s) => (s.looking === "cut" ? shotAt(s.scene, s.frame) : null));
+  const { camera: share, heldFrame } = useSession((s) => s.looks);
   const live = useSession((s) => s.cuttingLive);
   const recording = useSession((s) => s.recording);
   const mix = useSession((s) => {
@@ -68,6 +70,11 @@ export function Caption() {
         {recording && (
           <button className="toggle" aria-pressed="true" title="Alt K ends it" onClick={toggleRecording}>
             moving sets keys ×
+          </button>
+        )}
+        {share !== "moves" && (
+          <button className="toggle" aria-pressed="true" onClick={() => showShare("moves")}>
+            {share === "alone" ? "camera alone" : "camera still"} on {heldFrame} ×
           </button>
         )}
         {live && <span className="unkeyed">the number keys cut</span>}

@@ -1,12 +1,12 @@
 /** Lines over the Picture: safe areas, the arc, the chosen joint; in Roam, the cameras with their view wedges. */
-import { memo, useRef } from "react";
-import type { ArcPart, PieceMotionPart, RigPart, SceneView, ShownPart } from "../api/generated";
+import { useRef } from "react";
+import type { ArcPart, RigPart } from "../api/generated";
 import { judgedThing, part, useSession } from "../state/session";
 import { CameraBodies, RoamHandles, ThingMarks } from "../marks/CameraBodies";
 import { FramingMarks } from "./FramingMarks";
-import { ArcTags } from "./ArcTags";
+import { Arcs, arcPlace } from "./Arcs";
 import { GuideLines } from "./GuideLines";
-import { LABEL_HEIGHT, Label, labelWidth } from "./Label";
+import { Label } from "./Label";
 import { Measure } from "./Measure";
 import type { HoveredJoint } from "./gestures";
 import { shownJoints } from "../state/joints";
@@ -35,7 +35,7 @@ export function Overlay({ rect, size, hovered }: OverlayProps) {
       <svg className="overlay" viewBox={box}>
         {!roaming && showSafe && <SafeLines rect={rect} />}
         {!roaming && <GuideLines rect={rect} />}
-        {!roaming && showArc && <Arc rect={rect} />}
+        {!roaming && showArc && <Arcs rect={rect} />}
         {roaming && <CameraBodies rect={rect} />}
       </svg>
       <svg className="overlay" viewBox={box}>
@@ -122,106 +122,6 @@ function ChosenJoint({ rect }: { rect: FrameRect }) {
   );
 }
 
-const Arc = memo(function Arc({ rect }: { rect: FrameRect }) {
-  const scene = useSession((s) => s.scene)!;
-  const arc = useSession((s) => part<ArcPart>(s, s.scene?.arc));
-  const shown = useSession((s) => {
-    const thing = judgedThing(s);
-    return thing && part<ShownPart | PieceMotionPart>(s, "shown" in thing ? thing.shown : thing.motion);
-  });
-  if (!arc) return null;
-  const at = (row: number) => arcPlace(arc, row, rect, scene);
-  const rows = Array.from({ length: scene.last - scene.first + 1 }, (_, row) => row);
-  const line = linePath(rows.map(at));
-  return (
-    <g data-testid="arc">
-      <ArcBeside rect={rect} />
-      <path
-        d={line}
-        fill="none"
-        stroke="var(--over-halo)"
-        strokeOpacity={0.7}
-        strokeWidth={4}
-        strokeLinejoin="round"
-      />
-      <path
-        d={line}
-        fill="none"
-        stroke="var(--over-red)"
-        strokeWidth={1.8}
-        strokeLinejoin="round"
-        data-testid="arc-line"
-      />
-      {rows.map((row) => {
-        const place = at(row);
-        if (!place) return null;
-        return !shown || shown.exposure_start[row] === scene.first + row ? (
-          <rect
-            key={row}
-            x={place[0] - 2.8}
-            y={place[1] - 2.8}
-            width={5.6}
-            height={5.6}
-            fill="var(--over-halo)"
-            stroke="var(--over-red)"
-            strokeWidth={1.3}
-          />
-        ) : (
-          <HeldTick key={row} place={place} before={at(row - 1)} after={at(row + 1)} />
-        );
-      })}
-      <ArcTags at={(frame) => at(frame - scene.first)} rect={rect} />
-    </g>
-  );
-});
-
-/** The same joint in the version beside. */
-function ArcBeside({ rect }: { rect: FrameRect }) {
-  const scene = useSession((s) => s.scene)!;
-  const name = useSession((s) => s.beside?.name);
-  const arc = useSession((s) => part<ArcPart>(s, s.scene?.beside?.arc));
-  if (!arc) return null;
-  const places = Array.from({ length: scene.last - scene.first + 1 }, (_, row) =>
-    arcPlace(arc, row, rect, scene),
-  );
-  const end = places.findLast((place) => place !== null);
-  return (
-    <g data-testid="arc-beside">
-      <path
-        d={linePath(places)}
-        fill="none"
-        stroke="var(--over-halo)"
-        strokeOpacity={0.6}
-        strokeWidth={3.5}
-      />
-      <path
-        d={linePath(places)}
-        fill="none"
-        stroke="var(--over-ink)"
-        strokeWidth={1.5}
-        strokeDasharray="5 3"
-      />
-      {end && name && (
-        <Label
-          x={Math.min(end[0] + 8, rect.x + rect.width - labelWidth(name))}
-          y={end[1] + 1.5 * LABEL_HEIGHT}
-          text={name}
-          color="var(--over-ink)"
-        />
-      )}
-    </g>
-  );
-}
-
-/** A line through the places that there are. */
-function linePath(places: (Place | null)[]): string {
-  let line = "";
-  places.forEach((place, at) => {
-    if (place) line += `${places[at - 1] ? "L" : "M"}${place[0].toFixed(1)} ${place[1].toFixed(1)}`;
-  });
-  return line;
-}
-
 /** The current frame's place on the arc: a cross around it. */
 function Now({ rect }: { rect: FrameRect }) {
   const scene = useSession((s) => s.scene)!;
@@ -235,29 +135,5 @@ function Now({ rect }: { rect: FrameRect }) {
   const d = "M-11 0h7m8 0h7M0 -11v7m0 8v7";
   return (
     <path ref={cross} d={d} stroke="var(--over-ink)" strokeWidth={2} fill="none" data-testid="arc-now" />
-  );
-}
-
-/** Where the arc is on a row of the scene, CSS pixels of the Picture; null where it is not in sight. */
-function arcPlace(arc: ArcPart, row: number, rect: FrameRect, scene: SceneView): Place | null {
-  const [x, y] = [arc.pixels[2 * row] ?? NaN, arc.pixels[2 * row + 1] ?? NaN];
-  if (Number.isNaN(x)) return null;
-  return [rect.x + (x * rect.width) / scene.width, rect.y + (y * rect.height) / scene.height];
-}
-
-type Place = [number, number];
-
-/** A held frame: a short stroke across the arc. */
-function HeldTick({ place, before, after }: { place: Place; before: Place | null; after: Place | null }) {
-  const a = before ?? place;
-  const b = after ?? place;
-  const length = Math.hypot(b[0] - a[0], b[1] - a[1]) || 1;
-  const [nx, ny] = [((a[1] - b[1]) / length) * 4.5, ((b[0] - a[0]) / length) * 4.5];
-  return (
-    <path
-      d={`M${place[0] - nx} ${place[1] - ny}L${place[0] + nx} ${place[1] + ny}`}
-      stroke="var(--over-red)"
-      strokeWidth={1.2}
-    />
   );
 }

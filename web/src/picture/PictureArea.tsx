@@ -38,6 +38,7 @@ export function PictureArea() {
   const magnify = useSession((s) => s.magnify);
   const showMask = useSession((s) => s.showMask);
   const trying = useSession((s) => s.trying !== null);
+  const share = useSession((s) => s.looks.camera);
   const aspect = frameAspect(scene);
   const beside = useSession((s) => s.coverage?.length ?? 0);
   const row = useMemo(
@@ -78,7 +79,8 @@ export function PictureArea() {
       asked = 0;
       if (!made) return;
       const state = session();
-      const sight = currentSight(state);
+      const held = state.looks.camera === "held still";
+      const sight = currentSight(held ? { ...state, frame: state.looks.heldFrame } : state);
       if (!state.scene || !sight) return;
       if (state.trying) {
         const at = tryingFrame(state.trying);
@@ -94,12 +96,13 @@ export function PictureArea() {
       }
       // Before anything is drawn that would have to be waited for.
       made.fetchTiles();
-      made.pose(state.scene, state.parts, state.frame, {
-        onion: state.showOnion && !state.playing,
+      const { camera: share, heldFrame, onionBy, onionCount } = state.looks;
+      made.pose(state.scene, state.parts, share === "alone" ? heldFrame : state.frame, {
+        onion: state.showOnion && !state.playing ? { count: onionCount, by: onionBy } : null,
         flipped: state.flipped,
         plain: state.shownAs === "plain body",
       });
-      posed = state.frame;
+      posed = share === "alone" ? heldFrame : state.frame;
       const framed = fittedFrame(main.width, main.height, aspect, MARGIN);
       const grown = detail && { ...detail, radius: DETAIL_RADIUS, scale: 1 / devicePixelRatio };
       const { under, over } = mixed(state, sight);
@@ -163,7 +166,9 @@ export function PictureArea() {
         >
           <canvas ref={canvas} aria-label="Picture" />
           {size.width > 0 && !trying && <Mask rect={rect} size={main} closed={showMask} />}
-          {size.width > 0 && !trying && <Overlay rect={rect} size={size} hovered={hovered} />}
+          {size.width > 0 && !trying && share === "moves" && (
+            <Overlay rect={rect} size={size} hovered={hovered} />
+          )}
           {detail && <DetailRing x={detail.x} y={detail.y} />}
           {row && <Coverage rects={row.rects} />}
           {size.width > 0 && <Compare width={size.width} />}

@@ -14,19 +14,32 @@ import type {
 import { bentJoints, bentSkin } from "../optics/bent";
 import { type Part, part } from "../state/session";
 import { BESIDE, GHOSTS, SHADE } from "./colours";
-import { Figure } from "./figure";
+import { MOST_ONION, type OnionBy } from "../state/looks";
+import { Figure, type Tint } from "./figure";
 import { PlainBody } from "./plainBody";
 import { softDisc } from "./softDisc";
 
 const SHADE_HEIGHT_M = 0.2;
-const ONION_POSES = 1;
-/** Of a character's ghosts: the poses before and after, and itself beside another version. */
-const TINTS = [...GHOSTS, BESIDE];
+/** The farther away in time, the fainter. */
+const FAINTER = [0.26, 0.18, 0.13, 0.1];
+/** Of a character's ghosts: the poses before, those after, and itself beside another version. */
+const TINTS: Tint[] = [
+  ...FAINTER.map((opacity) => ({ tint: GHOSTS.before, opacity })),
+  ...FAINTER.map((opacity) => ({ tint: GHOSTS.after, opacity })),
+  { tint: BESIDE, opacity: FAINTER[0]! },
+];
+const BESIDE_GHOST = TINTS.length - 1;
 const BESIDE_ID = "beside";
+
+/** How many poses before and after, and which. */
+export interface Onion {
+  count: number;
+  by: OnionBy;
+}
 
 /** Poses before and after as ghosts; another version solid in the place of what is performed; plain bodies. */
 export interface Posing {
-  onion: boolean;
+  onion: Onion | null;
   flipped: boolean;
   plain: boolean;
 }
@@ -52,7 +65,7 @@ export class Cast {
     scene: SceneView,
     parts: Map<string, Part>,
     frame: number,
-    { onion = false, flipped = false, plain = false }: Partial<Posing> = {},
+    { onion = null, flipped = false, plain = false }: Partial<Posing> = {},
   ): void {
     const row = frame - scene.first;
     const used = new Set<string>();
@@ -98,7 +111,7 @@ export class Cast {
   /** Make one figure that a scene needs which is shown next, by and by all of them; answers what was made. */
   prepare(scene: SceneSent, parts: Map<string, Part>): Object3D | null {
     const things = [
-      ...scene.pieces.map(({ id, rig }) => ({ id, rig, tints: [] as string[] })),
+      ...scene.pieces.map(({ id, rig }) => ({ id, rig, tints: [] as Tint[] })),
       ...scene.characters.map(({ id, rig }) => ({ id, rig, tints: TINTS })),
     ];
     for (const id of this.waiting.keys()) if (!things.some((thing) => thing.id === id)) this.forget(id);
@@ -145,7 +158,7 @@ export class Cast {
   }
 
   /** A figure for a thing of the scene; it takes the place of an earlier one. */
-  private figure(id: string, rig: RigPart, tints: string[]): Figure {
+  private figure(id: string, rig: RigPart, tints: Tint[]): Figure {
     this.drop(id);
     const ready = this.waiting.get(id);
     const figure = ready?.rig === rig ? ready : new Figure(rig, tints);
@@ -190,7 +203,7 @@ export class Cast {
     const rig = plain ? this.plainBody(own, motion, character) : own;
     const present = this.figures.get(BESIDE_ID);
     const figure = present?.rig === rig ? present : this.figure(BESIDE_ID, rig, TINTS);
-    this.poseCharacter(figure, { ...character, feet: [] }, motion, shown, scene.first, row, false);
+    this.poseCharacter(figure, { ...character, feet: [] }, motion, shown, scene.first, row, null);
     this.fadeIn(figure, motion, shown, scene.first, row, !flipped);
     return true;
   }
@@ -224,6 +237,7 @@ export class Cast {
     const pose = (shown.exposure_start[row] ?? first) - first;
     const skin = this.skinOf(figure.rig, motion, pose);
     figure.fade(
+      BESIDE_GHOST,
       faded,
       figure.rig.slot_count === shown.group_of_slot.length ? bentSkin(skin, shown, row) : skin,
       shown.carried.subarray(row * 16, row * 16 + 16),
@@ -237,7 +251,7 @@ export class Cast {
     shown: ShownPart,
     first: number,
     row: number,
-    onion: boolean,
+    onion: Onion | null,
   ): void {
     const poseRow = (at: number) => (shown.exposure_start[at] ?? first) - first;
     const jointSize = figure.rig.joints.length * 3;
@@ -253,9 +267,12 @@ export class Cast {
     const shapes = figure.rig.shapes.length;
     const weights = motion.shapes.subarray(poseRow(row) * shapes, (poseRow(row) + 1) * shapes);
     figure.show(skinOf(row), carriedOf(row), weights);
-    const [before, after] = onion ? neighbours(shown.exposure_start, row, first, ONION_POSES) : [null, null];
-    figure.showGhost(0, before === null ? null : skinOf(before), before === null ? null : carriedOf(before));
-    figure.showGhost(1, after === null ? null : skinOf(after), after === null ? null : carriedOf(after));
+    const [before, after] = onion ? neighbours(shown, row, first, onion) : [[], []];
+    for (let n = 0; n < MOST_ONION; n++)
+      [before[n], after[n]].forEach((at, side) => {
+        const there = at !== undefined;
+        figure.showGhost(side * MOST_ONION + n, there ? skinOf(at) : null, there ? carriedOf(at) : null);
+      });
     this.shade(figure, character, joints, carriedOf(row));
   }
 
@@ -286,22 +303,24 @@ export class Cast {
   }
 }
 
-/** Rows of the new poses before and after the one that is shown. */
+/** Rows of the poses before the one that is shown and of those after it, the nearest first. */
 function neighbours(
-  starts: Int32Array,
+  { exposure_start: starts, key_poses }: ShownPart,
   row: number,
   first: number,
-  steps: number,
-): [number | null, number | null] {
-  const isNew = (at: number) => starts[at] === first + at;
-  let before = (starts[row] ?? first) - first;
-  let after: number | null = row;
-  for (let n = 0; n < steps; n++) {
-    before -= 1;
-    while (before > 0 && !isNew(before)) before--;
-    let next: number | null = after === null ? null : after + 1;
-    while (next !== null && next < starts.length && !isNew(next)) next++;
-    after = next !== null && next < starts.length ? next : null;
-  }
-  return [before >= 0 ? before : null, after];
+  { count, by }: Onion,
+): [number[], number[]] {
+  const here = by === "frames" ? row : (starts[row] ?? first) - first;
+  const keys = new Set(Array.from(key_poses, (frame) => Math.round(frame) - first));
+  const counts = (at: number) =>
+    by === "frames" || (by === "key poses" ? keys.has(at) : starts[at] === first + at);
+  const along = (step: 1 | -1) => {
+    const found: number[] = [];
+    for (let at = (step > 0 ? row : here) + step; at >= 0 && at < starts.length; at += step) {
+      if (found.length === count) break;
+      if (counts(at)) found.push(at);
+    }
+    return found;
+  };
+  return [along(-1), along(1)];
 }

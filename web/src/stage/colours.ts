@@ -7,7 +7,7 @@ export const SURROUND = "#7a7a7a";
 /** Soft contact shade under feet. */
 export const SHADE = "#1d2426";
 /** Poses before and after the one that is shown. */
-export const GHOSTS = ["#8c2c1b", "#2e2f33"];
+export const GHOSTS = { before: "#8c2c1b", after: "#2e2f33" };
 /** Another version of the performance. */
 export const BESIDE = "#2e2f33";
 /** What is out of focus before and behind what is sharp. */

@@ -53,18 +53,23 @@ class PosedMesh {
   }
 }
 
+export interface Tint {
+  tint: string;
+  opacity: number;
+}
+
 /** Another pose as a flat tint: its depth first, unseen, so that no part of it shows through another. */
 class Ghost {
   readonly depth: PosedMesh;
   readonly color: PosedMesh;
 
-  constructor(geometry: BufferGeometry, tint: string, slotCount: number) {
+  constructor(geometry: BufferGeometry, { tint, opacity }: Tint, slotCount: number) {
     const unseen = new MeshBasicMaterial({ colorWrite: false, transparent: true });
     const flat = new MeshBasicMaterial({
       color: new Color(tint),
       fog: false,
       transparent: true,
-      opacity: 0.26,
+      opacity,
       depthWrite: false,
       depthFunc: EqualDepth,
     });
@@ -94,9 +99,6 @@ class Ghost {
   }
 }
 
-/** Which of a character's ghosts it is itself, where another version is the solid one. */
-const BESIDE_GHOST = 2;
-
 export class Figure {
   readonly group = new Object3D();
   /** What it was last posed for: what has not changed is not posed again. */
@@ -104,7 +106,8 @@ export class Figure {
   /** Soft shade below its feet. */
   readonly shades: Mesh[] = [];
   private readonly mesh: PosedMesh;
-  private readonly ghosts: Ghost[] = [];
+  /** Made when they are first shown. */
+  private readonly ghosts = new Map<number, Ghost>();
   private readonly levels: Levels;
   private level = 0;
   private shapes: Float32Array | null = null;
@@ -112,18 +115,13 @@ export class Figure {
 
   constructor(
     readonly rig: RigPart,
-    ghostTints: string[],
+    private readonly ghostTints: Tint[],
   ) {
     this.levels = new Levels(rig);
     const { geometry } = this.levels.surface(0);
     this.materials = materialsOf(rig);
     this.mesh = new PosedMesh(geometry, this.materials, rig.slot_count);
     this.group.add(this.mesh.object);
-    for (const tint of ghostTints) {
-      const ghost = new Ghost(geometry, tint, rig.slot_count);
-      this.ghosts.push(ghost);
-      this.group.add(ghost.depth.object, ghost.color.object);
-    }
   }
 
   /** Show the skin matrices of one frame, carried by a world transform, and its shapes by their weights. */
@@ -142,23 +140,30 @@ export class Figure {
     this.level = level;
     const surface = this.levels.surface(level);
     this.mesh.object.geometry = surface.geometry;
-    for (const ghost of this.ghosts) ghost.wear(surface.geometry);
+    for (const ghost of this.ghosts.values()) ghost.wear(surface.geometry);
     if (this.shapes) surface.draw(this.shapes);
   }
 
-  /** As a flat tint instead of solid, or solid again. */
-  fade(faded: boolean, skin: Float32Array, carried: ArrayLike<number> | null): void {
+  /** As the flat tint with this index instead of solid, or solid again. */
+  fade(index: number, faded: boolean, skin: Float32Array, carried: ArrayLike<number> | null): void {
     this.mesh.object.visible = !faded;
-    this.showGhost(BESIDE_GHOST, faded ? skin : null, carried);
+    this.showGhost(index, faded ? skin : null, carried);
   }
 
   showGhost(index: number, skin: Float32Array | null, carried: ArrayLike<number> | null): void {
-    this.ghosts[index]?.show(skin, carried);
+    const tint = this.ghostTints[index];
+    let ghost = this.ghosts.get(index);
+    if (!ghost && skin && tint) {
+      ghost = new Ghost(this.levels.surface(this.level).geometry, tint, this.rig.slot_count);
+      this.ghosts.set(index, ghost);
+      this.group.add(ghost.depth.object, ghost.color.object);
+    }
+    ghost?.show(skin, carried);
   }
 
   dispose(): void {
     this.mesh.dispose();
-    for (const ghost of this.ghosts) ghost.dispose();
+    for (const ghost of this.ghosts.values()) ghost.dispose();
     for (const disc of this.shades) (disc.material as Material).dispose();
     this.levels.dispose();
     for (const material of this.materials) material.dispose();

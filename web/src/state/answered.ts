@@ -50,6 +50,7 @@ export function namesIn(scene: SceneView, cameraViews: string[]): string[] {
     ...(beside ? [beside.rig, beside.motion, beside.shown] : []),
     ...(beside?.arc ? [beside.arc] : []),
     ...(arc ? [arc] : []),
+    ...scene.also.map((one) => one.arc),
     ...(arc_judgement ? [arc_judgement] : []),
     ...(subjects ? [subjects] : []),
     ...(blend ? [blend] : []),

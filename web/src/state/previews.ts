@@ -31,6 +31,7 @@ async function runPreviews(mine: number): Promise<void> {
         // Readings and arc are worked out when the hand lets go; until then those there are stay.
         answer.scene.arc = scene.arc;
         answer.scene.arc_judgement = scene.arc_judgement;
+        answer.scene.also = scene.also;
         take(answer, { stored: false });
       } catch (error) {
         if (mine === hand) report(error);

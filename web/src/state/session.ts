@@ -32,6 +32,8 @@ import type {
 } from "../api/generated";
 import type { ChosenKeys, CopiedKeys } from "./chosenKeys";
 import type { Pose } from "../optics/pose";
+import type { MeasuredPoint } from "./measuredPoint";
+import { FRESH_LOOKS, type JudgingLooks } from "./looks";
 import type { Refused } from "./unsent";
 import type { Trying } from "./way";
 
@@ -178,6 +180,7 @@ export interface Session {
   showSafe: boolean;
   showArc: boolean;
   showOnion: boolean;
+  looks: JudgingLooks;
   magnify: boolean;
   fullPicture: boolean;
   showBench: boolean;
@@ -196,13 +199,6 @@ export interface Arriving {
   at: { x: number; z: number };
   /** Of a stand-in: its shape, and its width, height and depth in metres. */
   standIn?: { shape: MakeStandIn["shape"]; size: [number, number, number] };
-}
-
-export interface MeasuredPoint {
-  x: number;
-  y: number;
-  z: number;
-  name: string;
 }
 
 const STORED = "eddyfield.window";
@@ -285,6 +281,7 @@ export const fresh: Session = {
   showSafe: kept.showSafe ?? true,
   showArc: kept.showArc ?? true,
   showOnion: kept.showOnion ?? false,
+  looks: { ...FRESH_LOOKS, ...kept.looks, camera: "moves" },
   magnify: false,
   fullPicture: false,
   showBench: true,
@@ -312,6 +309,7 @@ export const KEPT = [
   "showSafe",
   "showArc",
   "showOnion",
+  "looks",
   "rowHeight",
   "showCompanions",
   "showCameras",

@@ -2,7 +2,16 @@
 import { UnreachableError, viewScene } from "../api/client";
 import type { SceneAnswer, View } from "../api/generated";
 import { assembled, namesIn } from "./answered";
-import { type Part, type Session, judgedThing, notify, session, setSession, workedCamera } from "./session";
+import {
+  type Part,
+  type Session,
+  judgedThing,
+  notify,
+  session,
+  setSession,
+  thingNamed,
+  workedCamera,
+} from "./session";
 import { knownWindowId } from "./windowId";
 
 const JUDGE_AFTER_MS = 40;
@@ -31,6 +40,7 @@ export function currentView(): View {
     joint: state.joint,
     frozen_frame: state.frozenFrame,
     matched_frame: state.matching?.first ?? null,
+    also: state.looks.alsoArcs.filter((arc) => state.scene && thingNamed(state, arc.thing_id)),
     beside: state.beside && { character_id: state.beside.characterId, source: state.beside.source },
     camera_id: state.looking === "cut" ? null : (workedCamera(state)?.id ?? null),
     cameras_of_revision: ofCameras.revision,

@@ -26,6 +26,7 @@ import {
   setSession,
   workedCamera,
 } from "../state/session";
+import { keepArc, nextShare } from "../state/judgingLooks";
 import { toggleFreeze } from "../state/looking";
 import { undoOrRedo } from "../state/edits";
 import { refreshView } from "../state/shown";
@@ -233,6 +234,20 @@ const LISTED: Listed[] = [
     group: "Judging",
     on: ["A"],
     run: () => setSession({ showArc: !session().showArc }),
+  },
+  {
+    keys: "Shift A",
+    label: "The arc of this joint stays while others are chosen",
+    group: "Judging",
+    on: ["shift+A"],
+    run: keepArc,
+  },
+  {
+    keys: "Shift I",
+    label: "Camera still, camera alone, all moves",
+    group: "Judging",
+    on: ["shift+I"],
+    run: nextShare,
   },
   {
     keys: "I",

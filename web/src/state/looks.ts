@@ -1,0 +1,33 @@
+/** What of the motion is shown in the Picture, kept from one visit to the next. */
+import type { View } from "../api/generated";
+
+export const MOST_ALSO = 8;
+export const MOST_ONION = 4;
+/** Frames before and after the playhead; 0 shows all. */
+export const REACHES = [0, 24, 12, 6];
+export type OnionBy = "new poses" | "frames" | "key poses";
+export const ONION_BY: OnionBy[] = ["new poses", "frames", "key poses"];
+
+export interface JudgingLooks {
+  /** Joints whose arcs stay beside that of the chosen one. */
+  alsoArcs: NonNullable<View["also"]>;
+  /** Of how many frames before and after the playhead arcs are drawn, fading; 0: of all. */
+  arcReach: number;
+  /** Arcs are drawn thicker where they are faster. */
+  arcBySpeed: boolean;
+  onionCount: number;
+  onionBy: OnionBy;
+  /** What plays: all; the subject's part, the camera held still on a frame; or the camera's, everybody held still on it. */
+  camera: "moves" | "held still" | "alone";
+  heldFrame: number;
+}
+
+export const FRESH_LOOKS: JudgingLooks = {
+  alsoArcs: [],
+  arcReach: 0,
+  arcBySpeed: false,
+  onionCount: 1,
+  onionBy: "new poses",
+  camera: "moves",
+  heldFrame: 0,
+};
