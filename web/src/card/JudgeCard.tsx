@@ -31,6 +31,7 @@ export function JudgeCard() {
   const shownAs = useSession((s) => s.shownAs);
   const showOnion = useSession((s) => s.showOnion);
   const arc = useSession((s) => part<ArcPart>(s, s.scene?.arc));
+  const strip = useSession((s) => s.looks.strip);
   if (!thing || !rig) return <p className="why">The scene has no character.</p>;
   const character = isPiece(thing) ? null : thing;
   const choose = (name: string | null) => {
@@ -154,6 +155,13 @@ export function JudgeCard() {
       />
       {showOnion && <OnionChoices />}
       <ShareChoices />
+      <Switch
+        label="In the Sheet: the subject's share (red) and the camera's (blue)"
+        size="xs"
+        mt={8}
+        checked={strip === "shares"}
+        onChange={() => setLooks({ strip: strip === "shares" ? "spacing" : "shares" })}
+      />
       {joint && <Taking sceneId={scene.id} thingId={thing.id} joint={joint} frozen={frozen} />}
     </>
   );

@@ -47,6 +47,7 @@ export function Sheet() {
   const curveHands = useCurveHands();
   const keyHands = useKeyHands();
   const side = useSession((s) => s.sheetSide);
+  const strip = useSession((s) => s.looks.strip);
   const folded = useSession((s) => s.foldedColumns);
   const curveChannel = useSession((s) => s.curveChannel);
   const { held } = curveHands;
@@ -77,6 +78,7 @@ export function Sheet() {
       chosenKeys,
       keyBox,
       side,
+      strip,
       folded,
       curves,
       row,
@@ -93,6 +95,7 @@ export function Sheet() {
     chosenKeys,
     keyBox,
     side,
+    strip,
     folded,
     curves,
     row,
@@ -218,6 +221,7 @@ const toggled = (folded: string[], id: string) =>
 function Heads({ joint, character }: { joint: string | null; character: string }) {
   const side = useSession((s) => s.sheetSide);
   const recording = useSession((s) => s.recording);
+  const strip = useSession((s) => s.looks.strip);
   const scene = useSession((s) => s.scene);
   const parts = useSession((s) => s.parts);
   const camera = useSession((s) => workedCamera(s));
@@ -231,7 +235,7 @@ function Heads({ joint, character }: { joint: string | null; character: string }
   ];
   if (side === "spacing")
     columns.push(
-      ["spacing", COLUMNS.slip, "spacing", "--red", joint ? `${joint}, px` : undefined],
+      ["spacing", COLUMNS.slip, strip, "--red", joint ? `${joint}, px` : undefined],
       ["slip", SHEET_WIDTH, "slip", "--ochre", "px"],
     );
   return (

@@ -10,6 +10,7 @@ import type {
   ShownPart,
   StrobingPart,
 } from "../api/generated";
+import type { JudgingLooks } from "../state/looks";
 import { COLUMNS, SHEET_WIDTH } from "./columns";
 import type { Keys, Scale } from "./curves";
 import { drawCurves } from "./drawCurves";
@@ -39,6 +40,7 @@ export interface SheetView {
   /** Where keys are being chosen, px. */
   keyBox: KeyBox | null;
   side: SheetSide;
+  strip: JudgingLooks["strip"];
   /** Columns of keys that are folded. */
   folded: readonly string[];
   /** The curves, where they are shown: which one, and how it was while it is held. */
@@ -257,14 +259,19 @@ function drawSpacing(pen: Pen, ink: Ink, view: SheetView, rows: Rows): void {
       teach(pen, ink, COLUMNS.spacing, ["choose a joint:", "click one in", "the Picture"]);
     return;
   }
-  const most = Math.max(1e-6, ...arc.spacing_px.filter((v) => !Number.isNaN(v)));
+  const shares = view.strip === "shares";
+  const sizes = shares ? [...arc.subject_px, ...arc.camera_px].map(Math.abs) : [...arc.spacing_px];
+  const most = Math.max(1e-6, ...sizes.filter((v) => !Number.isNaN(v)));
   const judgement = part<ArcJudgementPart>({ parts }, scene.arc_judgement);
   const faults = new Map(judgement?.faults.map((fault) => [fault.frame, fault]));
   const tall = Math.max(2, Math.min(8, row - 5));
   for (let r = rows.first; r <= rows.last; r++) {
     const value = arc.spacing_px[r]!;
     const y = r * row + (row - tall) / 2;
-    if (!Number.isNaN(value)) {
+    if (shares) {
+      drawShare(pen, ink("--red"), (arc.subject_px[r] ?? NaN) / most, r * row + row / 2 - tall / 2, tall / 2);
+      drawShare(pen, ink("--blue"), (arc.camera_px[r] ?? NaN) / most, r * row + row / 2 + 0.5, tall / 2);
+    } else if (!Number.isNaN(value)) {
       const width = Math.max(1, (value / most) * SPACING_ROOM);
       const isNew = shown.exposure_start[r] === scene.first + r;
       pen.fillStyle = ink(isNew ? "--red" : "--red-tint");
@@ -285,6 +292,16 @@ function drawSpacing(pen: Pen, ink: Ink, view: SheetView, rows: Rows): void {
         r * row + row / 2,
       );
   }
+}
+
+/** Along the way it goes a filled bar, against it an open one. */
+function drawShare(pen: Pen, color: string, share: number, y: number, tall: number): void {
+  if (Number.isNaN(share)) return;
+  const width = Math.max(1, Math.min(1, Math.abs(share)) * SPACING_ROOM);
+  pen.fillStyle = pen.strokeStyle = color;
+  pen.lineWidth = 1;
+  if (share >= 0) pen.fillRect(COLUMNS.spacing, y, width, tall);
+  else pen.strokeRect(COLUMNS.spacing + 0.5, y + 0.5, Math.max(1, width - 1), Math.max(1, tall - 1));
 }
 
 function mark(pen: Pen, ink: Ink, text: string, x: number, y: number): void {

@@ -20,6 +20,7 @@ export function rowText({ scene, parts, character, camera, joint }: Columns, fra
       `${character.name}: ${poseText(part<ShownPart>({ parts }, character.shown), scene.first, row)}`,
     key && `key of ${camera!.name}, ${key.shape}`,
     joint && spacingText(part<ArcPart>({ parts }, scene.arc), joint, row),
+    joint && sharesText(part<ArcPart>({ parts }, scene.arc), row),
     faultText(part<ArcJudgementPart>({ parts }, scene.arc_judgement), frame),
     changedText(part<ChangedPart>({ parts }, character?.changed), row),
     slipText(part<StrobingPart>({ parts }, character?.strobing), row),
@@ -38,6 +39,12 @@ function poseText(shown: ShownPart | null, first: number, row: number): string {
 function spacingText(arc: ArcPart | null, joint: string, row: number): string | null {
   const spacing = arc?.spacing_px[row];
   return spacing === undefined || Number.isNaN(spacing) ? null : `${joint} moves ${spacing.toFixed(1)} px`;
+}
+
+function sharesText(arc: ArcPart | null, row: number): string | null {
+  const [subject, camera] = [arc?.subject_px[row] ?? NaN, arc?.camera_px[row] ?? NaN];
+  if (Number.isNaN(subject) || Number.isNaN(camera)) return null;
+  return `of which the subject's ${subject.toFixed(1)}, the camera's ${camera.toFixed(1)}`;
 }
 
 function faultText(judgement: ArcJudgementPart | null, frame: number): string | null {

@@ -15,6 +15,8 @@ export interface JudgingLooks {
   arcReach: number;
   /** Arcs are drawn thicker where they are faster. */
   arcBySpeed: boolean;
+  /** The strip beside the Sheet's frames: the spacing as a whole, or the subject's share of it over the camera's. */
+  strip: "spacing" | "shares";
   onionCount: number;
   onionBy: OnionBy;
   /** What plays: all; the subject's part, the camera held still on a frame; or the camera's, everybody held still on it. */
@@ -26,6 +28,7 @@ export const FRESH_LOOKS: JudgingLooks = {
   alsoArcs: [],
   arcReach: 0,
   arcBySpeed: false,
+  strip: "spacing",
   onionCount: 1,
   onionBy: "new poses",
   camera: "moves",
