@@ -348,3 +348,24 @@ def test_the_subject_and_the_camera_play_apart(app: App) -> None:
     app.keys("I")
     assert "alone" not in app.caption
     assert differs(alone, app.picture()) > 0.002, "she stands as on 1024, the camera as on 1020"
+
+
+def test_a_fix_is_shown_before_it_is_taken_and_what_changed_is_told(app: App) -> None:
+    start = app.revision
+    fix = app.wait(lambda: next(b for b in app.all(".readings li button") if b.text == "Ride"), "the fix")
+    app.button("changes").click()
+    app.button("Looked through").click()
+    app.go_to(1048)
+    before = app.picture()
+    app.hand().move_to_element(fix).perform()
+    assert "gone strobes" in app.text("[data-testid=effect]")
+    assert "Raises nothing" in app.text("[data-testid=effect]")
+    app.wait(lambda: differs(app.picture(), before) > 0.002, "what it would look like")
+    assert app.revision == start
+    app.hand().move_to_element(app.find(".header h1")).perform()
+    app.wait(lambda: differs(app.picture(), before) < 0.001, "as it is stored")
+    fix.click()
+    app.saved(start + 1)
+    app.wait(lambda: not any(b.text == "Ride" for b in app.all(".readings li button")), "no more in the list")
+    app.button("changes").click()
+    assert "1 gone" in app.text("[data-testid=since] h2")

@@ -111,6 +111,38 @@ def test_an_edit_answers_with_what_it_changed_and_nothing_else(api: Api, demo: s
     assert repeated["scene"]["revision"] == answer["scene"]["revision"], "sent twice, done once"
 
 
+def test_what_an_edit_would_do_and_what_was_done_since_a_look(api: Api, demo: str) -> None:
+    whole = api.view(demo)["scene"]
+    strobes = next(r for r in whole["readings"] if r["kind"] == "strobes")
+    (fix,) = strobes["fixes"]
+    told = api.post(f"/api/scenes/{demo}/effect", {"edit": fix["edit"]}).json
+    assert [(c["status"], c["reading"]["kind"]) for c in told["changes"]] == [("gone", "strobes")]
+    assert api.view(demo)["scene"]["revision"] == whole["revision"], "nothing is stored"
+    named = (
+        "kind",
+        "subject",
+        "first",
+        "last",
+        "size",
+        "unit",
+        "threshold",
+        "character_id",
+        "camera_id",
+        "joint",
+        "remark",
+    )
+    seen = [{name: r[name] for name in named} for r in whole["readings"]]
+    assert api.post(f"/api/scenes/{demo}/since", {"seen": seen}).json == {"changes": []}
+    api.unpacked(api.edit(demo, whole["revision"], **fix["edit"]))
+    since = api.post(f"/api/scenes/{demo}/since", {"seen": seen}).json
+    assert [(c["status"], c["reading"]["kind"]) for c in since["changes"]] == [("gone", "strobes")]
+    harder = [{**one, "size": one["size"] / 2} for one in seen if one["kind"] == "off_arc"]
+    since = api.post(f"/api/scenes/{demo}/since", {"seen": harder}).json["changes"]
+    assert [c["reading"]["kind"] for c in since if c["status"] == "worse"] == ["off_arc"]
+    kind = {"told": {"kind": "off_arc", "first": 1, "last": 1, "frame": 1, "character_id": "nobody", "joint": "hand_r"}}
+    assert api.post(f"/api/scenes/{demo}/why", kind).status_code == 422
+
+
 def test_what_would_be_best_is_shown_and_nothing_is_stored(api: Api, demo: str) -> None:
     before = api.view(demo)
     oda = before["scene"]["characters"][0]

@@ -11,7 +11,6 @@ from pathlib import Path
 from flask import Flask, Response, g, request, send_from_directory
 
 from eddyfield.core.bake import Baker
-from eddyfield.core.readings.why import why
 from eddyfield.core.scene import Scene
 from eddyfield.core.working_order import next_step
 from eddyfield.store.blobs import Blobs
@@ -26,13 +25,11 @@ from . import answers, exports, imports, sounds
 from .access import Token, install_gate
 from .bodies import json_answer, read_body
 from .body_deadlines import BodyDeadlines
-from .candidates import tried
 from .event_streams import EventStreams, install_event_stream
+from .judging import install_judging
 from .packing import CONTENT_TYPE, pack
-from .reading_views import why_view
 from .refusals import install_refusals, refuse
 from .requests import (
-    Candidates,
     EditRequest,
     MakeScene,
     MakeStandIn,
@@ -41,7 +38,6 @@ from .requests import (
     ReplayRequest,
     View,
     ViewRequest,
-    WhyRequest,
     edit_as_text,
 )
 from .rigs import PartMemory, Rigs
@@ -98,7 +94,10 @@ def create_app(database: Database, settings: Settings) -> Flask:
     _install_desk(app, scenes, sequences, blobs, uploads, settings)
     install_sequences(app, sequences, scenes, views, settings.disk)
     _install_sounds(app, scenes, blobs, heard, uploads, settings.disk)
-    _install_scenes(app, scenes, views, settings.disk)
+    # A few at a time compute: many threads that want the interpreter at once make everybody wait for the slowest.
+    turns = threading.BoundedSemaphore(AT_ONCE)
+    _install_scenes(app, scenes, views, settings.disk, turns)
+    install_judging(app, scenes, views, turns)
     _install_exports(app, scenes, views)
     install_event_stream(app, EventStreams(Changes(database), settings.streams_at_once))
     return app
@@ -228,10 +227,9 @@ def _install_sounds(
         return json_answer(heard.lines(scenes.get(str(scene_id)).scene, str(sound_id), threshold_db, silence_s))
 
 
-def _install_scenes(app: Flask, scenes: Scenes, views: SceneViews, disk: Disk) -> None:
-    # A few at a time compute: many threads that want the interpreter at once make everybody wait for the slowest.
-    turns = threading.BoundedSemaphore(AT_ONCE)
-
+def _install_scenes(
+    app: Flask, scenes: Scenes, views: SceneViews, disk: Disk, turns: threading.BoundedSemaphore
+) -> None:
     def answer(standing: Standing, view: View, baker: Baker | None = None) -> Response:
         return Response(pack(views.answer(standing, view, baker)), content_type=CONTENT_TYPE)
 
@@ -280,19 +278,6 @@ def _install_scenes(app: Flask, scenes: Scenes, views: SceneViews, disk: Disk) -
             shown = body.edit.apply(standing.scene, views.baker(standing.scene))
             previewed = views.preview(replace(standing, scene=shown), body.view)
             return Response(pack(previewed), content_type=CONTENT_TYPE)
-
-    @app.post("/api/scenes/<uuid:scene_id>/why")
-    def why_told(scene_id: object) -> Response:
-        told = read_body(WhyRequest).told
-        with turns:
-            return json_answer(why_view(why(views.baker(scenes.get(str(scene_id)).scene), told)))
-
-    @app.post("/api/scenes/<uuid:scene_id>/candidates")
-    def try_candidates(scene_id: object) -> Response:
-        body = read_body(Candidates)
-        with turns:
-            found = tried(body, scenes.get(str(scene_id), body.view.window_id), views)
-            return Response(pack(found), content_type=CONTENT_TYPE)
 
     @app.get("/api/scenes/<uuid:scene_id>/things/<uuid:thing_id>/uses")
     def other_uses(scene_id: object, thing_id: object) -> Response:

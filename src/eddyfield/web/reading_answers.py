@@ -33,7 +33,7 @@ class ReadingView(Answer):
     first: int
     last: int
     size: float
-    unit: str
+    unit: Unit
     threshold: float
     fixes: list[FixView]
     character_id: str | None
@@ -94,6 +94,12 @@ class ChangeView(Answer):
     status: Status
     reading: ReadingView
     was: ReadingView | None
+
+
+class ChangesTold(Answer):
+    """What became better and worse, without what stayed."""
+
+    changes: list[ChangeView]
 
 
 class CutComparison(Answer):

@@ -15,6 +15,7 @@ from pydantic import AfterValidator, BaseModel, BeforeValidator, ConfigDict, Fie
 from eddyfield.core.cameras.mounts import Mount
 from eddyfield.core.edits import BY_KIND, Edit
 from eddyfield.core.edits.sequences import SequenceChange, SequenceEdit
+from eddyfield.core.readings.reading import ReadingKind, Unit
 from eddyfield.core.readings.why import Told
 from eddyfield.core.rig.source import OffsetReading, RigSource
 from eddyfield.core.time.frames import FrameTime
@@ -130,6 +131,34 @@ class WhyRequest(Request):
     told: Told
 
 
+class EffectRequest(Request):
+    """What an edit would make better and worse."""
+
+    edit: AnyEdit
+
+
+class SeenReading(Request):
+    """A reading as it was told at an earlier look."""
+
+    kind: ReadingKind
+    subject: Annotated[str, Field(max_length=200)]
+    first: Frame
+    last: Frame
+    size: float
+    unit: Unit
+    threshold: float
+    character_id: str | None
+    camera_id: str | None
+    joint: str | None
+    remark: bool
+
+
+class SinceRequest(Request):
+    """What was told at an earlier look."""
+
+    seen: Annotated[list[SeenReading], Field(max_length=2000)]
+
+
 class ViewRequest(Request):
     view: View = View()
 
@@ -236,9 +265,8 @@ class SetName(Request):
 
 
 REQUESTS: tuple[type[BaseModel], ...] = (
-    ViewRequest, WhyRequest, Candidates, EditRequest, PreviewRequest, ReplayRequest, MakeScene, MakeStandIn, NextVersion,
-    MakeSequence, SequenceEditRequest, SequenceReplayRequest,
-    SetName,
+    ViewRequest, EffectRequest, SinceRequest, WhyRequest, Candidates, EditRequest, PreviewRequest, ReplayRequest,
+    MakeScene, MakeStandIn, NextVersion, MakeSequence, SequenceEditRequest, SequenceReplayRequest, SetName,
 )  # fmt: skip
 
 

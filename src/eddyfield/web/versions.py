@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from datetime import UTC, datetime
 
 from eddyfield.core.bake import Baker
@@ -12,6 +13,7 @@ from eddyfield.core.edits.versions import going_by_lost_joints, joints_added_and
 from eddyfield.core.errors import DomainError
 from eddyfield.core.performance.piece import Piece
 from eddyfield.core.readings.compared import Change, compared
+from eddyfield.core.readings.reading import Reading
 from eddyfield.core.readings.scene_readings import scene_readings
 from eddyfield.core.rig.joint_matching import renamed_joints
 from eddyfield.core.rig.source import RigSource
@@ -21,7 +23,7 @@ from eddyfield.formats.table import format_named
 from . import answers
 from .reading_answers import ChangeView
 from .reading_views import reading_view
-from .requests import NextVersion
+from .requests import NextVersion, SeenReading
 from .scene_views import SceneViews, write_down
 
 
@@ -66,8 +68,19 @@ def next_version(request: NextVersion, scene: Scene, views: SceneViews) -> answe
 
 def changes_between(before: Baker, after: Baker) -> list[ChangeView]:
     """What became better and worse from one state of a scene to another, without what stayed."""
-    told = [scene_readings(baker, None, None, write_down) for baker in (before, after)]
-    return [_change_view(change) for change in compared(*told) if change.status != "same"]
+    return changes_of(*(scene_readings(baker, None, None, write_down) for baker in (before, after)))
+
+
+def changes_since(seen: Sequence[SeenReading], baker: Baker) -> list[ChangeView]:
+    """What became better and worse since readings were ``seen``; what somebody lets stand is not told."""
+    before = [Reading(**one.model_dump()) for one in seen]
+    now = [r for r in scene_readings(baker, None, None, write_down) if r.accepted is None]
+    return changes_of(before, now)
+
+
+def changes_of(before: Sequence[Reading], after: Sequence[Reading]) -> list[ChangeView]:
+    """The same of readings."""
+    return [_change_view(change) for change in compared(before, after) if change.status != "same"]
 
 
 def _change_view(change: Change) -> ChangeView:

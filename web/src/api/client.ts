@@ -2,6 +2,7 @@
 import type {
   Access,
   CandidatesAnswer,
+  ChangesTold,
   CutComparison,
   DeskAnswer,
   EditRequest,
@@ -23,6 +24,7 @@ import type {
   SequenceReadings,
   SequenceView,
   SetName,
+  SinceRequest,
   UsesAnswer,
   View,
   WhyRequest,
@@ -124,6 +126,10 @@ export const tryCandidates = async (id: string, character_id: string, view: View
 };
 export const whyTold = async (id: string, told: WhyRequest["told"]) =>
   (await askJson<WhyView>(`/api/scenes/${id}/why`, "POST", { told })).why;
+export const effectOf = async (id: string, change: Edit) =>
+  (await askJson<ChangesTold>(`/api/scenes/${id}/effect`, "POST", { edit: change })).changes;
+export const changedSince = async (id: string, seen: SinceRequest["seen"]) =>
+  (await askJson<ChangesTold>(`/api/scenes/${id}/since`, "POST", { seen })).changes;
 export const viewScene = (id: string, view: View) => askScene(`/api/scenes/${id}/view`, { view });
 export const replay = (id: string, way: "undo" | "redo", request: ReplayRequest) =>
   askScene(`/api/scenes/${id}/${way}`, request);

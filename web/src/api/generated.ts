@@ -1927,6 +1927,113 @@ export interface Room {
   lead_least: number;
 }
 /**
+ * What an edit would make better and worse.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "EffectRequest".
+ */
+export interface EffectRequest {
+  edit:
+    | AcceptReading
+    | AddCurveKey
+    | AimCamera
+    | BakeCamera
+    | BendCameraTime
+    | BendSceneTime
+    | BendTime
+    | BringFileCamera
+    | BringIn
+    | BringNextVersion
+    | BringSound
+    | CarryCamera
+    | ChangeExposures
+    | CopyCamera
+    | CutLive
+    | CutTo
+    | DeleteCamera
+    | DeleteCameraKeys
+    | DeleteCurveKey
+    | DeleteThingKeys
+    | DeleteView
+    | SolveDollyZoom
+    | DoubleThing
+    | DropCut
+    | EvenSpeed
+    | ExposeStretch
+    | FitCut
+    | FocusCamera
+    | GoOnBeyondKeys
+    | FrameCamera
+    | HoldProp
+    | JoinShots
+    | KeepCut
+    | KeyCameraValues
+    | KeyThing
+    | LayRail
+    | LockCamera
+    | MakeCamera
+    | MakeFaceCamera
+    | MakeOverTheShoulder
+    | MakePointOfView
+    | MakeReviewSet
+    | MakeTwoShot
+    | MarkFrames
+    | MatchPlace
+    | MountCamera
+    | NoteVersion
+    | OrbitInstead
+    | OrderCamera
+    | PasteCameraKeys
+    | PlaceCamera
+    | PlaceThing
+    | PutCameraBack
+    | ReachWithMount
+    | RecallView
+    | ReduceCameraKeys
+    | RenameCamera
+    | RenameCut
+    | RenameScene
+    | RenameThing
+    | RenameView
+    | ReplaceFile
+    | RetimeCameraKeys
+    | RideCharacter
+    | RollCut
+    | RunRail
+    | SaveView
+    | ScaleThing
+    | KeyCamera
+    | SetCameraLens
+    | SetCameraLines
+    | SetCameraRole
+    | SetCameraValues
+    | SetCurveKey
+    | SetDelivery
+    | SetFront
+    | SetPieceKind
+    | SetFrames
+    | SetRate
+    | SetShot
+    | SetSound
+    | SetTimecode
+    | SetTransition
+    | ShapeCameraKeys
+    | ShowThing
+    | SlideShot
+    | SlipShot
+    | SmoothCameraKeys
+    | SplitShot
+    | StepCharacter
+    | SwapShotCameras
+    | TakeAcceptanceBack
+    | TakeOut
+    | TakeOutSound
+    | TakeUpCut
+    | TimeThing
+    | UnmarkFrame
+    | SetRoom;
+}
+/**
  * A new scene from an uploaded file.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -2127,6 +2234,77 @@ export interface ReplayRequest {
   view?: View;
 }
 /**
+ * A reading as it was told at an earlier look.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "SeenReading".
+ */
+export interface SeenReading {
+  kind:
+    | "strobes"
+    | "lens_moves_in_holds"
+    | "off_arc"
+    | "off_spacing"
+    | "hitch"
+    | "pop"
+    | "corner"
+    | "camera_jolts"
+    | "nothing_can_be_told"
+    | "key_pose_not_shown"
+    | "key_poses_between_frames"
+    | "feet_slide"
+    | "sinks"
+    | "hovers"
+    | "entrance"
+    | "exit"
+    | "head_out_of_action_safe"
+    | "head_out_of_frame"
+    | "no_head_in_frame"
+    | "feet_out_of_action_safe"
+    | "feet_out_of_frame"
+    | "cut_at_neck"
+    | "cut_at_wrist"
+    | "cut_at_knee"
+    | "cut_at_ankle"
+    | "little_headroom"
+    | "much_headroom"
+    | "little_lead_room"
+    | "size_drifts"
+    | "size_hitches"
+    | "head_hidden"
+    | "body_hidden"
+    | "near_plane_cuts_in"
+    | "far_plane_cuts_off"
+    | "soft"
+    | "lock_cannot_reach"
+    | "size_cannot_be_held"
+    | "aims_at_still_joint"
+    | "carried_by_still_joint"
+    | "aim_bobs"
+    | "carrier_bobs"
+    | "joint_is_lost"
+    | "straight_chord"
+    | "pans_too_fast"
+    | "short_shot"
+    | "jump_cut"
+    | "line_crossed"
+    | "cut_jolts"
+    | "place_jumps"
+    | "cut_after_mark"
+    | "cut_outside_scene"
+    | "cannot_be_judged";
+  subject: string;
+  first: number;
+  last: number;
+  size: number;
+  unit: "px" | "m" | "frames" | "share" | "degrees" | "";
+  threshold: number;
+  character_id: string | null;
+  camera_id: string | null;
+  joint: string | null;
+  remark: boolean;
+}
+/**
  * An edit of a sequence made on a revision; ``request_id`` keeps one that is sent twice from being done twice.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -2174,6 +2352,18 @@ export interface SequenceReplayRequest {
  */
 export interface SetName {
   name: string;
+}
+/**
+ * What was told at an earlier look.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "SinceRequest".
+ */
+export interface SinceRequest {
+  /**
+   * @maxItems 2000
+   */
+  seen: SeenReading[];
 }
 /**
  * Which reading it is about, as it was told; ``seen_through`` is the camera of its arc, None for the cut.
@@ -2809,7 +2999,7 @@ export interface ReadingView {
   first: number;
   last: number;
   size: number;
-  unit: string;
+  unit: "px" | "m" | "frames" | "share" | "degrees" | "";
   threshold: number;
   fixes: FixView[];
   character_id: string | null;
@@ -2951,6 +3141,15 @@ export interface ChangedPart {
   px: Float32Array;
   joints: Int32Array;
   frames: number;
+}
+/**
+ * What became better and worse, without what stayed.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "ChangesTold".
+ */
+export interface ChangesTold {
+  changes: ChangeView[];
 }
 /**
  * The keys of one channel, in order of time: exact ``times``, the same as ``frames``, ``values`` in the channel's unit;

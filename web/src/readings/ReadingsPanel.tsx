@@ -1,17 +1,16 @@
 /** Readings: what was measured and is out of bounds, the worst first, with the fix where there is one. */
-import { Button } from "@mantine/core";
 import { useMemo, useState } from "react";
-import type { Edit } from "../api/client";
-import type { FixView, ReadingView } from "../api/generated";
+import type { ReadingView } from "../api/generated";
 import { READING_MEANINGS, READING_TITLES } from "../api/tables";
 import { PixelsOf } from "../widgets/Figure";
-import { edit } from "../state/edits";
 import { goTo } from "../state/playback";
 import { useCalmFrame } from "../state/calmFrame";
 import { amountOf, figuresOf } from "../state/readingText";
 import { refreshView } from "../state/shown";
 import { type Sieve, SieveChoice, sieved } from "./Sieve";
 import { Accept } from "./Accept";
+import { FixButton } from "./FixButton";
+import { SinceLastLook } from "./SinceLastLook";
 import { Why } from "./Why";
 import { SequenceReadings } from "./SequenceReadings";
 import { cameraNamed, judging, session, setSession, thingNamed, useSession } from "../state/session";
@@ -20,6 +19,7 @@ export function ReadingsPanel() {
   const readings = useSession((s) => s.scene!.readings);
   const inSequence = useSession((s) => s.sequence !== null);
   const [ofAll, setOfAll] = useState(false);
+  const [since, setSince] = useState(false);
   const [sieve, setSieve] = useState<Sieve>(null);
   const all = useMemo(() => readings.filter((reading) => reading.accepted === null), [readings]);
   const told = useMemo(() => sieved(all, sieve), [all, sieve]);
@@ -47,16 +47,23 @@ export function ReadingsPanel() {
   return (
     <section className="panel readings-pane" aria-label="Readings">
       <h2>
-        Readings · {told.length}{" "}
-        <small title="The worst first">
-          {causes.length < told.length &&
-            `of ${causes.length === 1 ? "one cause" : `${causes.length} causes`}`}
-        </small>{" "}
+        <span title={`The worst first, of ${causes.length === 1 ? "one cause" : `${causes.length} causes`}`}>
+          Readings · {told.length}
+        </span>{" "}
         <PixelsOf /> {scope}
         <span className="spacer" />
+        <button
+          className="toggle"
+          aria-pressed={since}
+          title="What became new, worse, better, and what is gone since the last look"
+          onClick={() => setSince(!since)}
+        >
+          changes
+        </button>
         <SieveChoice readings={all} sieve={sieve} choose={setSieve} />
       </h2>
-      <ul className="readings">
+      {since && <SinceLastLook readings={all} close={() => setSince(false)} />}
+      <ul className="readings" hidden={since}>
         {causes.map((readings) => (
           <CauseRows key={readings[0]!.cause} readings={readings} />
         ))}
@@ -170,17 +177,4 @@ function show({ frame, joint, character_id }: ReadingView): void {
   if (!joint || !character_id) return;
   setSession({ ...judging(scene, character_id, joint), showArc: true });
   void refreshView();
-}
-
-function FixButton({ fix }: { fix: FixView }) {
-  return (
-    <Button title={fix.does} onClick={() => edit(onThisFrame(fix.edit))}>
-      {fix.title}
-    </Button>
-  );
-}
-
-/** An edit that keeps the picture on a frame keeps it on the one that is looked at. */
-function onThisFrame(change: Edit): Edit {
-  return "frame" in change ? { ...change, frame: session().frame } : change;
 }

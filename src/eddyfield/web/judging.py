@@ -1,0 +1,51 @@
+"""Routes that judge and store nothing: why a reading is told, what an edit would do to the readings, what would be best."""
+
+from __future__ import annotations
+
+import threading
+
+from flask import Flask, Response
+
+from eddyfield.core.readings.why import why
+from eddyfield.store.scenes import Scenes
+
+from .bodies import json_answer, read_body
+from .candidates import tried
+from .packing import CONTENT_TYPE, pack
+from .reading_answers import ChangesTold
+from .reading_views import why_view
+from .requests import Candidates, EffectRequest, SinceRequest, WhyRequest
+from .scene_views import SceneViews
+from .versions import changes_between, changes_since
+
+
+def install_judging(app: Flask, scenes: Scenes, views: SceneViews, turns: threading.BoundedSemaphore) -> None:
+    """The routes; as many at a time as there are ``turns``."""
+
+    @app.post("/api/scenes/<uuid:scene_id>/why")
+    def why_told(scene_id: object) -> Response:
+        told = read_body(WhyRequest).told
+        with turns:
+            return json_answer(why_view(why(views.baker(scenes.get(str(scene_id)).scene), told)))
+
+    @app.post("/api/scenes/<uuid:scene_id>/effect")
+    def effect_of_edit(scene_id: object) -> Response:
+        edit = read_body(EffectRequest).edit
+        with turns:
+            before = views.baker(scenes.get(str(scene_id)).scene)
+            changes = changes_between(before, before.of(edit.apply(before.scene, before)))
+            return json_answer(ChangesTold(changes=changes))
+
+    @app.post("/api/scenes/<uuid:scene_id>/since")
+    def changed_since(scene_id: object) -> Response:
+        seen = read_body(SinceRequest).seen
+        with turns:
+            changes = changes_since(seen, views.baker(scenes.get(str(scene_id)).scene))
+            return json_answer(ChangesTold(changes=changes))
+
+    @app.post("/api/scenes/<uuid:scene_id>/candidates")
+    def try_candidates(scene_id: object) -> Response:
+        body = read_body(Candidates)
+        with turns:
+            found = tried(body, scenes.get(str(scene_id), body.view.window_id), views)
+            return Response(pack(found), content_type=CONTENT_TYPE)
