@@ -220,6 +220,12 @@ class App:
         mark = self.by_id("chosen-joint")
         return float(mark.get_attribute("data-x") or "nan"), float(mark.get_attribute("data-y") or "nan")
 
+    def joint_on_screen(self, name: str) -> tuple[float, float]:
+        """A joint of Oda in CSS pixels of the Picture, which it is chosen for."""
+        self.choose_joint(name)
+        circle = self.find("[data-testid=chosen-joint] circle")
+        return float(circle.get_attribute("cx") or "nan"), float(circle.get_attribute("cy") or "nan")
+
     def field(self, label: str) -> WebElement:
         """The input of this label, the first that is shown."""
         path = f"//label[normalize-space(.)='{label}']/following::input[1]"

@@ -294,62 +294,6 @@ def test_what_would_be_best_is_tried_shown_and_taken(app: App, title: str) -> No
         app.wait(lambda: app.text("[data-testid=keys-lost]") == "none", f"no lost key pose instead of {lost}")
 
 
-def test_arcs_stay_beside_each_other_and_fade_around_the_playhead(app: App) -> None:
-    app.choose_joint("hand_r")
-    app.keys("A")
-    app.choose_joint("lantern")
-    app.keys("A")
-    app.choose_joint("head")
-    app.wait(lambda: len(app.all("[data-testid=arc-also]")) == 2, "two arcs that stayed")
-    names = [e.get_attribute("aria-label") for e in app.all("[data-testid=arc-also]")]
-    assert names == ["hand_r", "lantern"]
-    assert len(app.all("[data-testid=arc] > rect")) == 48
-    next(e for e in app.all("[aria-label='Frames of the arc around the playhead'] label") if "6" in e.text).click()
-    app.go_to(1048)
-    drawn = app.wait(lambda: app.all("[data-testid=arc-line] > path"), "the frames around")
-    assert len(drawn) == 12
-    strengths = [float(e.get_attribute("stroke-opacity") or 1) for e in drawn]
-    assert strengths[5] > 0.8 > 0.4 > strengths[0]
-    app.driver.refresh()
-    app.wait(lambda: len(app.all("[data-testid=arc-also]")) == 2, "the same after a reload")
-    app.stage("judge")
-    app.find("[aria-label='Let the arc of Oda hand_r go']").click()
-    app.wait(lambda: len(app.all("[data-testid=arc-also]")) == 1, "one fewer")
-
-
-def test_onion_skins_show_as_many_poses_as_asked_for(app: App) -> None:
-    app.stage("judge")
-    app.go_to(1048)
-    plain = app.picture()
-    app.keys("o")
-    one = app.picture()
-    next(e for e in app.all("[aria-label='How many before and after'] label") if e.text == "4").click()
-    app.wait(lambda: differs(app.picture(), one) > 0.002, "more of them")
-    four = app.picture()
-    assert differs(four, plain) > differs(one, plain) > 0.002
-    next(e for e in app.all("[aria-label='Onion skin of'] label") if e.text == "key poses").click()
-    app.wait(lambda: differs(app.picture(), four) > 0.002, "those of the key poses")
-
-
-def test_the_subject_and_the_camera_play_apart(app: App) -> None:
-    app.go_to(1020)
-    app.keys("I")
-    assert "camera still on 1020" in app.caption
-    here = app.picture()
-    app.go_to(1024)
-    still = app.picture()
-    app.keys("I")
-    assert "camera alone on 1024" in app.caption
-    app.go_to(1020)
-    alone = app.picture()
-    corner = lambda picture: picture[-60:-20, 40:200]  # noqa: E731 -- ground where nobody walks
-    assert differs(corner(still), corner(here)) < 0.001, "the ground stands still"
-    assert differs(still, here) > 0.002, "she walks on"
-    app.keys("I")
-    assert "alone" not in app.caption
-    assert differs(alone, app.picture()) > 0.002, "she stands as on 1024, the camera as on 1020"
-
-
 def test_a_fix_is_shown_before_it_is_taken_and_what_changed_is_told(app: App) -> None:
     start = app.revision
     fix = app.wait(lambda: next(b for b in app.all(".readings li button") if b.text == "Ride"), "the fix")

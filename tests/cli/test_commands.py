@@ -201,3 +201,22 @@ def test_the_launcher_runs_a_command(shot: str) -> None:
         [sys.executable, str(ROOT / "eddyfield"), "--help"], capture_output=True, text=True, check=True
     )
     assert "demo" in helped.stdout
+
+
+def test_an_exposure_list_is_shown_as_it_is_written(oda: str, capsys: pytest.CaptureFixture[str]) -> None:
+    found = reading_of([oda, *CAMERA, "--exposures", "1,3,4,8"], capsys)
+    assert found["exposure_start"][:9] == [1, 1, 3, 4, 4, 4, 4, 8, 8]  # type: ignore[index]
+    for words, why in (
+        (["--exposures", "3,2"], "out of order"), (["--exposures", "1,x"], "no whole number"),
+        (["--exposures", "1", "--step", "2"], "not allowed"),
+        (["--step", "2", "--ride", "rigid", "--plant"], "No feet are named"),
+    ):  # fmt: skip
+        assert main(["strobe", oda, *CAMERA, *words]) == 2
+        assert why in capsys.readouterr().err.replace("\n", " ")
+
+
+def test_planted_feet_do_not_slide_and_legs_hardly_grow(oda: str, capsys: pytest.CaptureFixture[str]) -> None:
+    words = [oda, "--at", "-4,1.5,1", "--look", "0,1,2", "--focal", "50", "--step", "2", "--contacts", "foot_l,foot_r"]
+    still = reading_of([*words, "--ride", "rigid", "--plant"], capsys)
+    assert still["slip_max_px"] == 0, "a camera that stands still carries nothing"
+    assert still["legs"] == pytest.approx({"stretch": 0.0, "missed_m": 0.0}, abs=1e-9)

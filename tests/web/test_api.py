@@ -139,7 +139,16 @@ def test_what_an_edit_would_do_and_what_was_done_since_a_look(api: Api, demo: st
     harder = [{**one, "size": one["size"] / 2} for one in seen if one["kind"] == "off_arc"]
     since = api.post(f"/api/scenes/{demo}/since", {"seen": harder}).json["changes"]
     assert [c["reading"]["kind"] for c in since if c["status"] == "worse"] == ["off_arc"]
-    kind = {"told": {"kind": "off_arc", "first": 1, "last": 1, "frame": 1, "character_id": "nobody", "joint": "hand_r"}}
+    kind = {
+        "told": {
+            "kind": "off_arc",
+            "first": 1043,
+            "last": 1043,
+            "frame": 1043,
+            "character_id": "nobody",
+            "joint": "hand_r",
+        }
+    }
     assert api.post(f"/api/scenes/{demo}/why", kind).status_code == 422
 
 

@@ -9,6 +9,7 @@ from typing import Any, NoReturn, TypeVar
 
 from eddyfield.core.errors import DomainError
 from eddyfield.core.optics.lens import GATES, DeliveryFrame
+from eddyfield.core.performance.exposure import Stepping
 from eddyfield.core.performance.ride import RIDE_WAYS
 from eddyfield.core.time.frames import Rate
 
@@ -89,6 +90,16 @@ def whole(text: str) -> int:
     return int(text)
 
 
+def frame_list(text: str) -> tuple[int, ...]:
+    """Frames between commas, in order."""
+    return tuple(whole(part) for part in text.split(","))
+
+
+def stepping_of(options: argparse.Namespace) -> Stepping:
+    """How poses are held by the options. Raises ``DomainError``."""
+    return Stepping(1 if options.step is None else options.step, options.offset, starts=options.exposures)
+
+
 def size(text: str) -> DeliveryFrame:
     match = re.fullmatch(r"(\d{1,6})[xX×](\d{1,6})", text.strip())
     if not match:
@@ -161,18 +172,17 @@ def add_file_options(parser: argparse.ArgumentParser) -> None:
 def add_stepping_options(parser: argparse.ArgumentParser, always_stepped: bool) -> argparse._ArgumentGroup:
     """How poses are held and carried, and what touches the ground."""
     stepping = parser.add_argument_group("stepping and Ride")
-    stepping.add_argument(
-        "--step",
-        metavar="N",
-        type=checked(whole),
-        required=always_stepped,
-        default=1,
-        help="hold poses on N frames" + ("" if always_stepped else " (1)"),
+    held = stepping.add_mutually_exclusive_group(required=always_stepped)
+    by_default = "" if always_stepped else " (1)"
+    held.add_argument("--step", metavar="N", type=checked(whole), help=f"hold poses on N frames{by_default}")
+    held.add_argument(
+        "--exposures", metavar="FRAMES", type=checked(frame_list), help="the frames on which a new pose is shown"
     )
     stepping.add_argument("--offset", metavar="K", type=checked(whole), default=0, help="move the grid by K frames (0)")
     stepping.add_argument(
         "--ride", choices=RIDE_WAYS, default="off", help="carry held poses along with the camera (off)"
     )
     stepping.add_argument("--anchor", metavar="JOINT", help="what is carried (the first animated root)")
+    stepping.add_argument("--plant", action="store_true", help="feet stay where they stand while the body rides")
     stepping.add_argument("--contacts", metavar="JOINTS", type=checked(names), help="feet, over ground at y = 0")
     return stepping

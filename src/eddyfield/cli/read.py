@@ -8,14 +8,13 @@ import sys
 from collections.abc import Iterator
 
 from eddyfield.core.cameras.placement import feet_of
-from eddyfield.core.performance.exposure import Stepping
 from eddyfield.core.performance.ride import Ride
 from eddyfield.core.readings.every_reading import every_reading
 from eddyfield.core.readings.joined import joined
 from eddyfield.core.readings.reading import Reading
 from eddyfield.core.time.frames import FrameRange
 
-from .arguments import OneLineParser, add_file_options, add_stepping_options, checked, finite
+from .arguments import OneLineParser, add_file_options, add_stepping_options, checked, finite, stepping_of
 from .reading_objects import amount_of, as_object
 from .rigged import CAMERA, CHARACTER, camera_name, character_name, rigged_scene
 from .shot import Shot, open_shot
@@ -36,8 +35,8 @@ def parser() -> OneLineParser:
 
 def run(words: list[str]) -> None:
     options = parser().parse(words)
-    options.stepping = Stepping(options.step, options.offset)
-    options.riding = Ride(options.ride, 1.0, options.anchor)
+    options.stepping = stepping_of(options)
+    options.riding = Ride(options.ride, 1.0, options.anchor, options.plant)
     options.feet = options.contacts or ()
     shot = open_shot(options, with_mesh=True)
     for note in shot.rig.notes:
@@ -56,7 +55,7 @@ def measure(shot: Shot, options: argparse.Namespace) -> list[dict[str, object]]:
         rig.find(options.anchor)
     options.feet = options.contacts or feet_of(rig)
     names = {CHARACTER: character_name(options), CAMERA: camera_name(options)}
-    found = joined((own, _block(shot, own, options)) for own in _blocks(shot.frames, options.step))
+    found = joined((own, _block(shot, own, options)) for own in _blocks(shot.frames, options.stepping.step))
     found.sort(key=lambda r: (r.first, r.kind, r.joint or ""))
     return [as_object(reading, names[CHARACTER if reading.character_id else CAMERA]) for reading in found]
 
@@ -70,7 +69,7 @@ def _blocks(frames: FrameRange, step: int) -> Iterator[FrameRange]:
 
 def _block(shot: Shot, own: FrameRange, options: argparse.Namespace) -> list[Reading]:
     """All that is told of a block, and of some frames beside it."""
-    beside = -(-BESIDE_FRAMES // options.step) * options.step
+    beside = -(-BESIDE_FRAMES // options.stepping.step) * options.stepping.step
     frames = FrameRange(max(shot.frames.first, own.first - beside), min(shot.frames.last, own.last + beside))
     baker = rigged_scene(shot.rig, frames, shot.unrigged_camera(frames.frames()), options)
     (camera,), (character,) = baker.scene.cameras, baker.scene.characters

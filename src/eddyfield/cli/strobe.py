@@ -12,14 +12,16 @@ import numpy as np
 from numpy.typing import NDArray
 
 from eddyfield.core.arrays import Floats
+from eddyfield.core.errors import DomainError
 from eddyfield.core.optics.camera_path import CameraPath
+from eddyfield.core.performance.carried import Carried, carried_whole
 from eddyfield.core.performance.contacts import find_contacts, slide_m
-from eddyfield.core.performance.exposure import Stepping, exposure_starts
+from eddyfield.core.performance.exposure import exposure_starts
+from eddyfield.core.performance.planting import planted
 from eddyfield.core.performance.ride import Ride, ride_transforms
 from eddyfield.core.readings.strobing import Strobing, strobing
-from eddyfield.core.rig import transforms
 
-from .arguments import OneLineParser, add_file_options, add_stepping_options, checked, finite
+from .arguments import OneLineParser, add_file_options, add_stepping_options, checked, finite, stepping_of
 from .shot import Shot, joints_named, open_shot
 
 Rows = NDArray[np.int64]
@@ -53,13 +55,13 @@ def measure(shot: Shot, options: argparse.Namespace) -> dict[str, object]:
     frames = shot.frames.frames()
     first = shot.frames.first
     camera = shot.camera(frames)
-    starts = exposure_starts(Stepping(options.step, options.offset), shot.frames)
+    starts = exposure_starts(stepping_of(options), shot.frames)
     rows = starts - first
     seconds = shot.seconds(frames)
     carried = _carried(shot, options, camera, rows, seconds)
     points = shot.rig.world_positions(seconds, shot.joints)
     half_second = round(float(options.fps) / 2)
-    shown = _shown(points, rows, carried)
+    shown = carried.shown(points, rows, shot.joints)
     reading = strobing(camera, shown, starts, first, options.threshold, (0,), half_second)
     result: dict[str, object] = {
         "frames": frames.tolist(),
@@ -69,26 +71,29 @@ def measure(shot: Shot, options: argparse.Namespace) -> dict[str, object]:
         **_figures(reading),
     }
     if options.contacts:
-        feet = shot.rig.world_positions(seconds, joints_named(shot.rig, options.contacts))
+        nodes = joints_named(shot.rig, options.contacts)
+        feet = shot.rig.world_positions(seconds, nodes)
         found = find_contacts(feet, options.fps)
-        still = np.broadcast_to(np.eye(4), carried.shape)
         result["contact_slide_m"] = {
-            "before": slide_m(found, _shown(feet, rows, still), rows),
-            "after": slide_m(found, _shown(feet, rows, carried), rows),
+            "before": slide_m(found, feet[rows], rows),
+            "after": slide_m(found, carried.shown(feet, rows, nodes), rows),
         }
+    if not carried.is_whole:
+        result["legs"] = {"stretch": float(carried.stretch.max()), "missed_m": float(carried.missed_m.max())}
     return result
 
 
-def _carried(shot: Shot, options: argparse.Namespace, camera: CameraPath, rows: Rows, seconds: Floats) -> Floats:
+def _carried(shot: Shot, options: argparse.Namespace, camera: CameraPath, rows: Rows, seconds: Floats) -> Carried:
     if options.ride == "off":
-        return np.broadcast_to(np.eye(4), (camera.count, 4, 4))
+        return carried_whole(np.broadcast_to(np.eye(4), (camera.count, 4, 4)))
     anchor = shot.rig.find(options.anchor) if options.anchor is not None else shot.rig.default_anchor()
     places = shot.rig.world_positions(seconds, np.array([anchor], dtype=np.int64))[:, 0]
-    return ride_transforms(Ride(options.ride), camera, places[rows], rows)
-
-
-def _shown(points: Floats, rows: Rows, carried: Floats) -> Floats:
-    return transforms.apply(carried[:, None], points[rows])
+    whole = ride_transforms(Ride(options.ride), camera, places[rows], rows)
+    if not options.plant:
+        return carried_whole(whole)
+    if not options.contacts:
+        raise DomainError("No feet are named that could stay where they stand.", "Name them: --contacts JOINTS.")
+    return planted(shot.rig, tuple(options.contacts), shot.rig.world_matrices(seconds), rows, whole, options.fps)
 
 
 def _figures(reading: Strobing) -> dict[str, object]:

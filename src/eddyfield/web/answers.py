@@ -28,7 +28,7 @@ from eddyfield.store.changes import Way
 
 from .answer import Answer
 from .cut_answers import LinesFound, OtherCutView, RateChangeView, SoundFound, SoundView, TimecodeView
-from .reading_answers import ChangesTold, ChangeView, CutComparison, EditSent, ReadingView, WhyView
+from .reading_answers import ChangesTold, ChangeView, CutComparison, EditSent, ReadingView, SpacingChartView, WhyView
 from .requests import AnyMount
 from .sequence_answers import SequenceReadings, SequenceView
 
@@ -366,7 +366,7 @@ class ExportNotes(Answer):
 
 
 ANSWERS: tuple[type[BaseModel], ...] = (
-    SoundFound, LinesFound, RateChangeView, CutComparison, SequenceView, SequenceReadings, UsesAnswer,
-    Refusal, WhyView, ChangesTold, SceneChanged, Access, DeskAnswer, SceneAnswer, SceneView, CameraView, NextVersionView,
+    SoundFound, LinesFound, RateChangeView, CutComparison, SequenceView, SequenceReadings, UsesAnswer, Refusal, WhyView,
+    SpacingChartView, ChangesTold, SceneChanged, Access, DeskAnswer, SceneAnswer, SceneView, CameraView, NextVersionView,
     Inspection, SceneMade, ExportNotes,
 )  # fmt: skip

@@ -6,6 +6,7 @@ import threading
 
 from flask import Flask, Response
 
+from eddyfield.core.readings.spacing_chart import spacing_chart
 from eddyfield.core.readings.why import why
 from eddyfield.store.scenes import Scenes
 
@@ -13,8 +14,8 @@ from .bodies import json_answer, read_body
 from .candidates import tried
 from .packing import CONTENT_TYPE, pack
 from .reading_answers import ChangesTold
-from .reading_views import why_view
-from .requests import Candidates, EffectRequest, SinceRequest, WhyRequest
+from .reading_views import spacing_view, why_view
+from .requests import Candidates, EffectRequest, SinceRequest, SpacingRequest, WhyRequest
 from .scene_views import SceneViews
 from .versions import changes_between, changes_since
 
@@ -27,6 +28,16 @@ def install_judging(app: Flask, scenes: Scenes, views: SceneViews, turns: thread
         told = read_body(WhyRequest).told
         with turns:
             return json_answer(why_view(why(views.baker(scenes.get(str(scene_id)).scene), told)))
+
+    @app.post("/api/scenes/<uuid:scene_id>/spacing")
+    def chart_spacing(scene_id: object) -> Response:
+        body = read_body(SpacingRequest)
+        with turns:
+            baker = views.baker(scenes.get(str(scene_id)).scene)
+            scene = baker.scene
+            camera = scene.camera(body.camera_id) if body.camera_id else None
+            of = scene.thing(body.thing_id), body.joint, camera, body.first, body.last, body.intent
+            return json_answer(spacing_view(spacing_chart(baker, *of)))
 
     @app.post("/api/scenes/<uuid:scene_id>/effect")
     def effect_of_edit(scene_id: object) -> Response:

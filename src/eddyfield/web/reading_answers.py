@@ -10,6 +10,7 @@ from eddyfield.core.acceptance import Acceptance
 from eddyfield.core.readings.compared import Status
 from eddyfield.core.readings.faults import FaultOf
 from eddyfield.core.readings.reading import Figure, ReadingKind, Unit
+from eddyfield.core.readings.spacing_chart import Intent
 
 from .answer import Answer
 
@@ -80,6 +81,20 @@ class WhySeriesView(Answer):
     values: list[float | None]
     unit: Unit
     limit: float | None
+
+
+class SpacingChartView(Answer):
+    """Shares of the way that are gone on each frame, and that were intended; how far ahead of that it is, px. ``fits_px`` are in
+    the order of the intents."""
+
+    first: int
+    last: int
+    intent: Intent
+    length_px: float
+    share: list[float]
+    intended: list[float]
+    error_px: list[float]
+    fits_px: list[float]
 
 
 class WhyView(Answer):

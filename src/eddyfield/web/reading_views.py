@@ -9,9 +9,10 @@ import numpy as np
 from eddyfield.core.arrays import Floats
 from eddyfield.core.readings.causes import CAUSE_TITLES, CAUSES, cause_key
 from eddyfield.core.readings.reading import Reading
+from eddyfield.core.readings.spacing_chart import INTENTS, SpacingChart
 from eddyfield.core.readings.why import Why, WhyTrack
 
-from .reading_answers import FixView, ReadingView, WhySeriesView, WhyTrackView, WhyView
+from .reading_answers import FixView, ReadingView, SpacingChartView, WhySeriesView, WhyTrackView, WhyView
 
 
 def reading_view(r: Reading) -> ReadingView:
@@ -40,6 +41,14 @@ def why_view(found: Why | None) -> WhyView:
         )
     limit = None if math.isnan(found.limit) else found.limit
     return WhyView(why=WhySeriesView(first=found.first, values=_known(found.values), unit=found.unit, limit=limit))
+
+
+def spacing_view(chart: SpacingChart) -> SpacingChartView:
+    """A chart, as it is drawn."""
+    return SpacingChartView(
+        first=chart.first, last=chart.last, intent=chart.intent, length_px=chart.length_px, share=chart.share.tolist(),
+        intended=chart.intended.tolist(), error_px=chart.error_px.tolist(), fits_px=[chart.fits_px[one] for one in INTENTS],
+    )  # fmt: skip
 
 
 def _known(values: Floats) -> list[float | None]:

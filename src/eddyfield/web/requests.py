@@ -16,6 +16,7 @@ from eddyfield.core.cameras.mounts import Mount
 from eddyfield.core.edits import BY_KIND, Edit
 from eddyfield.core.edits.sequences import SequenceChange, SequenceEdit
 from eddyfield.core.readings.reading import ReadingKind, Unit
+from eddyfield.core.readings.spacing_chart import Intent
 from eddyfield.core.readings.why import Told
 from eddyfield.core.rig.source import OffsetReading, RigSource
 from eddyfield.core.time.frames import FrameTime
@@ -129,6 +130,17 @@ class WhyRequest(Request):
     """Which reading it is that one wants to see the reason of, as it was told."""
 
     told: Told
+
+
+class SpacingRequest(Request):
+    """The spacing of a joint over a stretch, through a camera or (None) the cut; ``intent`` None is the one that fits best."""
+
+    thing_id: Id
+    joint: str
+    camera_id: Id | None
+    first: Frame
+    last: Frame
+    intent: Intent | None
 
 
 class EffectRequest(Request):
@@ -265,7 +277,7 @@ class SetName(Request):
 
 
 REQUESTS: tuple[type[BaseModel], ...] = (
-    ViewRequest, EffectRequest, SinceRequest, WhyRequest, Candidates, EditRequest, PreviewRequest, ReplayRequest,
+    ViewRequest, SpacingRequest, EffectRequest, SinceRequest, WhyRequest, Candidates, EditRequest, PreviewRequest, ReplayRequest,
     MakeScene, MakeStandIn, NextVersion, MakeSequence, SequenceEditRequest, SequenceReplayRequest, SetName,
 )  # fmt: skip
 

@@ -25,6 +25,8 @@ import type {
   SequenceView,
   SetName,
   SinceRequest,
+  SpacingChartView,
+  SpacingRequest,
   UsesAnswer,
   View,
   WhyRequest,
@@ -130,6 +132,8 @@ export const effectOf = async (id: string, change: Edit) =>
   (await askJson<ChangesTold>(`/api/scenes/${id}/effect`, "POST", { edit: change })).changes;
 export const changedSince = async (id: string, seen: SinceRequest["seen"]) =>
   (await askJson<ChangesTold>(`/api/scenes/${id}/since`, "POST", { seen })).changes;
+export const chartSpacing = (id: string, request: SpacingRequest) =>
+  askJson<SpacingChartView>(`/api/scenes/${id}/spacing`, "POST", request);
 export const viewScene = (id: string, view: View) => askScene(`/api/scenes/${id}/view`, { view });
 export const replay = (id: string, way: "undo" | "redo", request: ReplayRequest) =>
   askScene(`/api/scenes/${id}/${way}`, request);

@@ -2366,6 +2366,20 @@ export interface SinceRequest {
   seen: SeenReading[];
 }
 /**
+ * The spacing of a joint over a stretch, through a camera or (None) the cut; ``intent`` None is the one that fits best.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "SpacingRequest".
+ */
+export interface SpacingRequest {
+  thing_id: string;
+  joint: string;
+  camera_id: string | null;
+  first: number;
+  last: number;
+  intent: ("even" | "slow out" | "slow in" | "slow out and in") | null;
+}
+/**
  * Which reading it is about, as it was told; ``seen_through`` is the camera of its arc, None for the cut.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -3770,6 +3784,23 @@ export interface SoundFound {
   digest: string;
   file_name: string;
   seconds: number;
+}
+/**
+ * Shares of the way that are gone on each frame, and that were intended; how far ahead of that it is, px. ``fits_px`` are in
+ * the order of the intents.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "SpacingChartView".
+ */
+export interface SpacingChartView {
+  first: number;
+  last: number;
+  intent: "even" | "slow out" | "slow in" | "slow out and in";
+  length_px: number;
+  share: number[];
+  intended: number[];
+  error_px: number[];
+  fits_px: number[];
 }
 /**
  * Kind ``speed``: how fast a camera moves from each frame to the next, (frames,): its place in m/s, its turn in degrees/s,

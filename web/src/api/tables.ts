@@ -153,6 +153,7 @@ export const TRANSITION_KINDS = ["cut", "dissolve", "dip", "blend"] as const;
 export const EASES = ["even", "slow in", "slow out", "slow in and out"] as const;
 export const MARK_KINDS = ["action", "line begins", "line ends", "accent"] as const;
 export const REPEATS = ["once", "loop", "back and forth"] as const;
+export const INTENTS = ["even", "slow out", "slow in", "slow out and in"] as const;
 export const COMMON_RATES = [
   ["12", "12"],
   ["15", "15"],

@@ -12,6 +12,7 @@ import { MOST_ONION, ONION_BY, type OnionBy, REACHES } from "../state/looks";
 import { isMeshPoint } from "../state/meshPoints";
 import { useCalmFrame } from "../state/calmFrame";
 import { SHOWN_AS, judgedThing, judging, part, setSession, useSession } from "../state/session";
+import { SpacingChart } from "./SpacingChart";
 import { JointActions } from "./JointActions";
 import { Figure, PixelsOf, px } from "../widgets/Figure";
 import { Fields, NumberField } from "../widgets/NumberField";
@@ -31,7 +32,7 @@ export function JudgeCard() {
   const shownAs = useSession((s) => s.shownAs);
   const showOnion = useSession((s) => s.showOnion);
   const arc = useSession((s) => part<ArcPart>(s, s.scene?.arc));
-  const strip = useSession((s) => s.looks.strip);
+  const { strip, actionLine } = useSession((s) => s.looks);
   if (!thing || !rig) return <p className="why">The scene has no character.</p>;
   const character = isPiece(thing) ? null : thing;
   const choose = (name: string | null) => {
@@ -89,7 +90,10 @@ export function JudgeCard() {
         clearable
       />
       {joint && arc ? (
-        <ArcFigures arc={arc} first={scene.first} />
+        <>
+          <ArcFigures arc={arc} first={scene.first} />
+          <SpacingChart thing={thing} joint={joint} />
+        </>
       ) : (
         <p className="why">
           Choose a joint, and its way over the screen is drawn and judged through{" "}
@@ -154,6 +158,13 @@ export function JudgeCard() {
         mb={6}
       />
       {showOnion && <OnionChoices />}
+      <Switch
+        label="Line of action (Shift O)"
+        checked={actionLine}
+        onChange={() => setLooks({ actionLine: !actionLine })}
+        size="xs"
+        mb={6}
+      />
       <ShareChoices />
       <Switch
         label="In the Sheet: the subject's share (red) and the camera's (blue)"

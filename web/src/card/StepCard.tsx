@@ -4,6 +4,7 @@ import type { CharacterView, ShownPart, StrobingFigures, StrobingPart } from "..
 import { setRide, setStep, toggleRide } from "../state/actions";
 import { useCalmFrame } from "../state/calmFrame";
 import { holdsText } from "../state/exposing";
+import { setLooks } from "../state/judgingLooks";
 import { newPoseFrames } from "../state/poses";
 import { edit } from "../state/edits";
 import { tryWays } from "../state/trying";
@@ -33,6 +34,7 @@ export function StepCard() {
   const shown = useSession((s) => part<ShownPart>(s, character?.shown));
   const strobing = useSession((s) => part<StrobingPart>(s, character?.strobing));
   const camera = useSession((s) => cutCamera(s));
+  const echo = useSession((s) => s.looks.echo);
   if (!character || !shown || !strobing) return <p className="why">The scene has no character.</p>;
   const { offset, keep_key_poses: keep, own_exposures: own } = character;
   const step = own ? 0 : character.step;
@@ -85,6 +87,17 @@ export function StepCard() {
         Strobing under {camera?.name}, {scene.first}–{scene.last} <PixelsOf />
       </h3>
       <Slip figures={strobing.shown} held={held} />
+      {held && (
+        <Switch
+          label="Slip seen as a double image (Shift Y)"
+          title="Held poses are seen twice: where they are, and where they stood in the picture when they were new"
+          size="xs"
+          mt={8}
+          mb={8}
+          checked={echo}
+          onChange={() => setLooks({ echo: !echo })}
+        />
+      )}
       {held && (
         <div className="actions">
           <Button

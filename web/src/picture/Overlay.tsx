@@ -4,6 +4,7 @@ import type { ArcPart, RigPart } from "../api/generated";
 import { judgedThing, part, useSession } from "../state/session";
 import { CameraBodies, RoamHandles, ThingMarks } from "../marks/CameraBodies";
 import { FramingMarks } from "./FramingMarks";
+import { ActionLine } from "./ActionLine";
 import { Arcs, arcPlace } from "./Arcs";
 import { GuideLines } from "./GuideLines";
 import { Label } from "./Label";
@@ -27,6 +28,7 @@ interface OverlayProps {
 export function Overlay({ rect, size, hovered }: OverlayProps) {
   const showSafe = useSession((s) => s.showSafe);
   const showArc = useSession((s) => s.showArc);
+  const actionLine = useSession((s) => s.looks.actionLine);
   const roaming = useSession((s) => s.looking === "roam");
   const playing = useSession((s) => s.playing);
   const box = `0 0 ${size.width} ${size.height}`;
@@ -40,6 +42,7 @@ export function Overlay({ rect, size, hovered }: OverlayProps) {
       </svg>
       <svg className="overlay" viewBox={box}>
         {!roaming && showArc && <Now rect={rect} />}
+        {actionLine && <ActionLine rect={rect} />}
         <ChosenJoint rect={rect} />
         <Measure rect={rect} />
         {hovered && (

@@ -1,4 +1,5 @@
 /** The Picture with its caption and its controls. */
+import type { Matrix4 } from "three";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { Companions } from "../bench/Companions";
 import { drawTiles, whenTileIsShown } from "../stage/tiles";
@@ -101,6 +102,8 @@ export function PictureArea() {
         onion: state.showOnion && !state.playing ? { count: onionCount, by: onionBy } : null,
         flipped: state.flipped,
         plain: state.shownAs === "plain body",
+        silhouette: state.shownAs === "silhouette",
+        echo: state.looks.echo ? echoOf(state, sight) : null,
       });
       posed = share === "alone" ? heldFrame : state.frame;
       const framed = fittedFrame(main.width, main.height, aspect, MARGIN);
@@ -181,6 +184,15 @@ export function PictureArea() {
       {inSequence && <SequenceStrip />}
     </>
   );
+}
+
+/** What carries something from where the picture showed it on another row to where that is in the world now. */
+function echoOf(state: Session, now: Sight): (row: number) => Matrix4 | null {
+  return (row) => {
+    const then = currentSight({ ...state, frame: state.scene!.first + row });
+    // Over a cut nothing is compared.
+    return then?.by === now.by ? now.world.clone().multiply(then.world.clone().invert()) : null;
+  };
 }
 
 /** While one shot takes over from another through the cut: what is drawn, and what lies over it. */

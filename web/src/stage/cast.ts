@@ -13,7 +13,7 @@ import type {
 } from "../api/generated";
 import { bentJoints, bentSkin } from "../optics/bent";
 import { type Part, part } from "../state/session";
-import { BESIDE, GHOSTS, SHADE } from "./colours";
+import { BESIDE, ECHO, GHOSTS, SHADE } from "./colours";
 import { MOST_ONION, type OnionBy } from "../state/looks";
 import { Figure, type Tint } from "./figure";
 import { PlainBody } from "./plainBody";
@@ -27,8 +27,10 @@ const TINTS: Tint[] = [
   ...FAINTER.map((opacity) => ({ tint: GHOSTS.before, opacity })),
   ...FAINTER.map((opacity) => ({ tint: GHOSTS.after, opacity })),
   { tint: BESIDE, opacity: FAINTER[0]! },
+  { tint: ECHO, opacity: 0.45 },
 ];
-const BESIDE_GHOST = TINTS.length - 1;
+const BESIDE_GHOST = TINTS.length - 2;
+const ECHO_GHOST = TINTS.length - 1;
 const BESIDE_ID = "beside";
 
 /** How many poses before and after, and which. */
@@ -42,6 +44,10 @@ export interface Posing {
   onion: Onion | null;
   flipped: boolean;
   plain: boolean;
+  /** The set is left out. */
+  silhouette: boolean;
+  /** Held poses as well where they stood in the picture on the row on which they were new: what carries them there. */
+  echo: ((row: number) => Matrix4 | null) | null;
 }
 
 export class Cast {
@@ -65,7 +71,7 @@ export class Cast {
     scene: SceneView,
     parts: Map<string, Part>,
     frame: number,
-    { onion = null, flipped = false, plain = false }: Partial<Posing> = {},
+    { onion = null, flipped = false, plain = false, silhouette = false, echo = null }: Partial<Posing> = {},
   ): void {
     const row = frame - scene.first;
     const used = new Set<string>();
@@ -87,6 +93,7 @@ export class Cast {
       const present = this.figures.get(character.id);
       const figure = present?.rig === rig ? present : this.figure(character.id, rig, TINTS);
       this.poseCharacter(figure, character, motion, shown, scene.first, row, onion);
+      this.poseEcho(figure, motion, shown, scene.first, row, echo);
       this.fadeIn(
         figure,
         motion,
@@ -101,7 +108,10 @@ export class Cast {
     const beside = scene.characters
       .filter(({ id }) => id === scene.beside?.character_id)
       .map(({ showing }) => ({ id: BESIDE_ID, showing }));
-    this.showings = [...scene.characters, ...scene.pieces, ...beside].map(({ id, showing }) => ({
+    const pieces = scene.pieces.filter(({ kind }) => !silhouette || kind === "prop");
+    for (const piece of scene.pieces)
+      if (!pieces.includes(piece)) this.figures.get(piece.id)!.group.visible = false;
+    this.showings = [...scene.characters, ...pieces, ...beside].map(({ id, showing }) => ({
       id,
       showing,
       there: !showing.hidden.some(([first, last]) => first! <= frame && frame <= last!),
@@ -242,6 +252,23 @@ export class Cast {
       figure.rig.slot_count === shown.group_of_slot.length ? bentSkin(skin, shown, row) : skin,
       shown.carried.subarray(row * 16, row * 16 + 16),
     );
+  }
+
+  /** A pose that is held, as it stood in the picture when it was new. */
+  private poseEcho(
+    figure: Figure,
+    motion: MotionPart,
+    shown: ShownPart,
+    first: number,
+    row: number,
+    echo: Posing["echo"],
+  ): void {
+    const start = (shown.exposure_start[row] ?? first) - first;
+    const moved = start === row ? null : echo?.(start);
+    if (!moved) return figure.showGhost(ECHO_GHOST, null, null);
+    const skin = this.skinOf(figure.rig, motion, start);
+    moved.multiply(new Matrix4().fromArray(shown.carried, start * 16));
+    figure.showGhost(ECHO_GHOST, skin, moved.elements);
   }
 
   private poseCharacter(

@@ -4,7 +4,7 @@
  * it in blue, slanting, behind it in ochre, dotted.
  */
 import { Color, LinearSRGBColorSpace, MeshBasicMaterial, type Texture, Vector3 } from "three";
-import { CLAY, LIGHT, OUT_OF_FOCUS } from "./colours";
+import { CLAY, LIGHT, OUT_OF_FOCUS, SILHOUETTE } from "./colours";
 
 const SKY = new Color(LIGHT.sky).multiplyScalar(0.88);
 const GROUND = new Color(LIGHT.ground).multiplyScalar(0.7);
@@ -23,6 +23,9 @@ export const shading = {
   /** Form alone: everything of one colour, without its looks. */
   clay: { value: false },
   clayColor: { value: new Color(CLAY) },
+  /** Not even form: the outline alone, in one dark colour. */
+  silhouette: { value: false },
+  silhouetteColor: { value: new Color(SILHOUETTE) },
   /** Depths in metres between which it is sharp. */
   sharpNear: { value: 0 },
   sharpFar: { value: 1e9 },
@@ -72,8 +75,8 @@ export function flatMaterial({ map, glow = [0, 0, 0], lit = true }: Surfacing = 
       .replace(
         "#include <common>",
         `#include <common>
-        uniform bool encodes, clay;
-        uniform vec3 glow, clayColor;
+        uniform bool encodes, clay, silhouette;
+        uniform vec3 glow, clayColor, silhouetteColor;
         uniform vec3 skyLight, groundLight, sunLight, sunDirection;
         varying float axialDepth;
         ${ENCODED}`,
@@ -87,7 +90,7 @@ export function flatMaterial({ map, glow = [0, 0, 0], lit = true }: Surfacing = 
         #ifdef UNLIT
           if (!clay) light = vec3(1.0);
         #endif
-        vColor.rgb = clay ? clayColor * light : vColor.rgb * light;
+        vColor.rgb = silhouette ? silhouetteColor : clay ? clayColor * light : vColor.rgb * light;
         #ifndef TEXTURED
           if (!clay) vColor.rgb = min(vColor.rgb + glow, vec3(1.0));
           if (encodes) vColor.rgb = encoded(vColor.rgb);
@@ -140,4 +143,10 @@ export function flatMaterial({ map, glow = [0, 0, 0], lit = true }: Surfacing = 
 /** A colour by its numbers on the screen. */
 function asOnScreen(hex: string): Color {
   return new Color().setStyle(hex, LinearSRGBColorSpace);
+}
+
+/** How everything is shown until it is said otherwise: as it comes, its form alone, or its outline alone. */
+export function showAs(way: "as it comes" | "clay" | "silhouette"): void {
+  shading.silhouette.value = way === "silhouette";
+  shading.clay.value = way !== "as it comes";
 }

@@ -14,11 +14,11 @@ import {
   WebGLRenderer,
 } from "three";
 import type { SceneSent, SceneView } from "../api/generated";
-import { type Part, session, setSession } from "../state/session";
+import { type Part, type ShownAs, session, setSession } from "../state/session";
 import { Cast, type Posing } from "./cast";
 import { GRID, PAPER_GROUND, SKY, SURROUND } from "./colours";
 import { type Blur, Defocus } from "./defocus";
-import { shading, tintFocus } from "./flatMaterial";
+import { shading, showAs, tintFocus } from "./flatMaterial";
 import { Mixing } from "./mixing";
 import { PlayingDetail } from "./playingDetail";
 import { ReadBack } from "./readBack";
@@ -47,6 +47,9 @@ export interface FocusShown {
   far: number;
   blur: Blur;
 }
+
+const wayOf = (shownAs: ShownAs) =>
+  shownAs === "clay" || shownAs === "silhouette" ? shownAs : "as it comes";
 
 export class Stage {
   private readonly renderer: WebGLRenderer;
@@ -105,7 +108,7 @@ export class Stage {
     const isBare = scene.pieces.every(
       (piece) => piece.kind !== "set piece" || piece.source.format === "stand-in",
     );
-    for (const thing of this.plainGround) thing.visible = isBare;
+    for (const thing of this.plainGround) thing.visible = isBare && !posing.silhouette;
   }
 
   /** Make what a scene needs that is shown next, a figure at a time. */
@@ -138,7 +141,7 @@ export class Stage {
     this.renderer.setViewport(0, 0, this.width, this.height);
     tintFocus(focus?.way === "tint" ? focus : null);
     shading.encodes.value = focus?.way !== "blur";
-    shading.clay.value = session().shownAs === "clay";
+    showAs(wayOf(session().shownAs));
     const paint = () => {
       this.renderer.clear();
       this.renderer.render(this.world, this.camera);
@@ -163,7 +166,7 @@ export class Stage {
     if (detail) this.renderDetail(scene, sight, rect, detail);
     tintFocus(null);
     shading.encodes.value = true;
-    shading.clay.value = false;
+    showAs("as it comes");
   }
 
   /**
@@ -177,7 +180,7 @@ export class Stage {
     this.renderer.setClearColor(SURROUND);
     this.renderer.clear();
     this.renderer.setClearColor(clear);
-    shading.clay.value = session().shownAs === "clay";
+    showAs(wayOf(session().shownAs));
     for (const { sight, rect } of pictures) {
       const frame = { x: 0, y: 0, width: rect.width, height: rect.height };
       const matrix = projection(sight, scene, frame, rect.width, rect.height);
@@ -189,7 +192,7 @@ export class Stage {
       this.renderer.render(this.world, this.camera);
     }
     this.renderer.setScissorTest(false);
-    shading.clay.value = false;
+    showAs("as it comes");
   }
 
   /** Pictures of different scenes, and nothing else: each posed and drawn by itself, in the same task. */

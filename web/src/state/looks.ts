@@ -17,6 +17,10 @@ export interface JudgingLooks {
   arcBySpeed: boolean;
   /** The strip beside the Sheet's frames: the spacing as a whole, or the subject's share of it over the camera's. */
   strip: "spacing" | "shares";
+  /** Held poses are seen twice: where they are, and where they stood in the picture when they were new. */
+  echo: boolean;
+  /** Through hips, chest and head of the chosen character. */
+  actionLine: boolean;
   onionCount: number;
   onionBy: OnionBy;
   /** What plays: all; the subject's part, the camera held still on a frame; or the camera's, everybody held still on it. */
@@ -29,6 +33,8 @@ export const FRESH_LOOKS: JudgingLooks = {
   arcReach: 0,
   arcBySpeed: false,
   strip: "spacing",
+  actionLine: false,
+  echo: false,
   onionCount: 1,
   onionBy: "new poses",
   camera: "moves",

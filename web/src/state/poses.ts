@@ -1,7 +1,7 @@
 /** New poses: the frames on which the shown performance changes. */
 import type { ShownPart } from "../api/generated";
 import { goTo } from "./playback";
-import { chosenCharacter, part, session } from "./session";
+import { chosenCharacter, notify, part, session } from "./session";
 
 /** The frames that start an exposure, in order. */
 export function newPoseFrames(starts: Int32Array, first: number): number[] {
@@ -36,4 +36,20 @@ export function flipPoses(): void {
   if (other === undefined) return;
   flippedFrom = here;
   goTo(other);
+}
+
+let keptFrame: { scene: string; frame: number } | null = null;
+
+/** Keep this frame to flip to; from then on between the two. On the kept frame itself it is let go. */
+export function flipFrames(): void {
+  const { frame, scene } = session();
+  if (!scene) return;
+  const kept = keptFrame?.scene === scene.id ? keptFrame.frame : null;
+  if (kept === frame) {
+    keptFrame = null;
+    return notify(`${frame} is kept no longer.`);
+  }
+  keptFrame = { scene: scene.id, frame };
+  if (kept === null) notify(`${frame} is kept: go to another frame, then Shift F flips between the two.`);
+  else goTo(kept);
 }

@@ -79,7 +79,7 @@ export interface Notice {
   text: string;
 }
 
-export type ShownAs = "as it comes" | "clay" | "plain body";
+export type ShownAs = "as it comes" | "clay" | "silhouette" | "plain body";
 export interface Session {
   /** The sequence that the scene is looked at in; null: by itself. */
   sequence: SequenceView | null;
@@ -296,7 +296,7 @@ export const setSession = useSession.setState;
 
 /** One after the other by a key. */
 export const SHEET_SIDES: SheetSide[] = ["spacing", "keys", "curves", "sound"];
-export const SHOWN_AS: ShownAs[] = ["as it comes", "clay", "plain body"];
+export const SHOWN_AS: ShownAs[] = ["as it comes", "clay", "silhouette", "plain body"];
 
 /** What a window keeps from one visit to the next. */
 export const KEPT = [

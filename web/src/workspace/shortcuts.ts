@@ -16,7 +16,7 @@ import { LOOKING, withAlt } from "./lookingKeys";
 import { leave, saveView } from "./windowActions";
 import { zoomRows } from "../state/rowHeight";
 import { goTo, stop, togglePlay } from "../state/playback";
-import { flipPoses, goToNewPose } from "../state/poses";
+import { flipFrames, flipPoses, goToNewPose } from "../state/poses";
 import {
   SHOWN_AS,
   type FocusTint,
@@ -26,7 +26,7 @@ import {
   setSession,
   workedCamera,
 } from "../state/session";
-import { keepArc, nextShare } from "../state/judgingLooks";
+import { keepArc, nextShare, setLooks } from "../state/judgingLooks";
 import { toggleFreeze } from "../state/looking";
 import { undoOrRedo } from "../state/edits";
 import { refreshView } from "../state/shown";
@@ -78,6 +78,13 @@ const LISTED: Listed[] = [
     group: "Time",
     on: ["F"],
     run: flipPoses,
+  },
+  {
+    keys: "Shift F",
+    label: "Flip between this frame and another: press it on both",
+    group: "Time",
+    on: ["shift+F"],
+    run: flipFrames,
   },
   {
     keys: "Shift P",
@@ -267,6 +274,20 @@ const LISTED: Listed[] = [
     run: () => setSession({ showOnion: !session().showOnion }),
   },
   {
+    keys: "Shift Y",
+    label: "What slips as a double image",
+    group: "Judging",
+    on: ["shift+Y"],
+    run: () => setLooks({ echo: !session().looks.echo }),
+  },
+  {
+    keys: "Shift O",
+    label: "Line of action on, off",
+    group: "Judging",
+    on: ["shift+O"],
+    run: () => setLooks({ actionLine: !session().looks.actionLine }),
+  },
+  {
     keys: "S",
     label: "The version before as a ghost, its arc beside; and without",
     group: "Judging",
@@ -283,7 +304,7 @@ const LISTED: Listed[] = [
   { keys: "Y", label: "Ride on, off", group: "Judging", on: ["Y"], run: toggleRide },
   {
     keys: "H",
-    label: "As clay, as a plain body, and as it comes",
+    label: "As clay, silhouette, plain body, and as it comes",
     group: "Looking",
     on: ["H"],
     run: () => {

@@ -1,0 +1,139 @@
+/** The spacing between two poses as an animator draws it: a tick a frame along the way, and where the ticks were meant to be. */
+import { Select } from "@mantine/core";
+import { useEffect, useState } from "react";
+import { chartSpacing } from "../api/client";
+import type { ShownPart, SpacingChartView } from "../api/generated";
+import { INTENTS } from "../api/tables";
+import type { Thing } from "../marks/thingHandles";
+import { goTo } from "../state/playback";
+import { useCalmFrame } from "../state/calmFrame";
+import { part, playRange, session, useSession } from "../state/session";
+import { currentView } from "../state/shown";
+import { Figure, px } from "../widgets/Figure";
+
+/** Frames, where there are no key poses to go by. */
+const USUAL = 12;
+const [WIDTH, HEIGHT, MARGIN, LINE] = [236, 66, 12, 32];
+
+export function SpacingChart({ thing, joint }: { thing: Thing; joint: string }) {
+  const stretch = useStretch(thing);
+  const [intent, setIntent] = useState<SpacingChartView["intent"] | null>(null);
+  const { chart, refused } = useChart(thing.id, joint, stretch, intent);
+  const [first, last] = stretch;
+  const worst =
+    chart && chart.error_px.reduce((w, e, at, all) => (Math.abs(e) > Math.abs(all[w]!) ? at : w), 0);
+  return (
+    <>
+      <h3>
+        Spacing from <span className="mono">{first}</span> to <span className="mono">{last}</span>
+      </h3>
+      {refused && <p className="why">{refused}</p>}
+      {chart && (
+        <>
+          <Ticks chart={chart} />
+          <Select
+            label="Meant to be"
+            size="xs"
+            data={[
+              { value: "", label: `what fits best: ${bestOf(chart)}` },
+              ...INTENTS.map((one, at) => ({
+                value: one,
+                label: `${one} (off by ${px(chart.fits_px[at])})`,
+              })),
+            ]}
+            value={intent ?? ""}
+            allowDeselect={false}
+            onChange={(value) => setIntent((value || null) as typeof intent)}
+          />
+          <Figure label="off by, on the whole" testId="spacing-off">
+            {px(chart.fits_px[INTENTS.indexOf(chart.intent)])}
+          </Figure>
+          <Figure label="farthest">
+            {worst !== null && (
+              <button className="toggle reading-link" onClick={() => goTo(chart.first + worst)}>
+                {amount(chart.error_px[worst]!)} on {chart.first + worst}
+              </button>
+            )}
+          </Figure>
+        </>
+      )}
+    </>
+  );
+}
+
+const bestOf = ({ fits_px }: SpacingChartView) => INTENTS[fits_px.indexOf(Math.min(...fits_px))];
+const amount = (error: number) => `${px(Math.abs(error))} too far ${error > 0 ? "on" : "back"}`;
+
+/** What is played where that is set; else from the key pose before the playhead to the next. */
+function useStretch(thing: Thing): [number, number] {
+  const scene = useSession((s) => s.scene)!;
+  const range = useSession((s) => s.range);
+  const frame = useCalmFrame();
+  const shown = useSession((s) => ("shown" in thing ? part<ShownPart>(s, thing.shown) : null));
+  if (range) return playRange({ scene, range });
+  const keys = Array.from(shown?.key_poses ?? [], Math.round);
+  const before = keys.findLast((key) => key <= frame && key < scene.last);
+  const after = keys.find((key) => key > (before ?? frame) + 1);
+  const first = before ?? Math.max(scene.first, Math.min(frame, scene.last - USUAL));
+  return [first, Math.min(scene.last, after ?? first + USUAL)];
+}
+
+function useChart(
+  thing_id: string,
+  joint: string,
+  [first, last]: [number, number],
+  intent: SpacingChartView["intent"] | null,
+): { chart: SpacingChartView | null; refused: string | null } {
+  const [found, setFound] = useState<{ chart: SpacingChartView | null; refused: string | null }>({
+    chart: null,
+    refused: null,
+  });
+  const arc = useSession((s) => s.scene!.arc);
+  useEffect(() => {
+    let wanted = true;
+    const request = { thing_id, joint, camera_id: currentView().camera_id ?? null, first, last, intent };
+    chartSpacing(session().scene!.id, request)
+      .then((chart) => wanted && setFound({ chart, refused: null }))
+      .catch(
+        (error: unknown) =>
+          wanted &&
+          setFound({ chart: null, refused: error instanceof Error ? error.message : String(error) }),
+      );
+    return () => {
+      wanted = false;
+    };
+  }, [thing_id, joint, first, last, intent, arc]);
+  return found;
+}
+
+/** Above the line a tick for every frame, below it where that was meant to be; the two joined where they are apart. */
+function Ticks({ chart }: { chart: SpacingChartView }) {
+  const frame = useCalmFrame();
+  const x = (share: number) => MARGIN + share * (WIDTH - 2 * MARGIN);
+  return (
+    <svg
+      className="spacing-chart"
+      viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
+      role="img"
+      aria-label={`Spacing from ${chart.first} to ${chart.last}, and ${chart.intent} below it`}
+    >
+      <path className="way" d={`M${x(0)} ${LINE}H${x(1)}`} />
+      {chart.share.map((share, at) => (
+        <g key={at} className={chart.first + at === frame ? "here" : undefined}>
+          <path className="is" d={`M${x(share)} ${LINE}v-15`} />
+          <path className="meant" d={`M${x(chart.intended[at]!)} ${LINE + 4}v11`} />
+          <path className="off" d={`M${x(share)} ${LINE}L${x(chart.intended[at]!)} ${LINE + 4}`} />
+        </g>
+      ))}
+      <text x={x(0)} y={12} textAnchor="start">
+        {chart.first}
+      </text>
+      <text x={x(1)} y={12} textAnchor="end">
+        {chart.last}
+      </text>
+      <text x={x(0.5)} y={HEIGHT - 4} textAnchor="middle">
+        {chart.intent}, over {chart.length_px.toFixed(0)} px
+      </text>
+    </svg>
+  );
+}
