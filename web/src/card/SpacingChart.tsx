@@ -51,7 +51,7 @@ export function SpacingChart({ thing, joint }: { thing: Thing; joint: string }) 
           <Figure label="farthest">
             {worst !== null && (
               <button className="toggle reading-link" onClick={() => goTo(chart.first + worst)}>
-                {amount(chart.error_px[worst]!)} on {chart.first + worst}
+                {amount(chart.error_px[worst]!)}, {chart.first + worst}
               </button>
             )}
           </Figure>
@@ -62,7 +62,7 @@ export function SpacingChart({ thing, joint }: { thing: Thing; joint: string }) 
 }
 
 const bestOf = ({ fits_px }: SpacingChartView) => INTENTS[fits_px.indexOf(Math.min(...fits_px))];
-const amount = (error: number) => `${px(Math.abs(error))} too far ${error > 0 ? "on" : "back"}`;
+const amount = (error: number) => `${px(Math.abs(error))} ${error > 0 ? "ahead" : "behind"}`;
 
 /** What is played where that is set; else from the key pose before the playhead to the next. */
 function useStretch(thing: Thing): [number, number] {

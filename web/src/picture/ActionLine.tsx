@@ -6,8 +6,8 @@ import { chosenCharacter, part, useSession } from "../state/session";
 import { currentSight } from "../state/sight";
 import type { Place } from "./Arcs";
 
-/** Of the last bone: how far the line goes on at both ends. */
-const BEYOND = 0.9;
+/** Of the way from hips to head: how far the line goes on below and above. */
+const [BELOW, ABOVE] = [0.7, 0.3];
 
 export function ActionLine({ rect }: { rect: FrameRect }) {
   const state = useSession();
@@ -48,11 +48,14 @@ export function spineOf(
 }
 
 function extended(places: Place[]): Place[] {
-  const beyond = (end: Place, before: Place): Place => [
-    end[0] + BEYOND * (end[0] - before[0]),
-    end[1] + BEYOND * (end[1] - before[1]),
-  ];
-  return [beyond(places[0]!, places[1]!), ...places, beyond(places.at(-1)!, places.at(-2)!)];
+  const [low, high] = [places[0]!, places.at(-1)!];
+  const length = Math.hypot(high[0] - low[0], high[1] - low[1]);
+  const beyond = (end: Place, before: Place, share: number): Place => {
+    const bone = Math.hypot(end[0] - before[0], end[1] - before[1]) || 1;
+    const grow = (share * length) / bone;
+    return [end[0] + grow * (end[0] - before[0]), end[1] + grow * (end[1] - before[1])];
+  };
+  return [beyond(low, places[1]!, BELOW), ...places, beyond(high, places.at(-2)!, ABOVE)];
 }
 
 /** A curve through all places (Catmull-Rom). */
