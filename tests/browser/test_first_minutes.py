@@ -245,7 +245,9 @@ def test_the_price_of_ride_is_in_pixels_and_planted_feet_pay_none(app: App) -> N
     assert "feet stay where they stand" in app.text(".boxed"), "as it is offered"
     app.keys("y")
     app.saved(start + 1)
-    app.script("document.evaluate(\"//label[.='Feet stay where they stand']\", document, null, 9).singleNodeValue.click()")
+    app.script(
+        "document.evaluate(\"//label[.='Feet stay where they stand']\", document, null, 9).singleNodeValue.click()"
+    )
     app.saved(start + 2)
     paid = lambda: float(app.by_id("feet-slide").text.split("· ")[1].split(" px")[0])  # noqa: E731
     app.wait(lambda: paid() > 5, "what it costs without")
@@ -273,3 +275,10 @@ def test_a_performance_that_is_used_in_two_scenes_changes_in_both(app: App, var:
     app.button(f"Undo {edits.BringNextVersion.title} (Ctrl Z)").click()
     app.driver.back()
     app.wait(lambda: app.title == "Crossing", "and back")
+
+
+def test_the_desk_says_what_asks_for_attention(app: App) -> None:
+    app.driver.get(f"{app.base}/")
+    card = lambda: next(c for c in app.all("[data-testid=scene-card]") if c.text.startswith("Crossing\n"))  # noqa: E731
+    app.wait(lambda: "strobes" in card().text, "what is told of the crossing")
+    assert "6 readings: strobes, off the arc" in card().text

@@ -137,3 +137,23 @@ def test_what_slips_is_seen_twice(app: App) -> None:
     new = app.picture()
     app.keys("Y")
     assert differs(app.picture(), new) < 0.001, "a new pose has no other place"
+
+
+def test_a_hand_is_seen_from_the_head(app: App) -> None:
+    app.choose_joint("head")
+    app.keys("A")
+    app.choose_joint("hand_r")
+    app.go_to(1030)
+    far = app.find("[data-testid=arc-line]").get_attribute("d")
+    app.field("As seen from").click()
+    app.option("head").click()
+    app.wait(lambda: app.find("[data-testid=arc-line]").get_attribute("d") != far, "seen from the head")
+    near = app.find("[data-testid=arc-line]").get_attribute("d")
+
+    def widest(line: str) -> float:
+        x = [float(p.split()[0]) for p in line.replace("M", "L").split("L") if p]
+        return max(x) - min(x)
+
+    assert widest(near) < 0.7 * widest(far), "the way of the body is taken out"
+    app.go_to(1060)
+    assert app.find("[data-testid=arc-line]").get_attribute("d") != near, "it goes along with the head"

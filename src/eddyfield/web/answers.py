@@ -28,7 +28,16 @@ from eddyfield.store.changes import Way
 
 from .answer import Answer
 from .cut_answers import LinesFound, OtherCutView, RateChangeView, SoundFound, SoundView, TimecodeView
-from .reading_answers import ChangesTold, ChangeView, CutComparison, EditSent, ReadingView, SpacingChartView, WhyView
+from .reading_answers import (
+    Attention,
+    ChangesTold,
+    ChangeView,
+    CutComparison,
+    EditSent,
+    ReadingView,
+    SpacingChartView,
+    WhyView,
+)
 from .requests import AnyMount
 from .sequence_answers import SequenceReadings, SequenceView
 
@@ -367,6 +376,6 @@ class ExportNotes(Answer):
 
 ANSWERS: tuple[type[BaseModel], ...] = (
     SoundFound, LinesFound, RateChangeView, CutComparison, SequenceView, SequenceReadings, UsesAnswer, Refusal, WhyView,
-    SpacingChartView, ChangesTold, SceneChanged, Access, DeskAnswer, SceneAnswer, SceneView, CameraView, NextVersionView,
-    Inspection, SceneMade, ExportNotes,
+    SpacingChartView, Attention, ChangesTold, SceneChanged, Access, DeskAnswer, SceneAnswer, SceneView, CameraView,
+    NextVersionView, Inspection, SceneMade, ExportNotes,
 )  # fmt: skip

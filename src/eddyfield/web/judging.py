@@ -6,6 +6,7 @@ import threading
 
 from flask import Flask, Response
 
+from eddyfield.core.readings.scene_readings import scene_readings
 from eddyfield.core.readings.spacing_chart import spacing_chart
 from eddyfield.core.readings.why import why
 from eddyfield.store.scenes import Scenes
@@ -13,11 +14,14 @@ from eddyfield.store.scenes import Scenes
 from .bodies import json_answer, read_body
 from .candidates import tried
 from .packing import CONTENT_TYPE, pack
-from .reading_answers import ChangesTold
+from .reading_answers import Attention, ChangesTold
 from .reading_views import spacing_view, why_view
 from .requests import Candidates, EffectRequest, SinceRequest, SpacingRequest, WhyRequest
-from .scene_views import SceneViews
+from .scene_views import SceneViews, write_down
 from .versions import changes_between, changes_since
+
+MOST_IN_PASSING = 3000
+"""Frames of a scene: a longer one is judged when it is opened."""
 
 
 def install_judging(app: Flask, scenes: Scenes, views: SceneViews, turns: threading.BoundedSemaphore) -> None:
@@ -28,6 +32,15 @@ def install_judging(app: Flask, scenes: Scenes, views: SceneViews, turns: thread
         told = read_body(WhyRequest).told
         with turns:
             return json_answer(why_view(why(views.baker(scenes.get(str(scene_id)).scene), told)))
+
+    @app.get("/api/scenes/<uuid:scene_id>/attention")
+    def what_asks_for_attention(scene_id: object) -> Response:
+        scene = scenes.get(str(scene_id)).scene
+        if scene.frames.count > MOST_IN_PASSING:
+            return json_answer(Attention(told=None, kinds=[]))
+        with turns:
+            found = [r for r in scene_readings(views.baker(scene), None, None, write_down) if r.weight >= 0]
+        return json_answer(Attention(told=len(found), kinds=list(dict.fromkeys(r.kind for r in found))))
 
     @app.post("/api/scenes/<uuid:scene_id>/spacing")
     def chart_spacing(scene_id: object) -> Response:

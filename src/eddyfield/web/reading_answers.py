@@ -117,6 +117,14 @@ class ChangesTold(Answer):
     changes: list[ChangeView]
 
 
+class Attention(Answer):
+    """What of a scene asks for attention: how many readings there are through its cut, and of what kinds, the gravest first.
+    ``told`` None: it is too long to be judged in passing."""
+
+    told: int | None
+    kinds: list[ReadingKind]
+
+
 class CutComparison(Answer):
     """What becomes better and worse where another cut takes the place of the one that is shown."""
 

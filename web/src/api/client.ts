@@ -1,6 +1,7 @@
 /** Talks to the server. Every refusal becomes a `RefusedError` in the user's words. */
 import type {
   Access,
+  Attention,
   CandidatesAnswer,
   ChangesTold,
   CutComparison,
@@ -134,6 +135,7 @@ export const changedSince = async (id: string, seen: SinceRequest["seen"]) =>
   (await askJson<ChangesTold>(`/api/scenes/${id}/since`, "POST", { seen })).changes;
 export const chartSpacing = (id: string, request: SpacingRequest) =>
   askJson<SpacingChartView>(`/api/scenes/${id}/spacing`, "POST", request);
+export const attentionOf = (id: string) => askJson<Attention>(`/api/scenes/${id}/attention`);
 export const viewScene = (id: string, view: View) => askScene(`/api/scenes/${id}/view`, { view });
 export const replay = (id: string, way: "undo" | "redo", request: ReplayRequest) =>
   askScene(`/api/scenes/${id}/${way}`, request);

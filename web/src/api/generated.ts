@@ -2630,6 +2630,70 @@ export interface ArcPart {
   camera_px: Float32Array;
 }
 /**
+ * What of a scene asks for attention: how many readings there are through its cut, and of what kinds, the gravest first.
+ * ``told`` None: it is too long to be judged in passing.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Attention".
+ */
+export interface Attention {
+  told: number | null;
+  kinds: (
+    | "strobes"
+    | "lens_moves_in_holds"
+    | "off_arc"
+    | "off_spacing"
+    | "hitch"
+    | "pop"
+    | "corner"
+    | "camera_jolts"
+    | "nothing_can_be_told"
+    | "key_pose_not_shown"
+    | "key_poses_between_frames"
+    | "feet_slide"
+    | "sinks"
+    | "hovers"
+    | "entrance"
+    | "exit"
+    | "head_out_of_action_safe"
+    | "head_out_of_frame"
+    | "no_head_in_frame"
+    | "feet_out_of_action_safe"
+    | "feet_out_of_frame"
+    | "cut_at_neck"
+    | "cut_at_wrist"
+    | "cut_at_knee"
+    | "cut_at_ankle"
+    | "little_headroom"
+    | "much_headroom"
+    | "little_lead_room"
+    | "size_drifts"
+    | "size_hitches"
+    | "head_hidden"
+    | "body_hidden"
+    | "near_plane_cuts_in"
+    | "far_plane_cuts_off"
+    | "soft"
+    | "lock_cannot_reach"
+    | "size_cannot_be_held"
+    | "aims_at_still_joint"
+    | "carried_by_still_joint"
+    | "aim_bobs"
+    | "carrier_bobs"
+    | "joint_is_lost"
+    | "straight_chord"
+    | "pans_too_fast"
+    | "short_shot"
+    | "jump_cut"
+    | "line_crossed"
+    | "cut_jolts"
+    | "place_jumps"
+    | "cut_after_mark"
+    | "cut_outside_scene"
+    | "cannot_be_judged"
+  )[];
+}
+/**
  * Another version of a performance, seen through the same cameras as the one that is performed.
  *
  * This interface was referenced by `Everything`'s JSON-Schema

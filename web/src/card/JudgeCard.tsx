@@ -181,7 +181,10 @@ export function JudgeCard() {
 /** Which arcs stay in the Picture, how much of them is drawn, and how. */
 function ArcChoices({ joint }: { joint: string | null }) {
   const scene = useSession((s) => s.scene)!;
-  const { alsoArcs, arcReach, arcBySpeed } = useSession((s) => s.looks);
+  const { alsoArcs, arcReach, arcBySpeed, relativeTo } = useSession((s) => s.looks);
+  const seenFrom = alsoArcs.findIndex(
+    (arc) => arc.joint === relativeTo?.joint && arc.thing_id === relativeTo.thing_id,
+  );
   const thing = useSession((s) => judgedThing(s));
   const stays = alsoArcs.some((arc) => arc.joint === joint && arc.thing_id === thing?.id);
   return (
@@ -212,6 +215,20 @@ function ArcChoices({ joint }: { joint: string | null }) {
           </button>
         )}
       </div>
+      {alsoArcs.length > 0 && (
+        <Select
+          label="As seen from"
+          size="xs"
+          mb={6}
+          data={[
+            { value: "", label: "the camera" },
+            ...alsoArcs.map((arc, at) => ({ value: String(at), label: arc.joint })),
+          ]}
+          value={String(seenFrom < 0 ? "" : seenFrom)}
+          allowDeselect={false}
+          onChange={(value) => setLooks({ relativeTo: value ? alsoArcs[Number(value)]! : null })}
+        />
+      )}
       <SegmentedControl
         aria-label="Frames of the arc around the playhead"
         size="xs"

@@ -3,8 +3,9 @@ import "./desk.css";
 import { ActionIcon, Button, Menu, TextInput } from "@mantine/core";
 import { IconDots } from "@tabler/icons-react";
 import { useCallback, useEffect, useState } from "react";
-import { deleteScene, listScenes, restoreScene, sendEdit } from "../api/client";
-import type { SceneListed, SequenceView } from "../api/generated";
+import { attentionOf, deleteScene, listScenes, restoreScene, sendEdit } from "../api/client";
+import type { Attention, SceneListed, SequenceView } from "../api/generated";
+import { READING_TITLES } from "../api/tables";
 import { Brand } from "../widgets/Brand";
 import { AccessMenu } from "./AccessMenu";
 import { BringIn } from "./BringIn";
@@ -12,6 +13,8 @@ import { Sequences } from "./Sequences";
 
 /** The menu keeps the focus until it is gone; the field comes after it. */
 const MENU_CLOSES_MS = 60;
+/** Kinds of readings that a scene's card names. */
+const MOST_NAMED = 3;
 
 interface DeskProps {
   onOpen: (id: string) => void;
@@ -37,6 +40,7 @@ export function Desk({ onOpen, onOpenSequence }: DeskProps) {
     [],
   );
   useEffect(() => void load(), [load]);
+  const attention = useAttention(scenes);
   const run = (work: Promise<unknown>) => work.then(load).catch((error: Error) => setFailure(error.message));
   const remove = (scene: SceneListed) => {
     setGone(scene);
@@ -85,7 +89,14 @@ export function Desk({ onOpen, onOpenSequence }: DeskProps) {
         {scenes && <NextStep newest={scenes[0]} onOpen={onOpen} />}
         <ul className="scenes">
           {scenes?.map((scene) => (
-            <SceneCard key={scene.id} scene={scene} onOpen={onOpen} onDelete={remove} run={run} />
+            <SceneCard
+              key={scene.id}
+              scene={scene}
+              attention={attention.get(`${scene.id} ${scene.revision}`)}
+              onOpen={onOpen}
+              onDelete={remove}
+              run={run}
+            />
           ))}
         </ul>
         {scenes && (scenes.length > 1 || sequences.length > 0) && (
@@ -117,14 +128,43 @@ function NextStep({ newest, onOpen }: { newest: SceneListed | undefined; onOpen:
   );
 }
 
+/** What asks for attention in each scene, by its id and revision; one is asked for after the other, so that nobody waits. */
+function useAttention(scenes: SceneListed[] | null): Map<string, Attention> {
+  const [found, setFound] = useState(new Map<string, Attention>());
+  useEffect(() => {
+    let wanted = true;
+    const ask = async () => {
+      for (const { id, revision } of scenes ?? []) {
+        const told = await attentionOf(id);
+        if (!wanted) return;
+        setFound((before) => new Map(before).set(`${id} ${revision}`, told));
+      }
+    };
+    ask().catch(() => {}); // the Desk is there without it
+    return () => {
+      wanted = false;
+    };
+  }, [scenes]);
+  return found;
+}
+
+function attentionText({ told, kinds }: Attention): string {
+  if (told === null) return "judged when it is opened";
+  if (!told) return "nothing out of bounds";
+  const named = kinds.slice(0, MOST_NAMED).map((kind) => READING_TITLES[kind]);
+  const more = kinds.length > MOST_NAMED ? ", …" : "";
+  return `${told} ${told === 1 ? "reading" : "readings"}: ${named.join(", ")}${more}`;
+}
+
 interface SceneCardProps {
   scene: SceneListed;
+  attention: Attention | undefined;
   onOpen: (id: string) => void;
   onDelete: (scene: SceneListed) => void;
   run: (work: Promise<unknown>) => void;
 }
 
-function SceneCard({ scene, onOpen, onDelete, run }: SceneCardProps) {
+function SceneCard({ scene, attention, onOpen, onDelete, run }: SceneCardProps) {
   const [renaming, setRenaming] = useState(false);
   const open = (event: React.MouseEvent) => {
     event.preventDefault();
@@ -162,6 +202,9 @@ function SceneCard({ scene, onOpen, onDelete, run }: SceneCardProps) {
           )}
           <div className="soft">
             {scene.characters.join(", ")} · {scene.first}–{scene.last} · {scene.rate} f/s
+          </div>
+          <div className={attention?.told ? "attention asks" : "attention soft"} data-testid="attention">
+            {attention ? attentionText(attention) : "…"}
           </div>
         </div>
         <Menu position="bottom-end" transitionProps={{ duration: 0 }}>

@@ -23,20 +23,28 @@ export function arcPlace(arc: ArcPart, row: number, rect: FrameRect, scene: Scen
 
 export const Arcs = memo(function Arcs({ rect }: { rect: FrameRect }) {
   const scene = useSession((s) => s.scene)!;
-  const arc = useSession((s) => part<ArcPart>(s, s.scene?.arc));
+  const ownArc = useSession((s) => part<ArcPart>(s, s.scene?.arc));
   const parts = useSession((s) => s.parts);
   const thing = useSession((s) => judgedThing(s));
   const joint = useSession((s) => s.joint);
   const reach = useSession((s) => s.looks.arcReach);
   // Where all of it is drawn it stands still while it plays.
   const now = useSession((s) => (s.looks.arcReach ? s.frame - (s.scene?.first ?? 0) : null));
+  const relativeTo = useSession((s) => s.looks.relativeTo);
+  const seenFrom = useSession((s) => (s.looks.relativeTo ? s.frame - (s.scene?.first ?? 0) : 0));
   const last = scene.last - scene.first;
   const rows = now === null ? [0, last] : [Math.max(0, now - reach), Math.min(last, now + reach)];
   const drawn = { first: rows[0]!, last: rows[1]!, now, reach };
+  const basis = scene.also.find(
+    (one) => one.thing_id === relativeTo?.thing_id && one.joint === relativeTo.joint,
+  );
+  const seen = part<ArcPart>({ parts }, basis?.arc);
+  const from = (track: ArcPart) => (seen && track !== seen ? relative(track, seen, seenFrom) : track);
+  const arc = ownArc && from(ownArc);
   const others = scene.also.filter((one) => one.thing_id !== thing?.id || one.joint !== joint);
   const tracks = others.flatMap((one, index) => {
     const own = part<ArcPart>({ parts }, one.arc);
-    return own ? [{ ...one, track: own, dash: DASHES[index % DASHES.length]! }] : [];
+    return own ? [{ ...one, track: from(own), dash: DASHES[index % DASHES.length]! }] : [];
   });
   const ends = [...(arc && joint && tracks.length ? [{ joint, track: arc }] : []), ...tracks].flatMap(
     ({ joint: text, track }) => {
@@ -69,6 +77,12 @@ export const Arcs = memo(function Arcs({ rect }: { rect: FrameRect }) {
     </>
   );
 });
+
+/** A track as it is seen from another, which stands still where it is on a row. */
+export function relative(track: ArcPart, from: ArcPart, row: number): ArcPart {
+  const pixels = track.pixels.map((value, at) => value - from.pixels[at]! + from.pixels[2 * row + (at % 2)]!);
+  return { ...track, pixels };
+}
 
 interface Drawn {
   /** Rows of the scene, and the one of the playhead where arcs fade away from it. */

@@ -11,6 +11,8 @@ export const ONION_BY: OnionBy[] = ["new poses", "frames", "key poses"];
 export interface JudgingLooks {
   /** Joints whose arcs stay beside that of the chosen one. */
   alsoArcs: NonNullable<View["also"]>;
+  /** Arcs are drawn as seen from this joint, whose own arc stays too; null: as the picture has them. */
+  relativeTo: NonNullable<View["also"]>[number] | null;
   /** Of how many frames before and after the playhead arcs are drawn, fading; 0: of all. */
   arcReach: number;
   /** Arcs are drawn thicker where they are faster. */
@@ -30,6 +32,7 @@ export interface JudgingLooks {
 
 export const FRESH_LOOKS: JudgingLooks = {
   alsoArcs: [],
+  relativeTo: null,
   arcReach: 0,
   arcBySpeed: false,
   strip: "spacing",
