@@ -149,6 +149,7 @@ export function cameraView(change: Partial<CameraView> = {}): CameraView {
       shutter_deg: 180,
     },
     mount: { kind: "free" },
+    steps_with: null,
     mounts_left: [],
     aim: null,
     focus: null,

@@ -39,6 +39,7 @@ from eddyfield.core.edits.contents import TimeThing
 from eddyfield.core.edits.cuts import CutLive, CutTo, JoinShots, RollCut, SetShot, SplitShot, Take
 from eddyfield.core.edits.dolly_zooms import DollyZoom
 from eddyfield.core.edits.exposures import ChangeExposures
+from eddyfield.core.edits.held_cameras import HoldCamera
 from eddyfield.core.edits.key_tools import GoOnBeyondKeys
 from eddyfield.core.edits.other_cuts import DropCut, KeepCut, TakeUpCut
 from eddyfield.core.edits.scene_time import SetRate, SetTimecode
@@ -156,6 +157,9 @@ CHANGES = {
     "step": lambda s, n: edits.StepCharacter(
         character_id=s.characters[0].id, stepping=Stepping(1 + n % 4, n % 3, n % 2 == 0)
     ).apply(s),
+    "hold": lambda s, n: HoldCamera(
+        camera_id=s.cameras[0].id, character_id=s.characters[0].id if n % 3 else None
+    ).apply(edits.LockCamera(camera_id=s.cameras[0].id, locks=()).apply(s)),
     "exposures": lambda s, n: ChangeExposures(
         character_id=s.characters[0].id, add=(s.frames.first + n % 40, s.frames.first + 1 + n % 30)
     ).apply(s, work(s)),

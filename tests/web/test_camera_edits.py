@@ -119,6 +119,7 @@ EDITS: list[dict[str, Any]] = [
     {"edit": "set piece kind", "piece_id": mill_race.MILL, "kind": "prop"},
     {"edit": "bring file camera", "camera_id": new(), "thing_id": mill_race.MILL, "camera": "Mill window"},
     {"edit": "step poses", "character_id": QUILL, "stepping": {"step": 3}},
+    {"edit": "hold camera", "camera_id": TWO, "character_id": ODA},
     {"edit": "change exposures", "character_id": ODA, "add": [1010], "remove": [1011]},
     {"edit": "expose stretch", "character_id": ODA, "first": 1020, "last": 1040, "step": 3},
     {"edit": "ride", "character_id": ODA, "ride": {"way": "picture"}},

@@ -130,7 +130,11 @@ class Scene:
 
     def going_by(self, thing_id: str) -> tuple[str, ...]:
         """Names of the cameras that go by a thing, and of the props that it holds."""
-        cameras = (c.name for c in self.cameras if any(s.owner_id == thing_id for s, _ in c.followed()))
+        cameras = (
+            c.name
+            for c in self.cameras
+            if c.steps_with == thing_id or any(s.owner_id == thing_id for s, _ in c.followed())
+        )
         return *cameras, *(p.name for p in self.pieces if any(h.character_id == thing_id for h in p.holds))
 
     def with_thing(self, thing: Thing) -> Scene:

@@ -12,7 +12,7 @@ from typing import Any, Concatenate, ParamSpec, Self, TypeVar, cast
 
 from .arrays import Floats, Ints
 from .cameras.camera import Camera
-from .cameras.camera_frames import CameraFrames, camera_frames
+from .cameras.camera_frames import CameraFrames, camera_frames, held_on
 from .cameras.placement import front_of, joint_or_stand_in
 from .cameras.subjects import Follows
 from .cameras.surroundings import FollowedCharacter, FollowedPiece, FollowedSurroundings
@@ -220,7 +220,11 @@ class SceneParts:
         part = self._cameras.get(camera.looks_by)
         if part is None:
             inputs = (LookOf(camera), self._surroundings_part(camera), self.scene.delivery)
-            part = self._cameras[camera.looks_by] = Part("camera", camera_frames, inputs)
+            part = Part("camera", camera_frames, inputs)
+            held_with = next((c for c in self.scene.characters if c.id == camera.steps_with), None)
+            if held_with is not None:
+                part = Part("held camera", held_on, (part, self.rows_part(held_with)))
+            self._cameras[camera.looks_by] = part
         return part
 
     @_made_once

@@ -178,7 +178,7 @@ def _camera_rows(camera: Camera, scene_id: str, index: int, beside: Camera | Non
         "orthographic_height_m": glass.orthographic_height_m, "circle_mm": glass.circle_mm,
         "shutter_deg": glass.shutter_deg, "mount": MOUNT.write(camera.mount),
         "aim": AIM.write(camera.aim), "focus": FOCUS.write(camera.focus),
-        "framing": FRAMING.write(camera.framing),
+        "framing": FRAMING.write(camera.framing), "steps_with": camera.steps_with,
     }  # fmt: skip
     rows: dict[RowKey, Row] = {RowKey("camera", (camera.id,)): row}
     of_camera = {"camera_id": camera.id}
@@ -362,4 +362,5 @@ def _camera(
             for v in sorted(view_rows, key=lambda v: v["place"])
         ),
         left,
+        row["steps_with"],
     )  # fmt: skip

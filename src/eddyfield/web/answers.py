@@ -126,6 +126,8 @@ class CameraView(Answer):
     aim: Aim | None
     focus: Focus | None
     framing: Framing | None
+    steps_with: str | None
+    """The character with whose poses it is held."""
     path: str
     """Name of the part that holds its path."""
     channels: str

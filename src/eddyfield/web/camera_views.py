@@ -44,7 +44,7 @@ def camera_view(
         keys=_key_times(channels),
         back=camera.back, glass=camera.glass, mount=camera.mount,
         mounts_left=[left.mount.kind for left in camera.left], aim=camera.aim, focus=camera.focus, framing=camera.framing,
-        path=path, channels=channels_part, views=views,
+        steps_with=camera.steps_with, path=path, channels=channels_part, views=views,
     )  # fmt: skip
 
 

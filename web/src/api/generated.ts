@@ -663,6 +663,7 @@ export interface EditRequest {
     | FitCut
     | FocusCamera
     | GoOnBeyondKeys
+    | HoldCamera
     | FrameCamera
     | HoldProp
     | JoinShots
@@ -814,6 +815,18 @@ export interface GoOnBeyondKeys {
   groups?: ("place" | "angles" | "lens" | "focus" | "mount" | "weights")[] | null;
   before?: "hold" | "cycle" | "drift";
   after?: "hold" | "cycle" | "drift";
+}
+/**
+ * Let a camera stand still as long as a character's pose is shown, or (without one) move on ones again. Its keys stay. Raises
+ * ``DomainError`` for a locked camera and for somebody who is not in the scene.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "HoldCamera".
+ */
+export interface HoldCamera {
+  edit: "hold camera";
+  camera_id: string;
+  character_id: string | null;
 }
 /**
  * Hold something in the frame, or let it go: then the picture stays as it is on this frame.
@@ -1963,6 +1976,7 @@ export interface EffectRequest {
     | FitCut
     | FocusCamera
     | GoOnBeyondKeys
+    | HoldCamera
     | FrameCamera
     | HoldProp
     | JoinShots
@@ -2139,6 +2153,7 @@ export interface PreviewRequest {
     | FitCut
     | FocusCamera
     | GoOnBeyondKeys
+    | HoldCamera
     | FrameCamera
     | HoldProp
     | JoinShots
@@ -2801,6 +2816,7 @@ export interface CameraView {
   aim: Aim | null;
   focus: Focus | null;
   framing: Framing | null;
+  steps_with: string | null;
   path: string;
   channels: string;
   views: SavedViewView[];

@@ -135,6 +135,8 @@ class Camera:
     framing: Framing | None = None
     views: tuple[SavedView, ...] = ()
     left: tuple[LeftMount, ...] = ()
+    steps_with: str | None = None
+    """The character with whose poses it is held: as long as one is shown, it stands still; None moves on ones."""
 
     @property
     def rigging(self) -> Rigging:
@@ -176,7 +178,9 @@ class Camera:
     def looks_by(self) -> str:
         """A name of everything that decides its picture."""
         c = self
-        return content_key("view", c.channels.content, c.unkeyed, c.back, c.glass, c.mount, c.aim, c.focus, c.framing)
+        return content_key(
+            "view", c.channels.content, c.unkeyed, c.back, c.glass, c.mount, c.aim, c.focus, c.framing, c.steps_with
+        )
 
     @property
     def look(self) -> Camera:

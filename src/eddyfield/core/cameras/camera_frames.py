@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, fields, replace
 
 import numpy as np
 
-from ..arrays import Bools, Floats
+from ..arrays import Bools, Floats, Ints
 from ..optics.camera_path import CameraPath
 from ..optics.lens import DeliveryFrame
 from ..rig import transforms
@@ -83,6 +83,17 @@ def camera_frames(camera: Camera, surroundings: Surroundings, delivery: Delivery
         values, mounted, path, pose, aim_reached, place_reached, size_reached, wanted, correction, height, focus,
         values["aperture"],
     )  # fmt: skip
+
+
+def held_on(found: CameraFrames, rows: Ints) -> CameraFrames:
+    """A camera that shows on each frame how it stands on the row of ``rows`` (frames,)."""
+    arrays = {
+        f.name: value[rows]
+        for f in fields(found)
+        if isinstance(value := getattr(found, f.name), np.ndarray) and len(value) == len(rows)
+    }
+    values = {name: value[rows] for name, value in found.values.items()}
+    return replace(found, values=values, path=found.path.at_rows(rows), **arrays)
 
 
 def channel_values(camera: Camera, surroundings: Surroundings) -> Values:

@@ -33,6 +33,7 @@ def let_go(scene: Scene, baker: Baker, thing_id: str, frame: int) -> Scene:
             locks=(),
             left=tuple(left for left in camera.left if not _goes_by(left.mount, thing_id)),
             views=tuple(_without(view, thing_id) for view in camera.views),
+            steps_with=None if camera.steps_with == thing_id else camera.steps_with,
         )
         if kept != replace(camera, locks=()):
             scene = scene.with_camera(replace(kept, locks=locks))

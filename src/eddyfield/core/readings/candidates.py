@@ -13,6 +13,7 @@ from ..bake import Baker
 from ..edits.bend_time import BendCameraTime
 from ..edits.edit import Edit
 from ..edits.exposures import ExposeStretch
+from ..edits.held_cameras import HoldCamera
 from ..edits.performances import RideCharacter, StepCharacter
 from ..errors import DomainError
 from ..optics.camera_speed import camera_speed
@@ -23,7 +24,7 @@ from .strobing import Strobing
 
 CandidateKind = Literal[
     "as it is", "ride whole", "ride scaled", "ride carried", "ride in picture", "ride half", "feet planted", "no ride",
-    "offset", "key poses", "ones here", "shorter holds", "slower camera",
+    "offset", "key poses", "ones here", "shorter holds", "slower camera", "held camera",
 ]  # fmt: skip
 MOST_OFFSETS = 3
 LOST_POSE_PX = 4.0
@@ -31,7 +32,7 @@ LOST_POSE_PX = 4.0
 OTHER_LOOK_PX = 8.0
 """What it weighs to have other poses on all frames than now: somebody has chosen them."""
 SLOWER = 0.5
-SEEN_ZOOM_MM = 0.01
+SEEN_ZOOM_MM, LEAST_MOVE_PX = 0.01, 0.05
 
 
 @dataclass(frozen=True)
@@ -124,6 +125,9 @@ def _ways(baker: Baker, character: Character, now: Strobing) -> Iterator[tuple[C
         ones = ExposeStretch(character_id=character.id, first=first, last=last, step=1)
         yield "ones here", f"ones from {first} to {last}", ones
         for camera in baker.scene.cameras_of_cut:
+            if camera.steps_with != character.id:
+                held = HoldCamera(camera_id=camera.id, character_id=character.id)
+                yield "held camera", f"{camera.name} held with the poses", held
             inside = [(a, b) for a, b in baker.scene.frames_of_cut(camera) if a <= worst.last and b >= worst.first]
             if inside and camera.keyed:
                 at = max(first, inside[0][0])
@@ -143,7 +147,7 @@ def _measured(
     slides = price.after_px if price and not np.isnan(price.after_px) else 0.0
     others = float(np.mean(starts != starts_now))
     cost = over_all + slides + LOST_POSE_PX * len(lost) + OTHER_LOOK_PX * others
-    if kind == "slower camera":
+    if kind in ("slower camera", "held camera"):
         cost += _background_px(baker)
     return Candidate(
         kind, title, edit, float(np.nan_to_num(found.rms_px)), float(slip.max()), len(found.reversals), lost,
@@ -153,7 +157,9 @@ def _measured(
 
 
 def _background_px(baker: Baker) -> float:
-    """How far the background still moves from frame to frame, px: what remains of the move that was asked for."""
+    """How far the background moves from frame to frame where it does, px: a camera that was made slower or is held still has
+    the move that was asked for, and all of it at once on each new pose."""
     camera = baker.scene.cameras_of_cut[0]
     speed = camera_speed(baker.cut_path(), baker.camera(camera).focus_m, float(baker.rate))
-    return float(np.nan_to_num(np.nanmedian(speed.background_px)))
+    moves = speed.background_px[speed.background_px > LEAST_MOVE_PX]
+    return float(np.median(moves)) if len(moves) else 0.0

@@ -30,6 +30,7 @@ def for_performance(scene: Scene, character: Character, holds_poses: bool) -> Sc
         return replace(alone, id="", name="", characters=(character,), pieces=())
     cameras = tuple(map(_look, scene.cameras_of_cut))
     followed = {subject.owner_id for camera in cameras for subject, _ in camera.followed()}
+    followed |= {camera.steps_with for camera in cameras}
     pieces = tuple(replace(p, name="") for p in scene.pieces if p.id in followed)
     holders = {hold.character_id for piece in pieces for hold in piece.holds}
     near = (followed | holders) - {character.id}

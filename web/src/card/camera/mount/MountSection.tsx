@@ -1,11 +1,14 @@
 /** How is it carried? The mount, its settings and its channels. */
 import { Button, Select } from "@mantine/core";
 import type { CameraPart, CameraView } from "../../../api/generated";
+import { edit } from "../../../state/edits";
+import { useSession } from "../../../state/session";
 import { MOUNT_KINDS } from "./mountKind";
 import { carry } from "./mounting";
 
 export function MountSection({ camera, path, row }: { camera: CameraView; path: CameraPart; row: number }) {
   const locked = camera.locks.includes("place");
+  const characters = useSession((s) => s.scene!.characters);
   const current = MOUNT_KINDS.find((kind) => kind.kind === camera.mount.kind);
   return (
     <>
@@ -24,6 +27,21 @@ export function MountSection({ camera, path, row }: { camera: CameraView; path: 
         }}
       />
       {current?.settings(camera.mount, { camera, path, row, locked })}
+      {characters.length > 0 && (
+        <Select
+          label="Moves"
+          size="xs"
+          mt={8}
+          data={[
+            { value: "", label: "on ones" },
+            ...characters.map(({ id, name }) => ({ value: id, label: `with the poses of ${name}` })),
+          ]}
+          value={camera.steps_with ?? ""}
+          allowDeselect={false}
+          disabled={camera.locks.includes("place") || camera.locks.includes("angles")}
+          onChange={(id) => edit({ edit: "hold camera", camera_id: camera.id, character_id: id || null })}
+        />
+      )}
       {camera.mount.kind !== "free" && (
         <div className="actions">
           <Button
