@@ -157,7 +157,7 @@ CHANGES = {
     "step": lambda s, n: edits.StepCharacter(
         character_id=s.characters[0].id, stepping=Stepping(1 + n % 4, n % 3, n % 2 == 0)
     ).apply(s),
-    "hold": lambda s, n: HoldCamera(
+    "held with": lambda s, n: HoldCamera(
         camera_id=s.cameras[0].id, character_id=s.characters[0].id if n % 3 else None
     ).apply(edits.LockCamera(camera_id=s.cameras[0].id, locks=()).apply(s)),
     "exposures": lambda s, n: ChangeExposures(

@@ -50,6 +50,7 @@ export function Trying({ width, height }: { width: number; height: number }) {
       {trying.refused.length > 0 && (
         <p className="refused soft" title={trying.refused.join("\n")}>
           Not tried: {trying.refused[0]}
+          {trying.refused.length > 1 && ` And ${trying.refused.length - 1} more.`}
         </p>
       )}
     </div>
