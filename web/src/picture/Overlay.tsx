@@ -37,12 +37,12 @@ export function Overlay({ rect, size, hovered }: OverlayProps) {
       <svg className="overlay" viewBox={box}>
         {!roaming && showSafe && <SafeLines rect={rect} />}
         {!roaming && <GuideLines rect={rect} />}
+        {actionLine && <ActionLine rect={rect} />}
         {!roaming && showArc && <Arcs rect={rect} />}
         {roaming && <CameraBodies rect={rect} />}
       </svg>
       <svg className="overlay" viewBox={box}>
         {!roaming && showArc && <Now rect={rect} />}
-        {actionLine && <ActionLine rect={rect} />}
         <ChosenJoint rect={rect} />
         <Measure rect={rect} />
         {hovered && (
