@@ -7,9 +7,12 @@ import pytest
 
 from eddyfield.core.cameras.camera import Camera, Glass
 from eddyfield.core.cut.cut import Cut
+from eddyfield.core.performance.placing import placing
+from eddyfield.core.performance.ride import Ride, RideWay
 from eddyfield.core.readings.camera_readings import camera_readings
 from eddyfield.core.rig import transforms
 from eddyfield.core.scene import Scene
+from eddyfield.core.time.channels import Channel
 from eddyfield.core.time.frames import seconds_at
 from eddyfield.demo import mill_race
 from eddyfield.formats import gltf
@@ -59,3 +62,20 @@ def test_twins_from_one_file_bear_their_own_names() -> None:
     camera: Camera = replace(SCENE.camera(mill_race.BANK), glass=Glass(near_m=50.0), aim=None, framing=None)
     found = [r for r in camera_readings(work, camera) if r.kind == "near_plane_cuts_in"]
     assert sorted({r.subject for r in found}) == ["Oda", "Twin"]
+
+
+@pytest.mark.parametrize(("way", "camera_id"), [("rigid", mill_race.BANK), ("scaled", mill_race.ZOOM)])
+def test_planted_feet_and_a_scaled_ride_are_in_the_file_as_they_are_shown(way: RideWay, camera_id: str) -> None:
+    scene = cut_to((1001, camera_id))
+    oda = replace(scene.characters[0], ride=Ride(way, plants=True), placing=placing(x=Channel(0.2), turn=Channel(15.0)))
+    scene = scene.with_character(oda)
+    work = baker(scene)
+    carried = work.carried(oda)
+    assert np.abs(np.linalg.det(carried.whole[:, :3, :3]) - 1).max() > 0.01 or way == "rigid"
+    assert not np.allclose(carried.own[:, 2], carried.whole), "a foot goes otherwise than the body"
+    rig = gltf.read(shot_glb(work))
+    seconds = seconds_at(scene.frames.frames(), scene.frames.first, scene.rate)
+    own, shown = work.rig(oda), work.shown_joints(oda)
+    for column, joint in enumerate(own.joints.tolist()):
+        node = np.array([rig.find(own.names[joint])])
+        assert np.allclose(rig.world_positions(seconds, node)[:, 0], shown[:, column], atol=5e-5), own.names[joint]

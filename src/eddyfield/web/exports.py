@@ -12,6 +12,7 @@ from eddyfield.core.cut.shots import shots_of
 from eddyfield.core.performance.carried import Carried
 from eddyfield.core.performance.character import Character
 from eddyfield.core.performance.placing import AS_IN_FILE, world_from_file
+from eddyfield.core.rig import transforms
 from eddyfield.core.rig.mesh_points import followed_on
 from eddyfield.core.rig.rig import Rig
 from eddyfield.core.scene import Scene
@@ -108,15 +109,28 @@ def _performers(baker: Baker) -> list[ShotCharacter]:
 
 
 def _bent_legs(rig: Rig, carried_by: Carried, above: Floats, world: Floats) -> dict[int, Floats]:
-    """The local matrices (frames, 4, 4) of the joints that bend a planted leg, by their nodes: below what carries the whole rig
-    (``above``, out of the axes of its file), of poses ``world`` (frames, nodes, 4, 4)."""
+    """Local matrices (frames, 4, 4), turned and moved alone, of the joints of planted legs, by their nodes: below what carries
+    the whole rig (``above``, out of the axes of its file), of poses ``world`` (frames, nodes, 4, 4). Under a ride that scales a turn
+    is the nearest one; every joint is where it is shown."""
     if carried_by.is_whole:
         return {}
     shown = np.linalg.inv(above)[:, None] @ carried_by.of_nodes(np.arange(len(rig.names))) @ world
-    group = carried_by.group_of
-    tops = [n for n in np.flatnonzero(group >= 0).tolist() if group[n] != group[rig.parents[n]]]
-    beside = [n for n in np.flatnonzero(group < 0).tolist() if rig.parents[n] >= 0 and group[rig.parents[n]] >= 0]
-    return {n: np.linalg.inv(shown[:, rig.parents[n]]) @ shown[:, n] for n in (*tops, *beside)}
+    written, out = shown.copy(), {}
+    for node in (int(n) for level in rig.levels for n in level if carried_by.group_of[n] >= 0):
+        parent = int(rig.parents[node])
+        local = np.linalg.inv(written[:, parent]) @ shown[:, node]
+        own = np.linalg.inv(world[:, parent]) @ world[:, node]
+        scale = np.linalg.norm(own[:, :3, :3], axis=1)
+        out[node] = transforms.rigid(transforms.orthonormal(local)[:, :3, :3], local[:, :3, 3])
+        written[:, node] = written[:, parent] @ out[node] @ _scaled(scale)
+    return out
+
+
+def _scaled(scale: Floats) -> Floats:
+    """Matrices (frames, 4, 4) of scales (frames, 3)."""
+    out = np.zeros((len(scale), 4, 4))
+    out[:, [0, 1, 2], [0, 1, 2]], out[:, 3, 3] = scale, 1.0
+    return out
 
 
 def cut_list(scene: Scene) -> CutList:

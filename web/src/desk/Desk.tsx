@@ -15,6 +15,8 @@ import { Sequences } from "./Sequences";
 const MENU_CLOSES_MS = 60;
 /** Kinds of readings that a scene's card names. */
 const MOST_NAMED = 3;
+/** Scenes that are judged for the Desk: those that were changed last. */
+const MOST_ASKED = 24;
 
 interface DeskProps {
   onOpen: (id: string) => void;
@@ -134,7 +136,7 @@ function useAttention(scenes: SceneListed[] | null): Map<string, Attention> {
   useEffect(() => {
     let wanted = true;
     const ask = async () => {
-      for (const { id, revision } of scenes ?? []) {
+      for (const { id, revision } of (scenes ?? []).slice(0, MOST_ASKED)) {
         const told = await attentionOf(id);
         if (!wanted) return;
         setFound((before) => new Map(before).set(`${id} ${revision}`, told));
@@ -204,7 +206,7 @@ function SceneCard({ scene, attention, onOpen, onDelete, run }: SceneCardProps) 
             {scene.characters.join(", ")} · {scene.first}–{scene.last} · {scene.rate} f/s
           </div>
           <div className={attention?.told ? "attention asks" : "attention soft"} data-testid="attention">
-            {attention ? attentionText(attention) : "…"}
+            {attention && attentionText(attention)}
           </div>
         </div>
         <Menu position="bottom-end" transitionProps={{ duration: 0 }}>
