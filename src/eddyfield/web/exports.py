@@ -110,8 +110,8 @@ def _performers(baker: Baker) -> list[ShotCharacter]:
 
 def _bent_legs(rig: Rig, carried_by: Carried, above: Floats, world: Floats) -> dict[int, Floats]:
     """Local matrices (frames, 4, 4), turned and moved alone, of the joints of planted legs, by their nodes: below what carries
-    the whole rig (``above``, out of the axes of its file), of poses ``world`` (frames, nodes, 4, 4). Under a ride that scales a turn
-    is the nearest one; every joint is where it is shown."""
+    the whole rig (``above``, out of the axes of its file), of poses ``world`` (frames, nodes, 4, 4). Under a ride that scales
+    a turn is the nearest one; every joint is where it is shown."""
     if carried_by.is_whole:
         return {}
     shown = np.linalg.inv(above)[:, None] @ carried_by.of_nodes(np.arange(len(rig.names))) @ world
