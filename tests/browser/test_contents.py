@@ -182,7 +182,7 @@ def test_cloth_with_holes_and_a_face_that_changes_are_seen_as_their_file_has_the
     blue = of_color(0, 0, 255)
     app.keys("h")
     app.wait(lambda: of_color(255, 0, 0) == 0, "form alone")
-    app.keys("h", "h")
+    app.keys("h", "h", "h")
     app.wait(lambda: of_color(0, 0, 255) == blue, "as it comes")
 
 
@@ -190,7 +190,7 @@ def test_characters_are_shown_as_plain_bodies_in_the_same_pose(app: App) -> None
     app.keys("3")
     app.go_to(1043)
     before = app.picture()
-    app.keys("h", "h")
+    app.keys("h", "h", "h")
     app.wait(lambda: "plain body" in app.text(".notice"), "that it is said")
     plain = app.picture()
     share = differs(plain, before)

@@ -15,18 +15,21 @@ const REST_MS = 350;
 export function FixButton({ fix }: { fix: FixView }) {
   const [changes, setChanges] = useState<ChangeView[] | null>(null);
   const rest = useRef<ReturnType<typeof setTimeout>>(undefined);
+  const resting = useRef(false);
   const showing = useRef(false);
   const end = () => {
     clearTimeout(rest.current);
+    resting.current = false;
     setChanges(null);
     if (showing.current) cancelPreview();
     showing.current = false;
   };
   const begin = () => {
     clearTimeout(rest.current);
+    resting.current = true;
     rest.current = setTimeout(() => {
-      const { scene, gesturing, waiting } = session();
-      if (!scene || gesturing || waiting) return;
+      const { scene, gesturing, waiting, matching, trying, playing } = session();
+      if (!scene || gesturing || waiting || matching || trying || playing) return;
       const change = onThisFrame(fix.edit);
       showing.current = true;
       preview(change);
@@ -42,7 +45,10 @@ export function FixButton({ fix }: { fix: FixView }) {
       <Popover.Target>
         <Button
           title={fix.does}
-          onPointerEnter={begin}
+          // What comes to lie under a hand at rest is not pointed at.
+          onPointerMove={(event) => {
+            if (!resting.current && (event.movementX || event.movementY)) begin();
+          }}
           onPointerLeave={end}
           onFocus={begin}
           onBlur={end}

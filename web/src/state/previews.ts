@@ -1,5 +1,6 @@
 /** What an edit would do, shown while it is in the hand. */
 import { type Edit, previewEdit } from "../api/client";
+import type { View } from "../api/generated";
 import { asRecorded } from "./recording";
 import { session, setSession } from "./session";
 import { currentView, openedScene, refreshView, report, take } from "./shown";
@@ -26,8 +27,13 @@ async function runPreviews(mine: number): Promise<void> {
       const scene = session().scene;
       if (!scene) return;
       try {
-        const answer = await previewEdit(scene.id, { edit: change, view: currentView() });
+        const view = currentView();
+        const answer = await previewEdit(scene.id, { edit: change, view });
         if (mine !== hand || scene.id !== openedScene()) return;
+        if (looksElsewhere(view, currentView())) {
+          newest ??= change;
+          continue;
+        }
         // Readings and arc are worked out when the hand lets go; until then those there are stay.
         answer.scene.arc = scene.arc;
         answer.scene.arc_judgement = scene.arc_judgement;
@@ -41,6 +47,12 @@ async function runPreviews(mine: number): Promise<void> {
     previewing = false;
   }
 }
+
+/** Something else is looked at by now: an answer from before would take it away again. */
+const looksElsewhere = (then: View, now: View) =>
+  (["camera_id", "matched_frame", "thing_id", "joint", "frozen_frame"] as const).some(
+    (name) => then[name] !== now[name],
+  );
 
 /** The hand lets go: previews that are still on their way no longer count. */
 export function endPreview(): void {
