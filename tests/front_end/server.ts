@@ -28,9 +28,13 @@ export const server: { asked: Asked[]; answers: (request: Asked) => Answer } = {
 export const ok = (
   revision: number,
   parts: Record<string, unknown> = {},
+  name?: string,
 ): Answer => ({
   status: 200,
-  body: sceneAnswer({ revision, undo: "rename scene" }, parts),
+  body: sceneAnswer(
+    { revision, undo: "rename scene", ...(name ? { name } : {}) },
+    parts,
+  ),
 });
 /** What is kept in local storage of the edits of this scene, whichever window's it is. */
 export const kept = () =>

@@ -1,0 +1,27 @@
+/** What an edit in the hand would do: shown while the same is looked at, and dropped once something else is. */
+import { preview } from "@/state/previews";
+import { session, setSession } from "@/state/session";
+import { ok, server, settled } from "./server";
+
+const named = (name: string) => ({ edit: "rename scene", name }) as const;
+const previews = () => server.asked.filter((a) => a.path.endsWith("/preview"));
+
+test("an answer is shown as long as the same is looked at", async () => {
+  server.answers = () => ok(7, {}, "in the hand");
+  preview(named("One"));
+  await settled();
+  expect(session().scene!.name).toBe("in the hand");
+  expect(previews()).toHaveLength(1);
+});
+
+test("one that comes when something else is looked at is asked for again", async () => {
+  server.answers = () => {
+    if (previews().length === 1)
+      setSession({ matching: { first: 3, over: false } });
+    return ok(7, {}, `answer ${previews().length}`);
+  };
+  preview(named("One"));
+  await settled();
+  expect(previews()).toHaveLength(2);
+  expect(session().scene!.name).toBe("answer 2");
+});
