@@ -14,7 +14,7 @@ from eddyfield.core.performance.exposure import Stepping
 from eddyfield.core.performance.ride import Ride
 from eddyfield.core.readings.reading import Reading
 from eddyfield.core.readings.scene_readings import scene_readings
-from eddyfield.core.readings.why import Told, WhySeries, WhyTrack, fitted, why
+from eddyfield.core.readings.why import Told, WhyArc, WhySeries, fitted, why
 
 from .scenery import SCENE, baker, fail
 
@@ -63,7 +63,7 @@ def test_a_step_is_drawn_on_both_sides_of_it() -> None:
 
 def test_the_demos_kinked_hand_is_drawn_with_its_arc() -> None:
     reading, shown = found("off_arc")
-    assert isinstance(shown, WhyTrack)
+    assert isinstance(shown, WhyArc)
     row = told(reading).frame - shown.first
     assert np.linalg.norm(shown.places[row] - shown.wanted) == pytest.approx(abs(reading.size), rel=0.15)
     assert shown.left_px.max() < 0.3
@@ -92,7 +92,7 @@ def test_what_the_frame_itself_shows_needs_no_curve_and_what_is_gone_is_refused(
         "too near to the end to be fitted"
     )
     jolt = why(work, Told("camera_jolts", 1040, 1040, 1040, None, SCENE.cameras[0].id, as_seen="hitch"))
-    assert isinstance(jolt, WhyTrack)
+    assert isinstance(jolt, WhyArc)
     for gone in (Told("off_arc", 1040, 1040, 1040, "nobody", None, "hand_r"), Told("strobes", 1001, 1010, 1001)):
         with pytest.raises(DomainError):
             why(work, gone)

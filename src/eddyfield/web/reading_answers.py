@@ -61,10 +61,10 @@ class ReadingView(Answer):
     """By which somebody lets it stand, where somebody does."""
 
 
-class WhyTrackView(Answer):
+class WhyArcView(Answer):
     """The nine frames around a fault on the screen, in square pixels: ``places``, ``before`` and ``after`` are x, y in turn."""
 
-    way: Literal["track"] = "track"
+    way: Literal["arc"] = "arc"
     first: int
     places: list[float | None]
     before: list[float]
@@ -100,7 +100,7 @@ class SpacingChartView(Answer):
 class WhyView(Answer):
     """What a reading was worked out from; None where the frame itself shows it."""
 
-    why: WhyTrackView | WhySeriesView | None
+    why: WhyArcView | WhySeriesView | None
 
 
 class ChangeView(Answer):

@@ -10,9 +10,9 @@ from eddyfield.core.arrays import Floats
 from eddyfield.core.readings.causes import CAUSE_TITLES, CAUSES, cause_key
 from eddyfield.core.readings.reading import Reading
 from eddyfield.core.readings.spacing_chart import INTENTS, SpacingChart
-from eddyfield.core.readings.why import Why, WhyTrack
+from eddyfield.core.readings.why import Why, WhyArc
 
-from .reading_answers import FixView, ReadingView, SpacingChartView, WhySeriesView, WhyTrackView, WhyView
+from .reading_answers import FixView, ReadingView, SpacingChartView, WhyArcView, WhySeriesView, WhyView
 
 
 def reading_view(r: Reading) -> ReadingView:
@@ -31,13 +31,13 @@ def why_view(found: Why | None) -> WhyView:
     """What a reading was worked out from."""
     if found is None:
         return WhyView(why=None)
-    if isinstance(found, WhyTrack):
+    if isinstance(found, WhyArc):
         before, after, wanted, left = (
             np.ravel(a).tolist() for a in (found.before, found.after, found.wanted, found.left_px)
         )
         places = _known(found.places)
         return WhyView(
-            why=WhyTrackView(first=found.first, places=places, before=before, after=after, wanted=wanted, left_px=left)
+            why=WhyArcView(first=found.first, places=places, before=before, after=after, wanted=wanted, left_px=left)
         )
     limit = None if math.isnan(found.limit) else found.limit
     return WhyView(why=WhySeriesView(first=found.first, values=_known(found.values), unit=found.unit, limit=limit))

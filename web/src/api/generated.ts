@@ -3939,6 +3939,21 @@ export interface WaveformPart {
   peaks: Uint8Array;
 }
 /**
+ * The nine frames around a fault on the screen, in square pixels: ``places``, ``before`` and ``after`` are x, y in turn.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "WhyArcView".
+ */
+export interface WhyArcView {
+  way: "arc";
+  first: number;
+  places: (number | null)[];
+  before: number[];
+  after: number[];
+  wanted: number[];
+  left_px: number[];
+}
+/**
  * Values on frames from ``first`` on, None where there is none, and the limit for them, where there is one.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -3952,26 +3967,11 @@ export interface WhySeriesView {
   limit: number | null;
 }
 /**
- * The nine frames around a fault on the screen, in square pixels: ``places``, ``before`` and ``after`` are x, y in turn.
- *
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "WhyTrackView".
- */
-export interface WhyTrackView {
-  way: "track";
-  first: number;
-  places: (number | null)[];
-  before: number[];
-  after: number[];
-  wanted: number[];
-  left_px: number[];
-}
-/**
  * What a reading was worked out from; None where the frame itself shows it.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "WhyView".
  */
 export interface WhyView {
-  why: WhyTrackView | WhySeriesView | null;
+  why: WhyArcView | WhySeriesView | null;
 }

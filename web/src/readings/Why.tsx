@@ -1,7 +1,7 @@
 /** Why a reading is told: its meaning, its figures, and a small picture of what it was worked out from. */
 import { useEffect, useState } from "react";
 import { whyTold } from "../api/client";
-import type { ReadingView, WhySeriesView, WhyTrackView } from "../api/generated";
+import type { ReadingView, WhySeriesView, WhyArcView } from "../api/generated";
 import { READING_MEANINGS } from "../api/tables";
 import { amountOf } from "../state/readingText";
 import { session, useSession } from "../state/session";
@@ -24,13 +24,13 @@ export function Why({ reading }: { reading: ReadingView }) {
       <p>
         {READING_MEANINGS[reading.kind]} {told.length > 0 && <span>Told {told.join(", ")}.</span>}
       </p>
-      {found?.way === "track" && <Track why={found} frame={reading.frame} />}
+      {found?.way === "arc" && <Arc why={found} frame={reading.frame} />}
       {found?.way === "series" && <Series why={found} reading={reading} />}
     </div>
   );
 }
 
-type Found = WhyTrackView | WhySeriesView;
+type Found = WhyArcView | WhySeriesView;
 
 /** Asked for anew when the scene was changed; what there is stays until then. */
 function useWhy(reading: ReadingView): Found | null {
@@ -62,7 +62,7 @@ const line = (points: (Point | null)[]) =>
   points.map((p, at) => (p ? `${at && points[at - 1] ? "L" : "M"}${p[0]} ${p[1]}` : "")).join("");
 
 /** The track with a tick on every frame, the curve that was fitted without the fault, and what the fit leaves. */
-function Track({ why, frame }: { why: WhyTrackView; frame: number }) {
+function Arc({ why, frame }: { why: WhyArcView; frame: number }) {
   const places = pairs(why.places);
   const [before, after] = [pairs(why.before), pairs(why.after)];
   const all = [...places, ...before, ...after].filter((p) => p !== null);

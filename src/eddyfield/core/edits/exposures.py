@@ -66,14 +66,13 @@ class ExposeStretch(Edit):
             )
         if self.step is not None and not 1 <= self.step <= LONGEST_STEP:
             raise DomainError(f"Poses cannot be held on {self.step} frames.", f"Give a step from 1 to {LONGEST_STEP}.")
-        within = range(self.first, self.last + 1, self.step or 1)
+        within = {*range(self.first, self.last + 1, self.step or 1)}
         if self.step is None:
-            poses = {nearest_frame(p) for p in baker.key_poses(character)}
-            within_poses = {self.first, *(poses & {*within})}
-            if not poses & {*within}:
+            within &= {nearest_frame(p) for p in baker.key_poses(character)}
+            if not within:
                 raise DomainError("There is no key pose in that stretch.", "Choose a longer one, or hold on twos.")
-        starts = {s for s in _shown_starts(character, baker) if not self.first <= s <= self.last}
-        return _exposed(scene, character, starts | (within_poses if self.step is None else {*within}))
+        outside = {s for s in _shown_starts(character, baker) if not self.first <= s <= self.last}
+        return _exposed(scene, character, outside | within | {self.first})
 
 
 def _shown_starts(character: Character, baker: Baker) -> set[int]:

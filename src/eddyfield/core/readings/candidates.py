@@ -125,14 +125,16 @@ def _ways(baker: Baker, character: Character, now: Strobing) -> Iterator[tuple[C
         ones = ExposeStretch(character_id=character.id, first=first, last=last, step=1)
         yield "ones here", f"ones from {first} to {last}", ones
         for camera in baker.scene.cameras_of_cut:
+            spans = [(a, b) for a, b in baker.scene.frames_of_cut(camera) if a <= last and b >= first]
+            if not spans:
+                continue
             if camera.steps_with != character.id:
                 held = HoldCamera(camera_id=camera.id, character_id=character.id)
                 yield "held camera", f"{camera.name} held with the poses", held
-            inside = [(a, b) for a, b in baker.scene.frames_of_cut(camera) if a <= worst.last and b >= worst.first]
-            if inside and camera.keyed:
-                at = max(first, inside[0][0])
-                half = min(last, inside[0][1]) - at
-                slower = BendCameraTime(camera_id=camera.id, first=at, last=at + max(1, half), speed=SLOWER)
+            if camera.keyed:
+                begins = max(first, spans[0][0])
+                ends = max(begins + 1, min(last, spans[0][1]))
+                slower = BendCameraTime(camera_id=camera.id, first=begins, last=ends, speed=SLOWER)
                 yield "slower camera", f"{camera.name} half as fast", slower
 
 

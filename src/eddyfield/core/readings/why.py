@@ -29,7 +29,7 @@ AROUND = 6
 
 
 @dataclass(frozen=True, eq=False)
-class WhyTrack:
+class WhyArc:
     """A track on the screen around a fault: ``places`` (n, 2) on frames from ``first`` on, in square pixels of the picture, y
     down. The motion that was fitted without the fault is drawn by ``before`` and ``after`` (m, 2): of a displaced frame one
     curve in two halves, of a step on both sides of it. ``wanted`` (2,) is where the frame would lie; ``left_px`` (9,) is what
@@ -68,7 +68,7 @@ class Told:
     as_seen: ReadingKind | None = None
 
 
-Why = WhyTrack | WhySeries
+Why = WhyArc | WhySeries
 STEPS: frozenset[str] = frozenset({"hitch", "pop"})
 ARCS: frozenset[str] = frozenset({"off_arc", "off_spacing", "hitch", "pop", "corner"})
 
@@ -81,7 +81,7 @@ def why(baker: Baker, told: Told) -> Why | None:
     return None if of is None else of(baker, told)
 
 
-def _of_track(baker: Baker, told: Told) -> WhyTrack | None:
+def _of_track(baker: Baker, told: Told) -> WhyArc | None:
     row, scene = told.frame - baker.frames.first, baker.scene
     camera_id = told.seen_through or (told.camera_id if told.kind == "camera_jolts" else None)
     path = baker.camera_path(scene.camera(camera_id)) if camera_id else baker.cut_path()
@@ -97,7 +97,7 @@ def _of_track(baker: Baker, told: Told) -> WhyTrack | None:
     return fitted(places, row - first, shape, baker.frames.first + first)
 
 
-def fitted(places: Floats, centre: int, shape: FaultShape, first: int) -> WhyTrack:
+def fitted(places: Floats, centre: int, shape: FaultShape, first: int) -> WhyArc:
     """The quintic and the fault that explain nine places around the one with index ``centre`` of (n, 2), by least squares."""
     t = np.arange(-HALF, HALF + 1)
     column = (t == 0).astype(np.float64) if shape == "displaced" else np.where(t < 0, -0.5, 0.5)
@@ -112,7 +112,7 @@ def fitted(places: Floats, centre: int, shape: FaultShape, first: int) -> WhyTra
 
     earlier, later = (np.linspace(a, b, HALF * FINE + 1) for a, b in ((-HALF, 0), (0, HALF)))
     wanted = curve(np.zeros(1), 0.5)[0] if shape == "displaced" else curve(np.zeros(1), -0.5)[0]
-    return WhyTrack(first, places, curve(earlier, -0.5), curve(later, 0.5), wanted, np.linalg.norm(left, axis=1))
+    return WhyArc(first, places, curve(earlier, -0.5), curve(later, 0.5), wanted, np.linalg.norm(left, axis=1))
 
 
 def _points(baker: Baker, told: Told, path: CameraPath, row: int) -> Floats:
