@@ -18,24 +18,21 @@ from eddyfield.core.content import content_key
 from eddyfield.core.edits import title_of
 from eddyfield.core.edits.other_cuts import FIRST_NAME
 from eddyfield.core.edits.versions import performing
-from eddyfield.core.errors import DomainError
 from eddyfield.core.performance.carried import Carried
 from eddyfield.core.performance.character import Character
 from eddyfield.core.performance.exposure import lost_key_poses
 from eddyfield.core.performance.ride import Ride
-from eddyfield.core.readings.arc_figures import ArcTrack
 from eddyfield.core.readings.matching import match_at
 from eddyfield.core.readings.scene_readings import scene_readings, seen_through
 from eddyfield.core.readings.strobing import Strobing
-from eddyfield.core.readings.unframed import undetectable
-from eddyfield.core.rig.mesh_points import MeshPoint, followed_on
 from eddyfield.core.rig.rig import Rig
 from eddyfield.core.rig.source import RigSource
-from eddyfield.core.scene import Scene, Thing
+from eddyfield.core.scene import Scene
 from eddyfield.core.shots import face_of
 from eddyfield.store.scenes import Standing
 
 from . import answers, parts
+from .arc_views import arc_part, chosen_joint, frozen_row, offer_also, offer_arc
 from .camera_names import CameraNames, NamedCamera, NamedCameras
 from .camera_views import (
     blend_part,
@@ -43,7 +40,6 @@ from .camera_views import (
     camera_view,
     channels_part,
     columns,
-    floats,
     speed_part,
     subjects_part,
 )
@@ -126,7 +122,7 @@ class SceneViews:
         ]
         pieces = [piece_view(baker, piece, offer) for piece in scene.pieces]
         fallbacks: list[str] = []
-        arc, arc_judgement = (None, None) if in_hand else _arc(baker, view, through, offer, fallbacks)
+        arc, arc_judgement = (None, None) if in_hand else offer_arc(baker, view, through, offer, fallbacks)
         beside = _beside(baker, view, through, offer, fallbacks, in_hand)
         readings = _readings(baker, view, through) if view.judged and not in_hand else None
         shots = offer_shots(scene.cut, scene.frames, offer)
@@ -149,7 +145,7 @@ class SceneViews:
                 shots=shots, cut_name=scene.cut_name or FIRST_NAME, other_cuts=other_cut_views(scene, offer),
                 timecode=timecode_view(scene), blend=blend, beside=beside,
                 sounds=[self._sounds.view(sound, offer) for sound in scene.sounds], marks=list(scene.marks),
-                arc=arc, also=[] if in_hand else _also(baker, view, through, offer),
+                arc=arc, also=[] if in_hand else offer_also(baker, view, through, offer),
                 arc_judgement=arc_judgement, match=match, speed=speed, subjects=subjects, readings=readings,
                 fallbacks=fallbacks,
             ),
@@ -189,61 +185,6 @@ def _title(kind: str | None) -> str | None:
     return kind and title_of(kind)
 
 
-def _chosen(baker: Baker, view: View) -> tuple[Thing, int | MeshPoint] | None:
-    """The thing and what of it is followed, whose arc is looked at."""
-    return None if view.joint is None else _named(baker, view.thing_id, view.joint)
-
-
-def _named(baker: Baker, thing_id: str | None, joint: str) -> tuple[Thing, int | MeshPoint] | None:
-    thing = next((t for t in baker.scene.things if t.id == thing_id), None)
-    if thing is None:
-        return None
-    try:
-        return thing, followed_on(baker.rig(thing), joint)
-    except DomainError:
-        return None
-
-
-def _arc(
-    baker: Baker, view: View, through: Camera | None, offer: Offer, fallbacks: list[str]
-) -> tuple[str | None, str | None]:
-    """The arc that is looked at and its judgement, by the names of their parts; what of it is not there is told."""
-    thing = next((t for t in baker.scene.things if t.id == view.thing_id), None)
-    if view.thing_id is not None and thing is None:
-        fallbacks.append("What was looked at is not in the scene any more.")
-    found = _chosen(baker, view)
-    if found is None:
-        if thing is not None and view.joint is not None:
-            fallbacks.append(f"{thing.name} has no joint “{view.joint[:80]}”, so no arc is shown.")
-        return None, None
-    chosen, node = found
-    frozen = _frozen_row(baker, view)
-    if frozen is None and view.frozen_frame is not None:
-        fallbacks.append(f"Frame {view.frozen_frame} is not in the scene, so the arc is not frozen on it.")
-    camera, joint = seen_through(baker, through), view.joint or ""
-    of = chosen, node, camera, frozen
-    return (
-        offer(baker.arc_part(*of).key, lambda: _arc_part(baker.arc(*of), joint)),
-        offer(baker.arc_judgement_part(*of).key, lambda: _arc_judgement_part(baker, *of), view.judged),
-    )
-
-
-def _also(baker: Baker, view: View, through: Camera | None, offer: Offer) -> list[answers.AlsoArc]:
-    """The further arcs that are drawn; of what is not in the scene there is none."""
-    out = []
-    for wanted in view.also:
-        found = _named(baker, wanted.thing_id, wanted.joint)
-        if found is not None:
-            of = *found, seen_through(baker, through), _frozen_row(baker, view)
-            name = offer(baker.arc_part(*of).key, partial(_arc_of, baker, of, wanted.joint))
-            out.append(answers.AlsoArc(thing_id=wanted.thing_id, joint=wanted.joint, arc=name))
-    return out
-
-
-def _arc_of(baker: Baker, of: tuple[Thing, int | MeshPoint, Camera | None, int | None], joint: str) -> parts.ArcPart:
-    return _arc_part(baker.arc(*of), joint)
-
-
 def _match(baker: Baker, first: int, offer: Offer) -> str | None:
     """The part with both sides of a cut; None where no shot begins there any more."""
     if all(shot.first != first for shot in baker.shots[1:]):
@@ -253,12 +194,6 @@ def _match(baker: Baker, first: int, offer: Offer) -> str | None:
     shown = [(c.name, baker.shown_key(c)) for c in scene.characters]
     key = content_key("match", first, scene.cut.content, scene.frames, scene.delivery, cameras, shown)
     return offer(key, lambda: parts.MatchPart(match=match_at(baker, first)))
-
-
-def _frozen_row(baker: Baker, view: View) -> int | None:
-    """The row of the scene's frames on whose camera the arc is frozen; None where on none."""
-    row = None if view.frozen_frame is None else view.frozen_frame - baker.frames.first
-    return row if row is not None and 0 <= row < baker.frames.count else None
 
 
 def _beside(
@@ -276,8 +211,8 @@ def _beside(
     other = performing(now, source, rig)
     arc, node = None, rig.index_of.get(view.joint or "")
     if node is not None and view.thing_id == now.id and not in_hand:
-        of = other, node, seen_through(baker, through), _frozen_row(baker, view)
-        arc = offer(baker.arc_part(*of).key, lambda: _arc_part(baker.arc(*of), view.joint or ""))
+        of = other, node, seen_through(baker, through), frozen_row(baker, view)
+        arc = offer(baker.arc_part(*of).key, lambda: arc_part(baker.arc(*of), view.joint or ""))
     return answers.BesideView(
         character_id=now.id, source=source, rig=offer_rig(baker, source, offer),
         motion=offer(baker.motion_part(other).key, lambda: _motion_part(baker, other, rig)),
@@ -286,7 +221,7 @@ def _beside(
 
 
 def _readings(baker: Baker, view: View, through: Camera | None) -> list[ReadingView]:
-    chosen = _chosen(baker, view)
+    chosen = chosen_joint(baker, view)
     joint = (chosen[0], view.joint) if chosen and view.joint else None
     return [reading_view(reading) for reading in scene_readings(baker, joint, through, write_down)]
 
@@ -379,26 +314,3 @@ def _legs(carried: Carried) -> dict[str, float | None]:
 
 def _known(value: float) -> float | None:
     return None if math.isnan(value) else value
-
-
-def _arc_part(arc: ArcTrack, joint: str) -> parts.ArcPart:
-    return parts.ArcPart(
-        joint=joint, pixels=floats(arc.pixels), spacing_px=floats(arc.spacing_px),
-        subject_px=floats(arc.subject_px), camera_px=floats(arc.camera_px),
-    )  # fmt: skip
-
-
-def _arc_judgement_part(
-    baker: Baker, thing: Thing, node: int | MeshPoint, camera: Camera | None, frozen: int | None
-) -> parts.ArcJudgementPart:
-    judged, scene = baker.judged_arc(thing, node, camera, frozen).judgement, baker.scene
-    return parts.ArcJudgementPart(
-        off_arc_px=floats(judged.off_arc),
-        off_spacing_px=floats(judged.off_spacing),
-        least_px=floats(judged.least),
-        undetectable=undetectable(judged, scene.delivery.height).astype(np.uint8),
-        faults=[
-            parts.ArcFaultView(frame=scene.frames.first + f.row, kind=f.kind, size_px=f.size_px, least_px=f.least_px)
-            for f in judged.faults
-        ],
-    )
