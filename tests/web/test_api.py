@@ -152,6 +152,58 @@ def test_what_an_edit_would_do_and_what_was_done_since_a_look(api: Api, demo: st
     assert api.post(f"/api/scenes/{demo}/why", kind).status_code == 422
 
 
+def test_spacing_is_charted_and_what_cannot_be_is_said(api: Api, demo: str) -> None:
+    oda = api.view(demo, judged=False)["scene"]["characters"][0]
+    asked = {"thing_id": oda["id"], "joint": "hand_r", "camera_id": None, "first": 1013, "last": 1025, "intent": None}
+    chart = api.post(f"/api/scenes/{demo}/spacing", asked).json
+    assert (chart["first"], chart["last"], len(chart["share"])) == (1013, 1025, 13)
+    assert (chart["share"][0], chart["share"][-1]) == (0, pytest.approx(1))
+    assert len(chart["fits_px"]) == 4
+    other = api.post(f"/api/scenes/{demo}/spacing", {**asked, "intent": "slow out"}).json
+    assert other["intent"] == "slow out"
+    assert np.allclose(other["intended"], np.linspace(0, 1, 13) ** 2)
+    assert np.allclose(other["error_px"], (np.array(other["share"]) - other["intended"]) * other["length_px"])
+    through = api.post(f"/api/scenes/{demo}/spacing", {**asked, "camera_id": mill_race.TWO}).json
+    assert through["length_px"] != pytest.approx(chart["length_px"]), "as that camera sees it"
+    for wrong in (
+        {"last": 1014},
+        {"joint": "third hand"},
+        {"thing_id": str(uuid.uuid4())},
+        {"camera_id": str(uuid.uuid4())},
+    ):
+        refused = api.post(f"/api/scenes/{demo}/spacing", {**asked, **wrong})
+        assert refused.status_code == 422, wrong
+        assert refused.json["message"]
+    assert api.post(f"/api/scenes/{demo}/spacing", {**asked, "intent": "jerky"}).status_code == 400
+
+
+def test_what_asks_for_attention_is_what_the_scene_tells_through_its_cut(api: Api, demo: str) -> None:
+    told = api.view(demo)["scene"]
+    asks = api.client.get(f"/api/scenes/{demo}/attention").json
+    faults = [r["kind"] for r in told["readings"] if not r["remark"]]
+    assert asks["told"] == len(faults)
+    assert asks["kinds"] == list(dict.fromkeys(faults))
+    oda = told["characters"][0]
+    ones = {"edit": "step poses", "character_id": oda["id"], "stepping": {"step": 1}}
+    api.unpacked(api.edit(demo, told["revision"], **ones))
+    assert "strobes" not in api.client.get(f"/api/scenes/{demo}/attention").json["kinds"]
+    assert api.client.get(f"/api/scenes/{uuid.uuid4()}/attention").status_code == 404
+
+
+def test_further_arcs_come_along_and_what_is_gone_is_left_out(api: Api, demo: str) -> None:
+    oda = api.view(demo, judged=False)["scene"]["characters"][0]["id"]
+    also = [
+        {"thing_id": oda, "joint": "hand_r"}, {"thing_id": mill_race.POLE, "joint": "lantern"},
+        {"thing_id": oda, "joint": "third hand"}, {"thing_id": str(uuid.uuid4()), "joint": "hand_r"},
+    ]  # fmt: skip
+    whole = api.view(demo, judged=False, also=also)
+    named = [(arc["thing_id"], arc["joint"]) for arc in whole["scene"]["also"]]
+    assert named == [(oda, "hand_r"), (mill_race.POLE, "lantern")]
+    chosen = api.view(demo, judged=False, thing_id=oda, joint="hand_r")["scene"]["arc"]
+    assert whole["scene"]["also"][0]["arc"] == chosen, "the same part as where it is the chosen one"
+    assert whole["parts"][chosen]["pixels"].size == 96 * 2
+
+
 def test_what_would_be_best_is_shown_and_nothing_is_stored(api: Api, demo: str) -> None:
     before = api.view(demo)
     oda = before["scene"]["characters"][0]

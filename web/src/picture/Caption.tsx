@@ -45,6 +45,8 @@ export function Caption() {
   if (looking !== "roam" && camera) {
     if (camera.mount.kind !== "free") facts.push(camera.mount.kind);
     if (camera.framing) facts.push("held");
+    const stepsWith = scene.characters.find(({ id }) => id === camera.steps_with);
+    if (stepsWith) facts.push(`on the poses of ${stepsWith.name}`);
     facts.push(lockWords(camera.locks));
     if (frozen !== null) facts.push(`arc frozen on ${frozen}`);
   }
