@@ -31,8 +31,9 @@ from eddyfield.store import scenes as scenes_module
 from eddyfield.store.blobs import Blobs
 from eddyfield.store.database import AlreadyThere, Database, DiskFull, TooLarge, Unavailable, _meaning
 from eddyfield.store.disk import Disk
+from eddyfield.store.loading import stored_rows
 from eddyfield.store.migrate import migrate, statements
-from eddyfield.store.scenes import Scenes, stored_rows
+from eddyfield.store.scenes import Scenes
 from eddyfield.store.server import DatabaseServer
 from eddyfield.store.server_process import end, servers_of
 from eddyfield.web.access import Token, session_secret

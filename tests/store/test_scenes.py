@@ -56,10 +56,11 @@ from eddyfield.demo.load import load_demo
 from eddyfield.store.blobs import CHUNK_BYTES, Blobs
 from eddyfield.store.conflicts import Conflict, NotFound
 from eddyfield.store.database import Database, Unavailable
+from eddyfield.store.loading import stored_rows
 from eddyfield.store.migrate import migrate
 from eddyfield.store.replaying import NothingToUndo
 from eddyfield.store.rows import all_rows, difference, scene_from_rows
-from eddyfield.store.scenes import Scenes, Standing, stored_rows
+from eddyfield.store.scenes import Scenes, Standing
 from eddyfield.store.server import DatabaseServer
 from tests.core.scenery import baker
 

@@ -36,7 +36,7 @@ class Api:
     def view(self, scene_id: str, **view: Any) -> dict[str, Any]:
         return self.unpacked(self.post(f"/api/scenes/{scene_id}/view", {"view": view}))
 
-    def edit(self, scene_id: str, revision: int, **edit: Any) -> TestResponse:
+    def edit(self, scene_id: str, revision: int, /, **edit: Any) -> TestResponse:
         body = {"revision": revision, "request_id": str(uuid.uuid4()), "edit": edit, "view": {}}
         return self.post(f"/api/scenes/{scene_id}/edits", body)
 

@@ -49,6 +49,7 @@ def new() -> str:
     return str(uuid.uuid4())
 
 
+BLOCK = new()
 OTHER_CUT = new()
 EDITS: list[dict[str, Any]] = [
     {"edit": "place camera", "camera_id": TWO, "pose": POSE, "frame": 1020, "keep_offset": True},
@@ -129,6 +130,7 @@ EDITS: list[dict[str, Any]] = [
     {"edit": "set timecode", "text": "01:00:00:00"},
     {"edit": "keep cut", "cut_id": OTHER_CUT, "name": "B"},
     {"edit": "set play range", "first": 1001, "last": 1050},
+    {"edit": "bring in scene", "block_id": BLOCK, "scene_id": mill_race.demo_id("landing"), "start": 1010},
 ]  # fmt: skip
 AFTER: dict[str, list[dict[str, Any]]] = {
     "accept reading": [{"edit": "take acceptance back", **{name: ACCEPTED[name] for name in WHICH}}],
@@ -154,6 +156,10 @@ AFTER: dict[str, list[dict[str, Any]]] = {
         {"edit": "set transition", "first": 1010, "transition": {"kind": "blend", "frames": 6, "before": 2}},
         {"edit": "join shots", "first": 1031},
         {"edit": "fit cut"},
+    ],
+    "bring in scene": [
+        {"edit": "move block", "block_id": BLOCK, "start": 1012, "values": {"x": 4.0, "turn": 90.0}},
+        {"edit": "take out block", "block_id": BLOCK, "frame": 1020},
     ],
     "bring sound": [
         {

@@ -20,6 +20,7 @@ from .performance import shown
 from .performance.carried import Carried
 from .performance.character import Character
 from .performance.contact_price import ContactPrice
+from .performance.nested import ground_of
 from .performance.piece import Piece
 from .performance.piece_frames import ShownPiece
 from .performance.placing import world_from_file
@@ -98,7 +99,8 @@ class Baker(SceneParts, ByThing):
         timing, duration = character.performance.timing, rig.motion.duration_seconds
         seconds = timing.file_seconds(self.frames.frames(), self.rate, duration)
         size = max(1, 2_000_000 // max(1, 8 * len(rig.names)))
-        carrier = np.broadcast_to(world_from_file(character.placing, self.frames), (len(seconds), 4, 4))
+        placed = world_from_file(character.placing, self.frames, ground_of(character.nested))
+        carrier = np.broadcast_to(placed, (len(seconds), 4, 4))
         return [
             transforms.apply(carrier[at : at + size, None], body_points(rig, seconds[at : at + size]))
             for at in range(0, len(seconds), size)

@@ -14,7 +14,7 @@ from .cameras.camera import Camera, LeftMount
 from .cameras.lock_correction import CarriedOver
 from .cameras.subjects import Target
 from .cut.cut import Cut, CutEntry, Handles
-from .cut.sound import with_marks
+from .cut.sound import Sound, with_marks
 from .cut.transition import Transition
 from .performance.character import Character
 from .performance.exposure import Stepping
@@ -22,7 +22,7 @@ from .performance.holding import Hold
 from .performance.piece import Piece
 from .performance.showing import Showing
 from .performance.timing import Timing
-from .scene import Scene
+from .scene import Block, Scene
 from .time.channel_tables import Channels
 from .time.channels import Channel
 from .time.frames import FrameRange, FrameTime
@@ -100,9 +100,10 @@ class MovingTime(ABC):
             cut=self._cut(scene.cut),
             other_cuts=tuple(replace(other, cut=self._cut(other.cut)) for other in scene.other_cuts),
             cameras=tuple(map(self.camera, scene.cameras)),
-            characters=tuple(map(self._character, scene.characters)),
-            pieces=tuple(map(self._piece, scene.pieces)),
-            sounds=tuple(replace(s, start=self.frame(s.start, "beginning of a sound")) for s in scene.sounds),
+            characters=tuple(c if c.nested else self.character(c) for c in scene.characters),
+            pieces=tuple(p if p.nested else self.piece(p) for p in scene.pieces),
+            sounds=tuple(s if s.nested else self.sound(s) for s in scene.sounds),
+            blocks=tuple(map(self.block, scene.blocks)),
             marks=kept,
             accepted=tuple(map(self._acceptance, scene.accepted)),
         )  # fmt: skip
@@ -161,10 +162,17 @@ class MovingTime(ABC):
     def _carried_over(self, over: CarriedOver | None) -> CarriedOver | None:
         return over and replace(over, frame=self.frame(over.frame, "change of a mount"))
 
-    def _character(self, character: Character) -> Character:
+    def block(self, block: Block) -> Block:
+        """A scene inside it comes when it comes; what is in it has its own time."""
+        return replace(block, start=self.frame(block.start, "beginning of a block"))
+
+    def sound(self, sound: Sound) -> Sound:
+        return replace(sound, start=self.frame(sound.start, "beginning of a sound"))
+
+    def character(self, character: Character) -> Character:
         return replace(self._performed(character), stepping=self.stepping(character))
 
-    def _piece(self, piece: Piece) -> Piece:
+    def piece(self, piece: Piece) -> Piece:
         holds = tuple(replace(hold, first=self.frame(hold.first, "hand-over of a prop")) for hold in piece.holds)
         return replace(self._performed(piece), holds=self._one_a_frame(holds, "hand-over of a prop"))
 

@@ -11,7 +11,7 @@ from .performance.character import Character
 from .performance.exposure import LONGEST_STEP, Stepping
 from .performance.piece import Piece
 from .performance.timing import Timing
-from .scene import Scene
+from .scene import Block, Scene
 from .time.channels import Channel, Handle
 from .time.frames import FrameTime, Rate
 from .time.retiming import Retiming, retimed
@@ -43,7 +43,7 @@ def at_rate(scene: Scene, rate: Rate, keeps: RateKeeps) -> RateChange:
     if keeps == "frames":
         on_frames = _on_its_frames(scene, rate, ratio)
         return RateChange(on_frames.scene, (*costs, *on_frames.costs))
-    moving = _AtTimes(retiming=Retiming(ratio, FrameTime(scene.frames.first)))
+    moving = AtTimes(retiming=Retiming(ratio, FrameTime(scene.frames.first)))
     moved = replace(moving.scene(scene), rate=rate)
     return RateChange(moved, (*costs, *moving.costs()))
 
@@ -62,18 +62,22 @@ def _on_its_frames(scene: Scene, rate: Rate, ratio: Fraction) -> RateChange:
     if scene.sounds:
         takes = f"{number_of(ratio)} times as many frames" if ratio > 1 else f"1/{number_of(1 / ratio)} of the frames"
         costs.append(f"Sound lasts as long as it did: it takes {takes} from where it begins.")
+    if scene.blocks:
+        costs.append("A scene that plays inside lasts as long as it did.")
     changed = replace(
         scene,
         rate=rate,
-        characters=tuple(map(performed, scene.characters)),
-        pieces=tuple(performed(piece) if piece.performance.source.format != "stand-in" else piece for piece in scene.pieces),
+        characters=tuple(c if c.nested else performed(c) for c in scene.characters),
+        pieces=tuple(
+            p if p.nested or p.performance.source.format == "stand-in" else performed(p) for p in scene.pieces
+        ),
     )  # fmt: skip
     return RateChange(changed, tuple(costs))
 
 
 @dataclass
-class _AtTimes(MovingTime):
-    """Everything at its own time, counted at another rate."""
+class AtTimes(MovingTime):
+    """Everything at its own time, counted at another rate, and moved by as many frames as the ``retiming`` says."""
 
     retiming: Retiming = field(kw_only=True)
 
@@ -89,6 +93,15 @@ class _AtTimes(MovingTime):
         if snapped != exact:
             self.beside[kind].append(snapped - exact)
         return snapped
+
+    def block(self, block: Block) -> Block:
+        bends = (
+            replace(
+                bend, first=self.count(bend.first, "edge of a stretch"), last=self.count(bend.last, "edge of a stretch")
+            )
+            for bend in block.bends
+        )
+        return replace(super().block(block), bends=tuple(bends))
 
     def timing(self, timing: Timing) -> Timing:
         """Frames of a file are counted at the scene's rate."""

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Container, Mapping
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 
@@ -15,7 +15,9 @@ from .cut.sound import Mark, Sound
 from .errors import DomainError
 from .optics.lens import DeliveryFrame
 from .performance.character import Character
+from .performance.nested import LEVEL, Ground
 from .performance.piece import Piece
+from .time.bending import Bend
 from .time.frames import FrameRange, Rate
 from .time.timecode import Timecode
 
@@ -25,6 +27,33 @@ LONGEST_SCENE = 20_000
 Thing = Character | Piece
 """What is brought in, placed, shown and taken out again."""
 MOST_THINGS = 500
+
+
+def numbered(wanted: str, taken: Container[str]) -> str:
+    """A name, with a number behind it where it is taken.
+
+    >>> numbered("Stone", {"Stone", "Stone 2"})
+    'Stone 3'
+    """
+    number, name = 2, wanted
+    while name in taken:
+        name, number = f"{wanted[:110]} {number}", number + 1
+    return name
+
+
+@dataclass(frozen=True)
+class Block:
+    """Another scene that plays inside one: what it holds is there from the frame ``start`` on, as long as that scene lasts,
+    and stands on ``ground``. Over the ``bends``, counted from ``start``, its time runs otherwise, one after the other."""
+
+    id: str
+    name: str
+    scene_id: str
+    start: int
+    ground: Ground = LEVEL
+    bends: tuple[Bend, ...] = ()
+    inner: Scene | None = field(default=None, repr=False, compare=False)
+    """The other scene as it stands, with all that comes into it; None where nobody has looked for it yet."""
 
 
 @dataclass(frozen=True)
@@ -51,6 +80,9 @@ class Scene:
     other_cuts: tuple[OtherCut, ...] = ()
     accepted: tuple[Acceptance, ...] = ()
     """Readings that somebody lets stand, in order; about one matter one a frame at most."""
+    blocks: tuple[Block, ...] = ()
+    """Other scenes that play inside this one. What comes with them is among the characters, pieces and sounds (see
+    ``nesting``), each saying so."""
 
     def __post_init__(self) -> None:
         if self.frames.count > LONGEST_SCENE:
@@ -109,6 +141,12 @@ class Scene:
             if sound.id == sound_id:
                 return sound
         raise DomainError("That sound is not in the scene any more.", "Choose another one.")
+
+    def block(self, block_id: str) -> Block:
+        for block in self.blocks:
+            if block.id == block_id:
+                return block
+        raise DomainError("That block is not in the scene any more.", "Choose another one.")
 
     @property
     def things(self) -> tuple[Thing, ...]:

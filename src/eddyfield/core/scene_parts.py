@@ -20,6 +20,7 @@ from .content import content_key
 from .cut.cut import Cut
 from .cut.cut_path import cut_path, passage
 from .cut.shots import Shot, shots_of
+from .errors import DomainError
 from .optics.camera_path import CameraPath
 from .parts import LookOf, Memory, Part, Resolver, RigOf
 from .performance import exposure, shown
@@ -27,6 +28,7 @@ from .performance.carried import Carried
 from .performance.character import Character
 from .performance.contact_price import ContactPrice, contact_price
 from .performance.holding import Hand
+from .performance.nested import Ground, ground_of
 from .performance.piece import Piece
 from .performance.piece_frames import ShownPiece, piece_carrier, piece_in_file, piece_world, shown_piece, shown_rows
 from .performance.placing import AS_IN_FILE, turn_at_first
@@ -60,14 +62,27 @@ def _made_once(
     return cast("Callable[Concatenate[SceneParts, More], Part[Value]]", made)
 
 
+def no_other_scenes(scene_id: str) -> Scene:
+    """For who bakes one scene and knows of no others."""
+    raise DomainError("Other scenes cannot be brought in here.", "Bring them in where they are kept.")
+
+
 class SceneParts:
     """Which parts one scene has, and what each is made from; ``memory`` is shared between scenes and may forget at any time."""
 
-    def __init__(self, scene: Scene, rig_of: Callable[[RigSource], Rig], memory: Memory) -> None:
+    def __init__(
+        self,
+        scene: Scene,
+        rig_of: Callable[[RigSource], Rig],
+        memory: Memory,
+        scene_of: Callable[[str], Scene] = no_other_scenes,
+    ) -> None:
         self.scene = scene
         self.rig_of = rig_of
+        self.scene_of = scene_of
+        """Other scenes, by their ids, which may come into this one. Raises ``DomainError``."""
         self._parts = Resolver(
-            lambda source: self.rig_of(source), memory, lambda other: type(self)(other, self.rig_of, memory)
+            lambda source: self.rig_of(source), memory, lambda other: type(self)(other, self.rig_of, memory, scene_of)
         )
         self._made: dict[tuple[object, ...], tuple[Part[Any], tuple[object, ...]]] = {}
         self._cameras: dict[str, Part[CameraFrames]] = {}
@@ -79,7 +94,7 @@ class SceneParts:
 
     def of(self, scene: Scene) -> Self:
         """What bakes another scene, with the same files and memory."""
-        return type(self)(scene, self.rig_of, self._parts.memory)
+        return type(self)(scene, self.rig_of, self._parts.memory, self.scene_of)
 
     @property
     def frames(self) -> FrameRange:
@@ -120,7 +135,7 @@ class SceneParts:
         inputs = (_rig_of(thing), thing.performance.timing, self.frames, self.rate)
         if isinstance(thing, Piece):
             return Part("motion", piece_world, (*inputs, self.carrier_part(thing)))
-        placed = () if thing.placing == AS_IN_FILE else (thing.placing,)
+        placed = () if thing.placing == AS_IN_FILE and not thing.nested else (thing.placing, *_ground(thing))
         return Part("motion", shown.performed, (*inputs, *placed))
 
     @_made_once
@@ -130,7 +145,7 @@ class SceneParts:
             self._hand_part(hold.character_id, hold.joint) if hold.character_id and hold.joint else None
             for hold in piece.holds
         )
-        return Part("carrier", piece_carrier, (piece.placing, piece.holds, hands, self.frames))
+        return Part("carrier", piece_carrier, (piece.placing, piece.holds, hands, self.frames, *_ground(piece)))
 
     def _hand_part(self, character_id: str, joint: str) -> Part[Hand]:
         character = self.scene.character(character_id)
@@ -179,7 +194,8 @@ class SceneParts:
 
     @_made_once
     def starts_part(self, character: Character) -> Part[Ints]:
-        inputs = (character.stepping, self.frames, self.key_poses_part(character))
+        begins = (character.nested.begins,) if character.nested else ()
+        inputs = (character.stepping, self.frames, self.key_poses_part(character), *begins)
         return Part("exposures", exposure.exposure_starts, inputs)
 
     @_made_once
@@ -196,7 +212,7 @@ class SceneParts:
         return Part("followed", FollowedCharacter, inputs, kept=False)
 
     def _turn(self, character: Character) -> float:
-        return turn_at_first(character.placing, self.frames)
+        return turn_at_first(character.placing, self.frames) + ground_of(character.nested).turn
 
     @_made_once
     def followed_piece_part(self, piece: Piece) -> Part[FollowedPiece]:
@@ -333,6 +349,10 @@ class SceneParts:
 
 def _rig_of(thing: Thing) -> RigOf:
     return RigOf(thing.performance.source)
+
+
+def _ground(thing: Thing) -> tuple[Ground, ...]:
+    return (thing.nested.ground,) if thing.nested else ()
 
 
 def _hand(world: Floats, node: int, shown_rows: Ints) -> Hand:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from collections.abc import Sequence as Steps
+from dataclasses import dataclass
 from typing import Annotated, Any, Generic, TypeVar
 
 import orjson
@@ -19,10 +20,18 @@ from eddyfield.core.cut.sequence import Sequence
 from eddyfield.core.performance.showing import Showing
 from eddyfield.core.performance.timing import Timing
 from eddyfield.core.performance.version import Versions
+from eddyfield.core.time.bending import Bend
 
 Value = TypeVar("Value")
 Step = Callable[[dict[str, Any]], dict[str, Any]]
 """From the fields of one version to those of the next."""
+
+
+@dataclass(frozen=True)
+class Bends:
+    """Of the time of a block, one after the other."""
+
+    in_order: tuple[Bend, ...]
 
 
 class Record(Generic[Value]):
@@ -81,4 +90,5 @@ SHOWING: Record[Showing] = Record(Showing)
 TIMING: Record[Timing] = Record(Timing)
 SEQUENCE: Record[Sequence] = Record(Sequence)
 VERSIONS: Record[Versions] = Record(Versions)
+BENDS: Record[Bends] = Record(Bends)
 CARRIED_OVER: Record[CarriedOver] = Record(CarriedOver)

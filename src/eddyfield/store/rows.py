@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import asdict, fields
 from itertools import zip_longest
-from typing import Any
+from typing import Any, TypeVar
 
 from pydantic import TypeAdapter
 
@@ -23,16 +23,18 @@ from eddyfield.core.performance.character import Character
 from eddyfield.core.performance.holding import Hold
 from eddyfield.core.performance.piece import Piece
 from eddyfield.core.performance.placing import placing
-from eddyfield.core.scene import Scene
+from eddyfield.core.scene import Block, Scene
 from eddyfield.core.time.channels import Channel, Key
 from eddyfield.core.time.frames import FrameRange, Rate
 from eddyfield.core.time.timecode import Timecode
 
+from .block_rows import block_rows, blocks_from
 from .cut_rows import cut_from, entry_rows, other_cut_rows, other_cuts_from
 from .key_rows import Row, RowKey, Rows, channel_from, channel_row, key_from, key_row
 from .records import AIM, CARRIED_OVER, FOCUS, FRAMING, MOUNT, RIGGING, read_if_any
 from .thing_rows import character_from, character_rows, piece_from, piece_rows
 
+_Comes = TypeVar("_Comes", Character, Piece, Sound)
 _VALUES: TypeAdapter[tuple[tuple[str, float], ...]] = TypeAdapter(tuple[tuple[str, float], ...])
 
 
@@ -58,6 +60,7 @@ PRIMARY_KEYS: dict[str, tuple[str, ...]] = {
     "other_cut_entry": ("cut_id", "first_frame"),
     "sound": ("id",),
     "frame_mark": ("scene_id", "frame", "kind"),
+    "scene_block": ("id",),
     "accepted_reading": ("scene_id", "kind", "character_id", "camera_id", "joint", "first_frame"),
 }
 
@@ -87,6 +90,12 @@ def all_rows(scene: Scene) -> Rows:
 
 
 _Part = tuple[Any, str, int]
+_OF_SOUND = tuple(f.name for f in fields(Sound) if f.name != "nested")
+
+
+def _own(things: Iterable[_Comes]) -> Iterator[_Comes]:
+    """What comes with a block is stored with the scene that it is in."""
+    return (thing for thing in things if thing.nested is None)
 
 
 def _parts(scene: Scene, beside: Scene | None) -> dict[tuple[str, str], _Part]:
@@ -97,16 +106,18 @@ def _parts(scene: Scene, beside: Scene | None) -> dict[tuple[str, str], _Part]:
     for index, (camera, other) in enumerate(zip_longest(scene.cameras, others[: len(scene.cameras)])):
         if camera is not other:
             parts["camera", camera.id] = (camera, scene.id, index)
-    for index, character in enumerate(scene.characters):
+    for index, character in enumerate(_own(scene.characters)):
         parts["scene_character", character.id] = (character, scene.id, index)
-    for index, piece in enumerate(scene.pieces):
+    for index, piece in enumerate(_own(scene.pieces)):
         parts["set_piece", piece.id] = (piece, scene.id, index)
+    for index, block in enumerate(scene.blocks):
+        parts["scene_block", block.id] = (block, scene.id, index)
     same_cut = beside is not None and beside.cut is scene.cut
     for entry in () if same_cut else scene.cut.entries:
         parts["cut_entry", str(entry.first)] = (entry, scene.id, 0)
     for index, other_cut in enumerate(scene.other_cuts):
         parts["other_cut", other_cut.id] = (other_cut, scene.id, index)
-    for index, sound in enumerate(scene.sounds):
+    for index, sound in enumerate(_own(scene.sounds)):
         parts["sound", sound.id] = (sound, scene.id, index)
     for mark in scene.marks:
         parts["frame_mark", f"{mark.frame} {mark.kind}"] = (mark, scene.id, 0)
@@ -127,8 +138,11 @@ def _rows_of(part: Any, scene_id: str, index: int, beside: Any = None) -> Rows:
         return piece_rows(part, scene_id, index)
     if isinstance(part, Sound):
         return {
-            RowKey("sound", (part.id,)): asdict(part) | {"muted": int(part.muted), "scene_id": scene_id, "place": index}
+            RowKey("sound", (part.id,)): {name: getattr(part, name) for name in _OF_SOUND}
+            | {"muted": int(part.muted), "scene_id": scene_id, "place": index}
         }
+    if isinstance(part, Block):
+        return block_rows(part, scene_id, index)
     if isinstance(part, Mark):
         return {RowKey("frame_mark", (scene_id, part.frame, part.kind)): asdict(part) | {"scene_id": scene_id}}
     if isinstance(part, Acceptance):
@@ -293,9 +307,10 @@ def scene_from_rows(rows: Iterable[tuple[str, Row]]) -> Scene:
         other_cuts=other_cuts_from(tables["other_cut"], tables["other_cut_entry"]),
         timecode=Timecode(head["timecode_start"], bool(head["timecode_drops"])),
         sounds=tuple(
-            Sound(**{f.name: r[f.name] for f in fields(Sound)} | {"muted": bool(r["muted"])})
+            Sound(**{name: r[name] for name in _OF_SOUND} | {"muted": bool(r["muted"])})
             for r in sorted(tables["sound"], key=lambda r: r["place"])
         ),
+        blocks=blocks_from(tables["scene_block"]),
         marks=tuple(sorted(Mark(r["frame"], r["kind"], r["text"]) for r in tables["frame_mark"])),
         accepted=tuple(
             sorted(

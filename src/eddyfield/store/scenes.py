@@ -4,23 +4,25 @@ from __future__ import annotations
 
 import threading
 from collections import OrderedDict
-from collections.abc import Callable, Collection
+from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import datetime
 
-import orjson
 from pymysql.cursors import DictCursor
 
+from eddyfield.core.nesting import whole
 from eddyfield.core.scene import Scene
 
 from . import changes as change_record
 from . import journal
 from .conflicts import Conflict, NotFound
-from .database import LARGEST_PACKET, Database, TooLarge
+from .database import Database, TooLarge
 from .key_rows import Row
+from .loading import load_scene
+from .nested_scenes import outer_ids, tell_outer, with_blocks
 from .replaying import done_again, taken_back
-from .rows import PRIMARY_KEYS, Difference, all_rows, difference, scene_from_rows
-from .writing import KEY_COLUMNS, write
+from .rows import Difference, all_rows, difference
+from .writing import write
 
 KEPT_SCENES = 32
 MOST_NAMED = 20
@@ -137,7 +139,7 @@ class Scenes:
             if self._is_answered(cursor, scene_id, request_id):
                 return self._standing(cursor, before, current, window_id)
             self._refuse_conflict(cursor, scene_id, current, revision)
-            after = edit(before)
+            after = whole(edit(before))
             changes = difference(before, after)
             self._answered(cursor, scene_id, request_id)
             if not changes:
@@ -149,6 +151,7 @@ class Scenes:
             journal.write_entry(cursor, scene_id, name, request_id, who, window_id, arguments, changes)
             self._advance(cursor, scene_id, current + 1)
             change_record.record(cursor, scene_id, current + 1, "done", name, who, window_id, remark)
+            tell_outer(cursor, after, name, "done", who, window_id)
             standing = Standing(after, current + 1, name, None)
         self._keep(after, current + 1)
         return standing
@@ -195,6 +198,11 @@ class Scenes:
                 raise NotFound(scene_id)
             cursor.execute(f"UPDATE scene_standing SET deleted_at = {when} WHERE scene_id = %s", (scene_id,))
 
+    def outer(self, scene_id: str) -> tuple[Scene, ...]:
+        """The scenes in which one plays, however deep and deleted or not, the nearest first."""
+        with self._database.transaction() as cursor:
+            return tuple(self._at_its_revision(cursor, outer_id) for outer_id in outer_ids(cursor, scene_id))
+
     def exists(self, scene_id: str) -> bool:
         """Whether there is such a scene, deleted or not."""
         with self._database.transaction() as cursor:
@@ -238,7 +246,8 @@ class Scenes:
             self._answered(cursor, scene_id, request_id)
             self._advance(cursor, scene_id, current + 1)
             change_record.record(cursor, scene_id, current + 1, way, edit, who, window_id)
-            scene = _load(cursor, scene_id)
+            scene = with_blocks(cursor, load_scene(cursor, scene_id), self._scene)
+            tell_outer(cursor, scene, edit, way, who, window_id)
             _number_places(cursor, scene)
             standing = self._standing(cursor, scene, current + 1, window_id)
         self._keep(scene, current + 1)
@@ -288,12 +297,20 @@ class Scenes:
         redo = journal.to_redo(cursor, scene.id, window_id)
         return Standing(scene, revision, undo.edit if undo else None, redo.edit if redo else None)
 
+    def _at_its_revision(self, cursor: DictCursor, scene_id: str) -> Scene:
+        cursor.execute("SELECT revision FROM scene_standing WHERE scene_id = %s", (scene_id,))
+        row = cursor.fetchone()
+        if row is None:
+            raise NotFound(scene_id)
+        return self._scene(cursor, scene_id, row["revision"])
+
     def _scene(self, cursor: DictCursor, scene_id: str, revision: int) -> Scene:
         with self._lock:
             kept = self._kept.get(scene_id)
-        if kept and kept[0] == revision:
-            return kept[1]
-        scene = _load(cursor, scene_id)
+        known = kept[1] if kept and kept[0] == revision else load_scene(cursor, scene_id)
+        scene = with_blocks(cursor, known, self._scene)
+        if kept and scene is kept[1]:
+            return scene
         self._keep(scene, revision)
         return scene
 
@@ -312,8 +329,9 @@ def _number_places(cursor: DictCursor, scene: Scene) -> None:
     """Number cameras and the like anew where taking out an edit from under others has left a gap, or two in one place."""
     ids = {
         "camera": [c.id for c in scene.cameras],
-        "scene_character": [c.id for c in scene.characters],
-        "set_piece": [p.id for p in scene.pieces],
+        "scene_character": [c.id for c in scene.characters if c.nested is None],
+        "set_piece": [p.id for p in scene.pieces if p.nested is None],
+        "scene_block": [b.id for b in scene.blocks],
         "other_cut": [o.id for o in scene.other_cuts],
     }
     for table, in_order in ids.items():
@@ -330,64 +348,3 @@ def _listed(row: Row) -> Listed:
         row["id"], row["name"], row["first_frame"], row["last_frame"], row["rate"], row["cameras"], characters,
         row["changed_at"], row["revision"], bool(row["has_picture"]),
     )  # fmt: skip
-
-
-_OF_SCENE = {
-    "scene": "id = %s",
-    "camera": "scene_id = %s",
-    "camera_channel": "camera_id IN (SELECT id FROM camera WHERE scene_id = %s)",
-    "camera_key": "camera_id IN (SELECT id FROM camera WHERE scene_id = %s)",
-    "camera_view": "camera_id IN (SELECT id FROM camera WHERE scene_id = %s)",
-    "left_mount": "camera_id IN (SELECT id FROM camera WHERE scene_id = %s)",
-    "left_channel": "camera_id IN (SELECT id FROM camera WHERE scene_id = %s)",
-    "left_key": "camera_id IN (SELECT id FROM camera WHERE scene_id = %s)",
-    "scene_character": "scene_id = %s",
-    "character_foot": "character_id IN (SELECT id FROM scene_character WHERE scene_id = %s)",
-    "character_exposure": "character_id IN (SELECT id FROM scene_character WHERE scene_id = %s)",
-    "set_piece": "scene_id = %s",
-    "prop_hold": "piece_id IN (SELECT id FROM set_piece WHERE scene_id = %s)",
-    "placed_channel": "scene_id = %s",
-    "placed_key": "thing_id IN (SELECT thing_id FROM placed_channel WHERE scene_id = %s)",
-    "cut_entry": "scene_id = %s",
-    "other_cut": "scene_id = %s",
-    "other_cut_entry": "cut_id IN (SELECT id FROM other_cut WHERE scene_id = %s)",
-    "sound": "scene_id = %s",
-    "frame_mark": "scene_id = %s",
-    "accepted_reading": "scene_id = %s",
-}
-
-
-def stored_rows(cursor: DictCursor, scene_id: str, but: Collection[str] = ()) -> list[tuple[str, Row]]:
-    """All rows of a scene, each with its table; those of some tables may be left out."""
-    out: list[tuple[str, Row]] = []
-    for table, condition in _OF_SCENE.items():
-        if table in but:
-            continue
-        cursor.execute(f"SELECT * FROM {table} WHERE {condition}", (scene_id,))
-        out += [(table, row) for row in cursor.fetchall()]
-    return out
-
-
-def _load(cursor: DictCursor, scene_id: str) -> Scene:
-    rows = stored_rows(cursor, scene_id, but=KEY_COLUMNS)
-    if not rows:
-        raise NotFound(scene_id)
-    return scene_from_rows([*rows, *_key_rows(cursor, scene_id)])
-
-
-def _key_rows(cursor: DictCursor, scene_id: str) -> list[tuple[str, Row]]:
-    """The keys, handed over by channel as one text each: there may be a hundred thousand."""
-    cursor.execute(f"SET SESSION group_concat_max_len = {LARGEST_PACKET}")
-    out: list[tuple[str, Row]] = []
-    for table, columns in KEY_COLUMNS.items():
-        owner = PRIMARY_KEYS[table][:-1]
-        of_key = [column for column in columns if column not in owner]
-        cursor.execute(
-            f"SELECT {', '.join(owner)}, JSON_ARRAYAGG(JSON_ARRAY({', '.join(of_key)})) AS key_rows FROM {table}"
-            f" WHERE {_OF_SCENE[table]} GROUP BY {', '.join(owner)}",
-            (scene_id,),
-        )
-        for row in cursor.fetchall():
-            own = {name: row[name] for name in owner}
-            out += [(table, {**own, **dict(zip(of_key, v, strict=True))}) for v in orjson.loads(row["key_rows"])]
-    return out

@@ -17,6 +17,7 @@ from eddyfield.core.cut.shots import Shot
 from eddyfield.core.cut.sound import Mark
 from eddyfield.core.edits.contents import ThingKind
 from eddyfield.core.performance.holding import Hold
+from eddyfield.core.performance.nested import Ground
 from eddyfield.core.performance.piece import PieceKind
 from eddyfield.core.performance.ride import RideWay
 from eddyfield.core.performance.showing import Showing
@@ -138,6 +139,8 @@ class CameraView(Answer):
 class CharacterView(Answer):
     id: str
     name: str
+    block_id: str | None
+    """Of the block that it comes with."""
     step: int
     offset: int
     keep_key_poses: bool
@@ -183,11 +186,27 @@ class CharacterView(Answer):
     strobing: str
 
 
+class BlockView(Answer):
+    """Another scene that plays inside one, from ``first`` to ``last``; ``gone_by`` are names of cameras and props that go by what
+    comes with it."""
+
+    id: str
+    name: str
+    scene_id: str
+    scene_name: str
+    first: int
+    last: int
+    ground: Ground
+    gone_by: list[str]
+
+
 class PieceView(Answer):
     """``motion`` names the part with what its file moves, None where that is nothing; ``placed`` the one with what carries it."""
 
     id: str
     name: str
+    block_id: str | None
+    """Of the block that it comes with."""
     kind: PieceKind
     source: RigSource
     timing: Timing
@@ -278,6 +297,7 @@ class SceneHead(Answer):
     room: Room
     characters: list[CharacterView]
     pieces: list[PieceView]
+    blocks: list[BlockView]
     shots: str
     """Name of the part with the shots of the cut."""
     cut_name: str

@@ -11,6 +11,8 @@ from pathlib import Path
 from flask import Flask, Response, g, request, send_from_directory
 
 from eddyfield.core.bake import Baker
+from eddyfield.core.edits.applying import applied
+from eddyfield.core.nesting import with_inner_changed, with_surroundings
 from eddyfield.core.scene import Scene
 from eddyfield.core.working_order import next_step
 from eddyfield.store.blobs import Blobs
@@ -231,7 +233,14 @@ def _install_scenes(
     app: Flask, scenes: Scenes, views: SceneViews, disk: Disk, turns: threading.BoundedSemaphore
 ) -> None:
     def answer(standing: Standing, view: View, baker: Baker | None = None) -> Response:
-        return Response(pack(views.answer(standing, view, baker)), content_type=CONTENT_TYPE)
+        return Response(pack(views.answer(surrounded(standing, view), view, baker)), content_type=CONTENT_TYPE)
+
+    def surrounded(standing: Standing, view: View) -> Standing:
+        """The scene with what surrounds it where somebody works on it inside of another."""
+        if view.within is None:
+            return standing
+        outer = scenes.get(view.within.scene_id).scene
+        return replace(standing, scene=with_surroundings(standing.scene, outer, view.within.block_id))
 
     @app.post("/api/scenes/<uuid:scene_id>/view")
     def view_scene(scene_id: object) -> Response:
@@ -246,15 +255,19 @@ def _install_scenes(
         with turns:
             standing = scenes.get(str(scene_id))
             beside = (body.view.beside.source,) if body.view.beside else ()
-            baker = views.edit_baker(standing, (*body.edit.brings(standing.scene), *beside))
+            outer = scenes.outer(str(scene_id))
+            coming = tuple(scenes.get(other).scene for other in body.edit.brings_scenes())
+            baker = views.edit_baker(standing, (*body.edit.brings(standing.scene), *beside), (*outer, *coming))
             baked: Baker | None = None
 
             def change(scene: Scene) -> Scene:
                 nonlocal baked
-                after = body.edit.apply(scene, baker(scene))
+                after = applied(body.edit, scene, baker(scene))
                 if after is not scene:  # what cannot be shown is refused, and not stored
                     baked = baker(after)
                     views.bake(baked, body.view)
+                    for around in with_inner_changed(outer, after):
+                        views.bake_outer(baker(around))
                 return after
 
             standing = scenes.apply(
@@ -275,8 +288,9 @@ def _install_scenes(
         body = read_body(PreviewRequest)
         with turns:
             standing = scenes.get(str(scene_id), body.view.window_id)
-            shown = body.edit.apply(standing.scene, views.baker(standing.scene))
-            previewed = views.preview(replace(standing, scene=shown), body.view)
+            coming = {other: scenes.get(other).scene for other in body.edit.brings_scenes()}
+            shown = applied(body.edit, standing.scene, views.baker(standing.scene, coming))
+            previewed = views.preview(surrounded(replace(standing, scene=shown), body.view), body.view)
             return Response(pack(previewed), content_type=CONTENT_TYPE)
 
     @app.get("/api/scenes/<uuid:scene_id>/things/<uuid:thing_id>/uses")

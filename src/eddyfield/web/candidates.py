@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import fields, replace
 
+from eddyfield.core.edits.applying import applied
 from eddyfield.core.readings.candidates import Candidate, candidates
 from eddyfield.core.scene import Scene
 from eddyfield.store.scenes import Standing
@@ -55,7 +56,7 @@ def tried(request: Candidates, standing: Standing, views: SceneViews) -> Candida
     shown = [c for c in found.candidates if c.edit is None or c in best]
 
     def view(candidate: Candidate) -> CandidateView:
-        after: Scene = scene if candidate.edit is None else candidate.edit.apply(scene, baker)
+        after: Scene = scene if candidate.edit is None else applied(candidate.edit, scene, baker)
         figures = {f.name: getattr(candidate, f.name) for f in fields(candidate)} | {"lost": list(candidate.lost)}
         return CandidateView(**figures, answer=views.preview(replace(standing, scene=after), request.view))
 

@@ -11,6 +11,7 @@ from eddyfield.core.bake import Baker
 from eddyfield.core.cut.shots import shots_of
 from eddyfield.core.performance.carried import Carried
 from eddyfield.core.performance.character import Character
+from eddyfield.core.performance.nested import ground_of
 from eddyfield.core.performance.placing import AS_IN_FILE, world_from_file
 from eddyfield.core.rig import transforms
 from eddyfield.core.rig.mesh_points import followed_on
@@ -92,8 +93,8 @@ def _performers(baker: Baker) -> list[ShotCharacter]:
         rides = character.ride.way != "off"
         carried_by = baker.carried(character)
         carried = carried_by.whole if rides else None
-        if character.placing != AS_IN_FILE:  # the rig is asked for its poses as its file has them
-            placed = world_from_file(character.placing, baker.scene.frames)
+        if character.placing != AS_IN_FILE or character.nested:  # the rig is asked for its poses as its file has them
+            placed = world_from_file(character.placing, baker.scene.frames, ground_of(character.nested))
             at = placed[rows] if len(placed) > 1 else placed
             carried = at + np.zeros((len(rows), 1, 1)) if carried is None else carried @ at
         rig, timing = baker.rig(character), character.performance.timing

@@ -6,6 +6,7 @@ import threading
 
 from flask import Flask, Response
 
+from eddyfield.core.edits.applying import applied
 from eddyfield.core.readings.scene_readings import scene_readings
 from eddyfield.core.readings.spacing_chart import spacing_chart
 from eddyfield.core.readings.why import why
@@ -57,7 +58,7 @@ def install_judging(app: Flask, scenes: Scenes, views: SceneViews, turns: thread
         edit = read_body(EffectRequest).edit
         with turns:
             before = views.baker(scenes.get(str(scene_id)).scene)
-            changes = changes_between(before, before.of(edit.apply(before.scene, before)))
+            changes = changes_between(before, before.of(applied(edit, before.scene, before)))
             return json_answer(ChangesTold(changes=changes))
 
     @app.post("/api/scenes/<uuid:scene_id>/since")

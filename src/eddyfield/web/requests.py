@@ -96,6 +96,13 @@ class FollowedJoint(Request):
     joint: str
 
 
+class Within(Request):
+    """The block of another scene as which a scene plays there: what surrounds it is shown with it."""
+
+    scene_id: Id
+    block_id: Id
+
+
 class View(Request):
     """What the browser shows, and what it holds already: parts by their names, and all those of the cameras as they were
     at a revision. ``joint`` is one of the character, prop or set piece ``thing_id``, or a ``point N`` on its mesh, whose way
@@ -110,6 +117,7 @@ class View(Request):
     camera_id: Id | None = None
     judged: bool = True
     beside: Beside | None = None
+    within: Within | None = None
     also: Annotated[list[FollowedJoint], Field(max_length=24)] = Field(default_factory=list)
     """Further joints whose arcs are drawn."""
     matched_frame: Frame | None = None

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from eddyfield.core.edits.other_cuts import TakeUpCut
 from eddyfield.core.errors import DomainError
+from eddyfield.core.nesting import renewed
 from eddyfield.core.rate_change import RATE_KEEPS, at_rate
 from eddyfield.core.scene import Scene
 from eddyfield.core.time.frames import Rate
@@ -26,5 +27,5 @@ def rate_change(scene: Scene, rate: str, keeps: str) -> RateChangeView:
 
 def cut_comparison(scene: Scene, cut_id: str, views: SceneViews) -> CutComparison:
     """The cut that is shown against another one: both are judged. Raises ``DomainError`` where that is not kept."""
-    other = TakeUpCut(cut_id=cut_id).apply(scene)
+    other = renewed(scene, TakeUpCut(cut_id=cut_id).apply(scene))
     return CutComparison(changes=changes_between(views.baker(scene), views.baker(other)))

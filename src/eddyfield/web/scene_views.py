@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import logging
 import math
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from functools import partial
 from typing import Any
 
@@ -18,9 +18,11 @@ from eddyfield.core.content import content_key
 from eddyfield.core.edits import title_of
 from eddyfield.core.edits.other_cuts import FIRST_NAME
 from eddyfield.core.edits.versions import performing
+from eddyfield.core.errors import DomainError
 from eddyfield.core.performance.carried import Carried
 from eddyfield.core.performance.character import Character
 from eddyfield.core.performance.exposure import lost_key_poses
+from eddyfield.core.performance.nested import block_id_of
 from eddyfield.core.performance.ride import Ride
 from eddyfield.core.readings.matching import match_at
 from eddyfield.core.readings.scene_readings import scene_readings, seen_through
@@ -33,6 +35,7 @@ from eddyfield.store.scenes import Standing
 
 from . import answers, parts
 from .arc_views import arc_part, chosen_joint, frozen_row, offer_also, offer_arc
+from .block_views import block_views
 from .camera_names import CameraNames, NamedCamera, NamedCameras
 from .camera_views import (
     blend_part,
@@ -61,24 +64,38 @@ class SceneViews:
         self._memory = memory
         self._names = CameraNames()
 
-    def baker(self, scene: Scene) -> Baker:
-        return Baker(scene, self._rigs, self._memory)
+    def baker(self, scene: Scene, others: Mapping[str, Scene] | None = None) -> Baker:
+        """What bakes a scene; ``others`` are those that may come into it, by their ids."""
+        return Baker(scene, self._rigs, self._memory, (others or {}).__getitem__)
 
-    def edit_baker(self, standing: Standing, brings: Sequence[RigSource]) -> Callable[[Scene], Baker]:
-        """Bakers for use within a transaction: the rigs of the scene, and what an edit ``brings``, are read before, so that
-        none has to be then."""
+    def edit_baker(
+        self, standing: Standing, brings: Sequence[RigSource], others: Sequence[Scene] = ()
+    ) -> Callable[[Scene], Baker]:
+        """Bakers for use within a transaction: the rigs of the scene, those of ``others``, which play in it or it in them, and
+        what an edit ``brings``, are read before, so that none has to be then."""
         scene = standing.scene
-        sources = {thing.performance.source for thing in scene.things} | {*brings}
+        sources = {thing.performance.source for some in (scene, *others) for thing in some.things} | {*brings}
         rigs = {source: self._rigs(source) for source in sources}
         # Whoever makes an edit holds the cameras of the revision that it is made on, whichever process answered that.
         self._names.answer(scene.id, standing.revision, self._names.of(self.baker(scene)))
-        return lambda current: Baker(current, rigs.__getitem__, self._memory)
+        known = {other.id: other for other in others}
+        return lambda current: Baker(current, rigs.__getitem__, self._memory, known.__getitem__)
 
     def bake(self, baker: Baker, view: View) -> None:
         """Work out all that the Picture needs of a scene, before it is stored; judging it can wait, and refuses nothing.
         Raises ``DomainError`` for what cannot be shown."""
         without_judging = view.model_copy(update={"judged": False})
         self._answer(baker, Standing(baker.scene, 0, None, None), without_judging, self._names.of(baker))
+
+    def bake_outer(self, baker: Baker) -> None:
+        """The same of a scene in which one plays that is changed. Raises ``DomainError`` that says so."""
+        try:
+            self.bake(baker, View())
+        except DomainError as error:
+            raise DomainError(
+                f"“{baker.scene.name}”, in which this scene plays, could not be shown then: {error.message}",
+                f"In that scene: {error.remedy}",
+            ) from error
 
     def answer(self, standing: Standing, view: View, baker: Baker | None = None) -> answers.SceneAnswer:
         """The scene with the parts of this view that the browser does not hold; ``baker`` where there is one of it."""
@@ -142,6 +159,7 @@ class SceneViews:
                 width=scene.delivery.width, height=scene.delivery.height, pixel_aspect=scene.delivery.pixel_aspect,
                 room=scene.room,
                 cameras=list(cameras.views), characters=characters, pieces=pieces,
+                blocks=block_views(scene, view.within.block_id if view.within else None),
                 shots=shots, cut_name=scene.cut_name or FIRST_NAME, other_cuts=other_cut_views(scene, offer),
                 timecode=timecode_view(scene), blend=blend, beside=beside,
                 sounds=[self._sounds.view(sound, offer) for sound in scene.sounds], marks=list(scene.marks),
@@ -158,7 +176,8 @@ def _character(
 ) -> answers.CharacterView:
     rig, face = baker.rig(character), face_of(baker, character)
     return answers.CharacterView(
-        id=character.id, name=character.name, step=character.stepping.step, offset=character.stepping.offset,
+        id=character.id, name=character.name, block_id=block_id_of(character.nested),
+        step=character.stepping.step, offset=character.stepping.offset,
         keep_key_poses=character.stepping.keep_key_poses, own_exposures=character.stepping.starts is not None,
         ride_way=character.ride.way, ride_plants=character.ride.plants,
         ride_weight=character.ride.weight, ride_anchor=character.ride.anchor,

@@ -16,6 +16,7 @@ from eddyfield.core.bake import Baker
 from eddyfield.core.content import content_key
 from eddyfield.core.parts import Part
 from eddyfield.core.performance.character import Character
+from eddyfield.core.performance.nested import block_id_of
 from eddyfield.core.performance.piece import Piece
 from eddyfield.core.performance.placing import PLACING, is_keyed
 from eddyfield.core.performance.timing import Timing
@@ -47,7 +48,8 @@ def piece_view(baker: Baker, piece: Piece, offer: Offer) -> answers.PieceView:
         key = content_key("piece motion", baker.piece_in_file_part(piece).key, baker.shown_rows_part(piece).key)
         motion = offer(key, lambda: _piece_motion_part(baker, piece))
     return answers.PieceView(
-        id=piece.id, name=piece.name, kind=piece.kind, source=source, timing=piece.performance.timing,
+        id=piece.id, name=piece.name, block_id=block_id_of(piece.nested),
+        kind=piece.kind, source=source, timing=piece.performance.timing,
         file_frames=baker.rig(piece).motion.duration_seconds * float(baker.rate),
         time=offer_time(piece, baker.frames, offer),
         placing=offer_placing(piece, baker.frames, offer), showing=piece.showing,

@@ -8,6 +8,7 @@ from datetime import UTC, datetime
 from eddyfield.core.bake import Baker
 from eddyfield.core.cameras.placement import calm_joint
 from eddyfield.core.edits import BringNextVersion, Edit, version_of
+from eddyfield.core.edits.applying import applied
 from eddyfield.core.edits.contents import ReplaceFile
 from eddyfield.core.edits.versions import going_by_lost_joints, joints_added_and_lost, read_alike
 from eddyfield.core.errors import DomainError
@@ -48,7 +49,7 @@ def next_version(request: NextVersion, scene: Scene, views: SceneViews) -> answe
         edit = BringNextVersion(
             character_id=thing.id, source=source, name=request.file_name, brought_at=now, renamed=names
         )
-    after_scene = edit.apply(scene, before)
+    after_scene = applied(edit, scene, before)
     if after_scene == scene:
         raise DomainError(f"That is what {thing.name} is already.", "Export the next version first.")
     after = views.baker(after_scene)

@@ -235,6 +235,19 @@ export interface BringIn {
   };
 }
 /**
+ * Let another scene play inside this one, from the frame ``start`` on. Raises ``DomainError`` for one that this scene plays
+ * in itself.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "BringInScene".
+ */
+export interface BringInScene {
+  edit: "bring in scene";
+  block_id: string;
+  scene_id: string;
+  start: number;
+}
+/**
  * Let a character perform what another file holds, or an earlier version held. What goes by joints that are ``renamed``
  * (before, after; None: by the shape of the hierarchy) goes by them under their new names; what goes by one that is lost keeps
  * it, and the body stands in.
@@ -317,6 +330,7 @@ export interface View {
   camera_id?: string | null;
   judged?: boolean;
   beside?: Beside | null;
+  within?: Within | null;
   /**
    * @maxItems 24
    */
@@ -327,6 +341,16 @@ export interface View {
    * @maxItems 6000
    */
   known_parts?: string[];
+}
+/**
+ * The block of another scene as which a scene plays there: what surrounds it is shown with it.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Within".
+ */
+export interface Within {
+  scene_id: string;
+  block_id: string;
 }
 /**
  * A joint, or a ``point N`` on the mesh, of a character, prop or set piece.
@@ -643,6 +667,7 @@ export interface EditRequest {
     | BendTime
     | BringFileCamera
     | BringIn
+    | BringInScene
     | BringNextVersion
     | BringSound
     | CarryCamera
@@ -681,6 +706,7 @@ export interface EditRequest {
     | MarkFrames
     | MatchPlace
     | MountCamera
+    | MoveBlock
     | NoteVersion
     | OrbitInstead
     | OrderCamera
@@ -728,6 +754,7 @@ export interface EditRequest {
     | SwapShotCameras
     | TakeAcceptanceBack
     | TakeOut
+    | TakeOutBlock
     | TakeOutSound
     | TakeUpCut
     | TimeThing
@@ -1178,6 +1205,22 @@ export interface Trailing {
   follows: "motion" | "shown";
   half_life_s: number;
   kind: "trailing";
+}
+/**
+ * Let a scene that plays inside begin on another frame, stand elsewhere (x, y, z, turn), or be called otherwise; None
+ * leaves it.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "MoveBlock".
+ */
+export interface MoveBlock {
+  edit: "move block";
+  block_id: string;
+  start?: number | null;
+  values?: {
+    [k: string]: number;
+  } | null;
+  name?: string | null;
 }
 /**
  * Write a note on a version of a performance.
@@ -1858,6 +1901,19 @@ export interface TakeOut {
   lets_go?: boolean;
 }
 /**
+ * Take a scene that plays inside out again. Where cameras or props go by what came with it that is refused, unless
+ * ``lets_go``: then they first let go of it, and stay where they were on ``frame``.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "TakeOutBlock".
+ */
+export interface TakeOutBlock {
+  edit: "take out block";
+  block_id: string;
+  frame: number;
+  lets_go?: boolean;
+}
+/**
  * Take a sound out of the scene.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -1956,6 +2012,7 @@ export interface EffectRequest {
     | BendTime
     | BringFileCamera
     | BringIn
+    | BringInScene
     | BringNextVersion
     | BringSound
     | CarryCamera
@@ -1994,6 +2051,7 @@ export interface EffectRequest {
     | MarkFrames
     | MatchPlace
     | MountCamera
+    | MoveBlock
     | NoteVersion
     | OrbitInstead
     | OrderCamera
@@ -2041,6 +2099,7 @@ export interface EffectRequest {
     | SwapShotCameras
     | TakeAcceptanceBack
     | TakeOut
+    | TakeOutBlock
     | TakeOutSound
     | TakeUpCut
     | TimeThing
@@ -2133,6 +2192,7 @@ export interface PreviewRequest {
     | BendTime
     | BringFileCamera
     | BringIn
+    | BringInScene
     | BringNextVersion
     | BringSound
     | CarryCamera
@@ -2171,6 +2231,7 @@ export interface PreviewRequest {
     | MarkFrames
     | MatchPlace
     | MountCamera
+    | MoveBlock
     | NoteVersion
     | OrbitInstead
     | OrderCamera
@@ -2218,6 +2279,7 @@ export interface PreviewRequest {
     | SwapShotCameras
     | TakeAcceptanceBack
     | TakeOut
+    | TakeOutBlock
     | TakeOutSound
     | TakeUpCut
     | TimeThing
@@ -2744,6 +2806,36 @@ export interface BlendPart {
   disc_px: Float32Array;
 }
 /**
+ * Another scene that plays inside one, from ``first`` to ``last``; ``gone_by`` are names of cameras and props that go by what
+ * comes with it.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "BlockView".
+ */
+export interface BlockView {
+  id: string;
+  name: string;
+  scene_id: string;
+  scene_name: string;
+  first: number;
+  last: number;
+  ground: Ground;
+  gone_by: string[];
+}
+/**
+ * What things are placed on, where that is not the scene itself: turned by ``turn`` degrees about +Y (positive to the
+ * left), then moved, metres.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Ground".
+ */
+export interface Ground {
+  x: number;
+  y: number;
+  z: number;
+  turn: number;
+}
+/**
  * A frame on which a camera has keys; ``frame`` may lie between frames, ``time`` is exact.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -2884,6 +2976,7 @@ export interface SceneSent {
   room: Room;
   characters: CharacterView[];
   pieces: PieceView[];
+  blocks: BlockView[];
   shots: string;
   cut_name: string;
   other_cuts: OtherCutView[];
@@ -2909,6 +3002,7 @@ export interface SceneSent {
 export interface CharacterView {
   id: string;
   name: string;
+  block_id: string | null;
   step: number;
   offset: number;
   keep_key_poses: boolean;
@@ -2962,6 +3056,7 @@ export interface Version {
 export interface PieceView {
   id: string;
   name: string;
+  block_id: string | null;
   kind: "prop" | "set piece";
   source: RigSource;
   timing: Timing;
@@ -3028,6 +3123,18 @@ export interface Sound {
   last_s: number | null;
   gain_db: number;
   muted: boolean;
+  nested: Nested | null;
+}
+/**
+ * With which block something comes, the ground that it stands on, and the frame on which its exposures begin.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Nested".
+ */
+export interface Nested {
+  block_id: string;
+  ground: Ground;
+  begins: number;
 }
 /**
  * The ids say what it is about; the list of them has the one that hurts most first.
@@ -3781,6 +3888,7 @@ export interface SceneView {
   room: Room;
   characters: CharacterView[];
   pieces: PieceView[];
+  blocks: BlockView[];
   shots: string;
   cut_name: string;
   other_cuts: OtherCutView[];

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Literal, get_args
 
 from ..errors import DomainError
+from ..performance.nested import Nested
 
 MarkKind = Literal["action", "line begins", "line ends", "accent"]
 MARK_KINDS: tuple[MarkKind, ...] = get_args(MarkKind)
@@ -27,6 +28,8 @@ class Sound:
     last_s: float | None = None
     gain_db: float = 0.0
     muted: bool = False
+    nested: Nested | None = None
+    """Where it comes with a block."""
 
     def __post_init__(self) -> None:
         if not 0 <= self.first_s <= LONGEST_SOUND_S:

@@ -16,7 +16,7 @@ from ..performance.placing import PLACING, placing
 from ..performance.timing import Timing
 from ..rig.rig import Rig
 from ..rig.source import RigSource
-from ..scene import Scene, Thing
+from ..scene import Scene, Thing, numbered
 from ..time.channels import Channel
 from .edit import Edit, check_new_id
 from .letting_go import let_go
@@ -113,11 +113,10 @@ class TakeOut(Edit):
         thing = scene.thing(self.thing_id)
         by_it = scene.going_by(thing.id)
         if by_it and not self.lets_go:
-            names = ", ".join(f"“{name}”" for name in by_it[:3]) + (
-                f" and {len(by_it) - 3} more" if len(by_it) > 3 else ""
-            )
             goes = "go" if len(by_it) > 1 else "goes"
-            raise DomainError(f"{names} {goes} by {thing.name}.", "Let go of it first: “Let go and take out”.")
+            raise DomainError(
+                f"{names_going_by(by_it)} {goes} by {thing.name}.", "Let go of it first: “Let go and take out”."
+            )
         scene = let_go(scene, baker, thing.id, self.frame)
         return replace(
             scene,
@@ -224,13 +223,15 @@ def checked_value(name: str, value: float) -> float:
     return value
 
 
+def names_going_by(names: tuple[str, ...]) -> str:
+    """The first three, and how many more there are."""
+    more = f" and {len(names) - 3} more" if len(names) > 3 else ""
+    return ", ".join(f"“{name}”" for name in names[:3]) + more
+
+
 def free_name(scene: Scene, wanted: str) -> str:
     """The name, with a number behind it where something is called so already."""
-    taken = {thing.name for thing in scene.things}
-    number, name = 2, wanted
-    while name in taken:
-        name, number = f"{wanted[:110]} {number}", number + 1
-    return name
+    return numbered(wanted, {thing.name for thing in scene.things})
 
 
 def _kind(thing: Thing) -> str:

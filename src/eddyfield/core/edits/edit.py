@@ -41,6 +41,10 @@ class Edit(ABC):
         """Files that are not in the scene yet, or not read in this way, and are read before it is applied."""
         return ()
 
+    def brings_scenes(self) -> tuple[str, ...]:
+        """Ids of other scenes that come in with it, and are looked for before it is applied."""
+        return ()
+
     @abstractmethod
     def apply(self, scene: Scene, baker: Baker) -> Scene:
         """The scene with the change; the very same one where it changes nothing. ``baker`` is of that scene. Kinds that need

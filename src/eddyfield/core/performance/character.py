@@ -6,6 +6,7 @@ from dataclasses import dataclass, field
 
 from ..time.channel_tables import Channels
 from .exposure import Stepping
+from .nested import Nested
 from .performance import Performance
 from .placing import AS_IN_FILE
 from .ride import Ride
@@ -29,6 +30,8 @@ class Character:
     showing: Showing = ALWAYS
     versions: Versions = field(default=Versions(), repr=False)
     """Of its performance, one of which it gives."""
+    nested: Nested | None = None
+    """Where it comes with a block; then it is changed in the scene that it is in."""
 
     @property
     def offered_ride(self) -> Ride:

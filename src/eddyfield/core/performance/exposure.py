@@ -43,11 +43,14 @@ class Stepping:
             raise DomainError(f"Poses cannot be held on {self.step} frames.", f"Give a step from 1 to {LONGEST_STEP}.")
 
 
-def exposure_starts(stepping: Stepping, frames: FrameRange, key_poses: tuple[Fraction, ...] = ()) -> Ints:
+def exposure_starts(
+    stepping: Stepping, frames: FrameRange, key_poses: tuple[Fraction, ...] = (), begins: int | None = None
+) -> Ints:
     """For each frame f the start of its exposure: ``max(first, a + n floor((f - a) / n))``, ``a = first + offset``.
 
     Shape (frames.count,). By its own list it is the last of that until there, or the first frame. With ``keep_key_poses`` an
-    exposure starts on the frame nearest to every key pose as well.
+    exposure starts on the frame nearest to every key pose as well. Where it ``begins`` on another frame than the first, that
+    stands for the first one; before it nothing is held.
 
     >>> exposure_starts(Stepping(2), FrameRange(1, 5))
     array([1, 1, 3, 3, 5])
@@ -55,21 +58,23 @@ def exposure_starts(stepping: Stepping, frames: FrameRange, key_poses: tuple[Fra
     array([1, 2, 2, 2, 5])
     """
     shown = frames.frames()
+    begins = frames.first if begins is None else begins
+    first = max(frames.first, begins)
     if stepping.starts is None:
-        start = frames.first + stepping.offset
-        starts = np.maximum(frames.first, start + stepping.step * ((shown - start) // stepping.step))
+        start = begins + stepping.offset
+        starts = np.maximum(first, start + stepping.step * ((shown - start) // stepping.step))
     else:
-        starts = _last_until(stepping.starts, shown, frames.first)
+        starts = _last_until(stepping.starts, shown, first)
     if stepping.keep_key_poses and key_poses:
         poses = sorted({nearest_frame(p) for p in key_poses})
-        starts = np.maximum(starts, _last_until(poses, shown, frames.first))
-    return starts
+        starts = np.maximum(starts, _last_until(poses, shown, first))
+    return np.minimum(starts, shown)
 
 
 def _last_until(starts: Sequence[int], shown: Ints, first: int) -> Ints:
     """The last of the starts (in order) until each frame, never before the ``first`` one."""
     known = np.array([first, *(start for start in starts if start > first)], dtype=np.int64)
-    return np.asarray(known[np.searchsorted(known, shown, side="right") - 1])
+    return np.asarray(known[np.maximum(np.searchsorted(known, shown, side="right") - 1, 0)])
 
 
 def nearest_frame(time: Fraction) -> int:

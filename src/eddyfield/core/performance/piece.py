@@ -8,6 +8,7 @@ from typing import Literal
 from ..errors import DomainError
 from ..time.channel_tables import Channels
 from .holding import Hold, check_holds
+from .nested import Nested
 from .performance import Performance
 from .placing import AS_IN_FILE
 from .showing import ALWAYS, Showing
@@ -27,6 +28,8 @@ class Piece:
     placing: Channels = AS_IN_FILE
     showing: Showing = ALWAYS
     holds: tuple[Hold, ...] = ()
+    nested: Nested | None = None
+    """Where it comes with a block."""
 
     def __post_init__(self) -> None:
         check_holds(self.holds)

@@ -11,16 +11,21 @@ from ..rig.rig import Rig
 from ..time.channel_tables import Channels
 from ..time.frames import FrameRange, Rate
 from .holding import Hand, Hold, carried_by_hands, held_rows
+from .nested import LEVEL, Ground
 from .placing import world_from_file
 from .timing import Timing
 
 
 def piece_carrier(
-    placed: Channels, holds: tuple[Hold, ...], hands: tuple[Hand | None, ...], frames: FrameRange
+    placed: Channels,
+    holds: tuple[Hold, ...],
+    hands: tuple[Hand | None, ...],
+    frames: FrameRange,
+    ground: Ground = LEVEL,
 ) -> Floats:
     """What carries a piece out of the axes of its file, on ones, (frames, 4, 4); one row where it stands still. ``hands`` are
     what each hold names."""
-    still = world_from_file(placed, frames)
+    still = world_from_file(placed, frames, ground)
     if not holds:
         return still
     return carried_by_hands(holds, np.broadcast_to(still, (frames.count, 4, 4)), hands, frames)

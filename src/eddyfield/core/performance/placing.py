@@ -9,6 +9,7 @@ from ..rig import transforms
 from ..time.channel_tables import ChannelKind, Channels, ChannelTable
 from ..time.channels import Channel
 from ..time.frames import FrameRange
+from .nested import LEVEL, Ground
 
 PLACING = ChannelTable(
     "placed thing",
@@ -28,8 +29,9 @@ def placing(**channels: Channel) -> Channels:
     return AS_IN_FILE.having(**channels)
 
 
-def world_from_file(placed: Channels, frames: FrameRange) -> Floats:
-    """What carries a thing out of the axes of its file, (frames, 4, 4); only the one row where nothing is keyed.
+def world_from_file(placed: Channels, frames: FrameRange, ground: Ground = LEVEL) -> Floats:
+    """What carries a thing out of the axes of its file, (frames, 4, 4); only the one row where nothing is keyed. It is placed on
+    a ``ground`` where it comes with a block.
 
     >>> from ..time.channels import Channel
     >>> world_from_file(placing(x=Channel(2.0)), FrameRange(1, 9))[0, :, 3]
@@ -38,7 +40,8 @@ def world_from_file(placed: Channels, frames: FrameRange) -> Floats:
     at = frames.frames().astype(np.float64) if is_keyed(placed) else np.array([float(frames.first)])
     x, y, z, turn = (placed[name].at(at) for name in PLACING)
     turned = transforms.rotation_from_angles(-turn, 0.0 * turn, 0.0 * turn)
-    return transforms.rigid(turned, np.stack([x, y, z], axis=-1))
+    placed_there = transforms.rigid(turned, np.stack([x, y, z], axis=-1))
+    return placed_there if ground == LEVEL else np.asarray(ground.world_from_ground() @ placed_there)
 
 
 def turn_at_first(placed: Channels, frames: FrameRange) -> float:

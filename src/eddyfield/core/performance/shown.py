@@ -12,21 +12,26 @@ from ..rig.rig import Rig
 from ..time.channel_tables import Channels
 from ..time.frames import FrameRange, Rate, exact_times
 from .carried import Carried, carried_whole
+from .nested import LEVEL, Ground
 from .placing import AS_IN_FILE, world_from_file
 from .planting import planted
 from .ride import Ride, ride_transforms
 from .timing import Timing
 
 
-def performed(rig: Rig, timing: Timing, frames: FrameRange, rate: Rate, placed: Channels = AS_IN_FILE) -> Floats:
+def performed(
+    rig: Rig, timing: Timing, frames: FrameRange, rate: Rate, placed: Channels = AS_IN_FILE, ground: Ground = LEVEL
+) -> Floats:
     """The unstepped motion where it is placed: ``world_from_node`` (frames, nodes, 4, 4)."""
     seconds = timing.file_seconds(frames.frames(), rate, rig.motion.duration_seconds)
-    return carried_out(rig.world_matrices(seconds), placed, frames)
+    return carried_out(rig.world_matrices(seconds), placed, frames, ground)
 
 
-def carried_out(in_file: Floats, placed: Channels, frames: FrameRange) -> Floats:
+def carried_out(in_file: Floats, placed: Channels, frames: FrameRange, ground: Ground = LEVEL) -> Floats:
     """Matrices (frames, nodes, 4, 4) in the axes of a file, taken to where it is placed."""
-    return in_file if placed == AS_IN_FILE else np.asarray(world_from_file(placed, frames)[:, None] @ in_file)
+    if placed == AS_IN_FILE and ground == LEVEL:
+        return in_file
+    return np.asarray(world_from_file(placed, frames, ground)[:, None] @ in_file)
 
 
 def joint_places(rig: Rig, world: Floats) -> Floats:

@@ -1,0 +1,242 @@
+"""Scenes inside scenes: all that a scene holds with what comes into it by its blocks, and which of that is its own.
+
+Everything that is worked out goes by the whole; an edit is applied to the whole as well, and what it left alone of the blocks
+goes out of it again before the scene is stored.
+"""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Callable, Iterable, Mapping, Sequence
+from dataclasses import dataclass, replace
+from typing import TypeVar
+
+from .cut.sound import Sound
+from .errors import DomainError
+from .moving_time import MovingTime
+from .performance.character import Character
+from .performance.holding import Hold
+from .performance.nested import Nested, ground_of
+from .performance.piece import Piece
+from .performance.showing import Showing
+from .rate_change import AtTimes
+from .scene import Block, Scene, numbered
+from .scene_bend import BendingTime
+from .time.frames import FrameRange, FrameTime, Rate
+from .time.retiming import Retiming
+
+_Comes = TypeVar("_Comes", Character, Piece, Sound)
+DEEPEST = 8
+"""Scenes inside scenes inside scenes."""
+
+
+@dataclass(frozen=True)
+class _Coming:
+    """What a block brings, and the last frame that it plays on."""
+
+    characters: tuple[Character, ...] = ()
+    pieces: tuple[Piece, ...] = ()
+    sounds: tuple[Sound, ...] = ()
+    last: int = 0
+
+
+def nested_id(block_id: str, inner_id: str) -> str:
+    """The id under which something comes with a block."""
+    return str(uuid.uuid5(uuid.UUID(block_id), inner_id))
+
+
+def whole(scene: Scene) -> Scene:
+    """The scene with all that comes with its blocks as they are now; the same one where it has none."""
+    if not scene.blocks and not any(thing.nested for thing in (*scene.things, *scene.sounds)):
+        return scene
+    made: Scene | None = vars(scene).get("_whole")
+    if made is None:
+        coming = [_coming(block, scene.rate, scene.frames) for block in scene.blocks]
+        own = _own(scene)
+        names = {thing.name for thing in own.things}
+        made = replace(
+            own,
+            characters=(*own.characters, *(_named(c, names) for some in coming for c in some.characters)),
+            pieces=(*own.pieces, *(_named(p, names) for some in coming for p in some.pieces)),
+            sounds=(*own.sounds, *(sound for some in coming for sound in some.sounds)),
+        )
+        vars(scene)["_whole"] = vars(made)["_whole"] = made
+    return made
+
+
+def renewed(before: Scene, after: Scene) -> Scene:
+    """The whole of what an edit has made of a whole scene. Raises ``DomainError`` where that changes what comes with a block."""
+    if after is before or not (before.blocks or after.blocks):
+        return after
+    _refuse_changes(before, after)
+    return whole(after)
+
+
+def with_inner(scene: Scene, inner: Mapping[str, Scene]) -> Scene:
+    """The whole scene with its blocks showing these scenes, by their ids; the same one where they show them already."""
+    if all(block.inner is inner[block.scene_id] for block in scene.blocks):
+        return scene
+    blocks = (b if b.inner is inner[b.scene_id] else replace(b, inner=inner[b.scene_id]) for b in scene.blocks)
+    return whole(replace(scene, blocks=tuple(blocks)))
+
+
+def with_inner_changed(outer: Sequence[Scene], inner: Scene) -> tuple[Scene, ...]:
+    """The whole scenes in which one plays, the nearest first, as they are once it is changed."""
+    now = {inner.id: inner}
+    for scene in outer:
+        shown = {block.scene_id: now.get(block.scene_id) or block.inner for block in scene.blocks}
+        now[scene.id] = with_inner(scene, {scene_id: other for scene_id, other in shown.items() if other})
+    return tuple(now[scene.id] for scene in outer)
+
+
+def with_surroundings(scene: Scene, outer: Scene, block_id: str) -> Scene:
+    """A scene with what surrounds it where it plays as a block of ``outer``: as if that were a block of this one."""
+    block = outer.block(block_id)
+    ratio = scene.rate.frames_per_second / outer.rate.frames_per_second
+    starts = round(scene.frames.first - (block.start - outer.frames.first) * ratio)
+    without = replace(outer, blocks=tuple(b for b in outer.blocks if b.id != block_id))
+    around = Block(block_id, outer.name, outer.id, starts, block.ground.inverse(), (), whole(without))
+    return whole(replace(scene, blocks=(*scene.blocks, around)))
+
+
+def frames_of(block: Block, rate: Rate, frames: FrameRange) -> FrameRange:
+    """The frames of a scene on which a block plays, as far as it is known."""
+    return FrameRange(block.start, max(block.start, _coming(block, rate, frames).last))
+
+
+def inside(scene: Scene) -> set[str]:
+    """Ids of all scenes that play in a scene, however deep."""
+    out: set[str] = set()
+    for block in scene.blocks:
+        out |= {block.scene_id} | (inside(block.inner) if block.inner else set())
+    return out
+
+
+def depth(scene: Scene) -> int:
+    """How many scenes lie inside each other below this one."""
+    return max((1 + (depth(block.inner) if block.inner else 0) for block in scene.blocks), default=0)
+
+
+def _own(scene: Scene) -> Scene:
+    def own(things: Iterable[_Comes]) -> tuple[_Comes, ...]:
+        return tuple(thing for thing in things if thing.nested is None)
+
+    return replace(scene, characters=own(scene.characters), pieces=own(scene.pieces), sounds=own(scene.sounds))
+
+
+def _refuse_changes(before: Scene, after: Scene) -> None:
+    """What comes with a block that is still there is as it was, or it is not for this scene to change."""
+    names = {block.id: block.name for block in after.blocks if any(was.id == block.id for was in before.blocks)}
+
+    def nested(scene: Scene) -> dict[str, Character | Piece | Sound]:
+        things = (*scene.things, *scene.sounds)
+        return {thing.id: thing for thing in things if thing.nested and thing.nested.block_id in names}
+
+    was, now = nested(before), nested(after)
+    for thing_id in dict.fromkeys((*was, *now)):
+        old, new = was.get(thing_id), now.get(thing_id)
+        if old is not new and old != new:
+            thing = old or new
+            assert thing is not None
+            assert thing.nested is not None
+            raise DomainError(
+                f"{thing.name} comes with the scene “{names[thing.nested.block_id]}”.",
+                "Change it there: “Open in place”.",
+            )
+
+
+def _named(thing: _Comes, taken: set[str]) -> _Comes:
+    """Two of one name in one scene could not be told apart."""
+    name = numbered(thing.name, taken)
+    taken.add(name)
+    return thing if name == thing.name else replace(thing, name=name)
+
+
+def _coming(block: Block, rate: Rate, frames: FrameRange) -> _Coming:
+    """What a block brings into a scene of that rate and those frames; worked out once for each."""
+    if block.inner is None:
+        return _Coming(last=block.start)
+    made: dict[tuple[Rate, FrameRange], _Coming] = vars(block).setdefault("_coming", {})
+    found = made.get((rate, frames))
+    if found is None:
+        found = made[rate, frames] = _worked_out(block, block.inner, rate, frames)
+    return found
+
+
+def _worked_out(block: Block, inner: Scene, rate: Rate, frames: FrameRange) -> _Coming:
+    first, end = FrameTime(inner.frames.first), FrameTime(inner.frames.last + 1)
+    ratio = rate.frames_per_second / inner.rate.frames_per_second
+    ways: list[MovingTime] = [AtTimes(retiming=Retiming(ratio, first, block.start - first))]
+    for bend in block.bends:
+        bending = BendingTime(replace(bend, first=bend.first + block.start, last=bend.last + block.start))
+        late = bending.of(FrameTime(block.start)) - block.start
+        ways += [bending, AtTimes(retiming=Retiming(by=-late))] if late else [bending]
+    for way in ways:
+        end = way.of(end)
+    last = max(block.start, int(end) - 1)
+
+    def coming(things: Iterable[_Comes], moved: Callable[[MovingTime, _Comes], _Comes]) -> tuple[_Comes, ...]:
+        out = []
+        for thing in things:
+            for way in ways:
+                thing = moved(way, thing)
+            ground = block.ground.under(ground_of(thing.nested))
+            begins = block.start if thing.nested is None else _moved_frame(thing.nested.begins, ways)
+            nested = Nested(block.id, ground, begins)
+            out.append(replace(thing, id=nested_id(block.id, thing.id), nested=nested))
+        return tuple(out)
+
+    def shown(showing: Showing) -> Showing:
+        there = [(max(a, frames.first), min(b, frames.last)) for a, b in showing.within(block.start, last)]
+        hidden, at = [], frames.first
+        for begins, ends in there:
+            if begins > at:
+                hidden.append((at, begins - 1))
+            at = max(at, ends + 1)
+        if at <= frames.last:
+            hidden.append((at, frames.last))
+        cameras = None if showing.cameras is None else ()  # those are not in this scene
+        return Showing(tuple(hidden), cameras, showing.roam_only)
+
+    characters = coming(inner.characters, lambda way, thing: way.character(thing))
+    pieces = coming(inner.pieces, lambda way, thing: way.piece(thing))
+    held = (
+        replace(
+            piece,
+            showing=shown(piece.showing),
+            holds=_held(piece.holds, block),
+        )
+        for piece in pieces
+    )
+    sounds = coming(inner.sounds, lambda way, sound: way.sound(sound))
+    heard = (_heard(sound, block.start, last, rate) for sound in sounds)
+    return _Coming(
+        tuple(replace(c, showing=shown(c.showing)) for c in characters),
+        tuple(held),
+        tuple(sound for sound in heard if sound is not None),
+        last,
+    )
+
+
+def _held(holds: tuple[Hold, ...], block: Block) -> tuple[Hold, ...]:
+    """Who holds a prop, by the ids that they come with. What was taken before the block plays is taken as it begins."""
+    came = (
+        Hold(max(hold.first, block.start), hold.character_id and nested_id(block.id, hold.character_id), hold.joint)
+        for hold in holds
+    )
+    return tuple({hold.first: hold for hold in came}.values())
+
+
+def _moved_frame(frame: int, ways: Iterable[MovingTime]) -> int:
+    for way in ways:
+        frame = way.frame(frame, "beginning of exposures")
+    return frame
+
+
+def _heard(sound: Sound, first: int, last: int, rate: Rate) -> Sound | None:
+    """What is heard of a sound while a block plays; None where that is nothing."""
+    late = max(0, first - sound.start)
+    first_s = sound.first_s + late / float(rate)
+    ends = first_s + (last + 1 - sound.start - late) / float(rate)
+    last_s = ends if sound.last_s is None else min(ends, sound.last_s)
+    return replace(sound, start=sound.start + late, first_s=first_s, last_s=last_s) if last_s > first_s else None
