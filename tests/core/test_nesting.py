@@ -28,11 +28,13 @@ from eddyfield.core.nesting import frames_of, nested_id, whole, with_inner, with
 from eddyfield.core.performance.exposure import Stepping
 from eddyfield.core.performance.nested import Ground
 from eddyfield.core.performance.showing import Showing
+from eddyfield.core.readings.scene_readings import scene_readings
 from eddyfield.core.rig import transforms
 from eddyfield.core.scene import Block, Scene
+from eddyfield.core.time.channels import new_key
 from eddyfield.core.time.frames import FrameRange, Rate
 
-from .scenery import SCENE, baker
+from .scenery import SCENE, baker, fail
 
 OUTER_ID, BLOCK = str(uuid.uuid4()), str(uuid.uuid4())
 CAMERA = SCENE.cameras[0]
@@ -226,10 +228,19 @@ def test_grounds_compose_as_their_matrices(lower: Ground, upper: Ground) -> None
 
 def test_exact_times_of_keys_survive_another_rate() -> None:
     placed = ODA.placing["x"]
-    from eddyfield.core.time.channels import new_key
-
     keyed = replace(ODA, placing=ODA.placing.having(x=new_key(placed, Fraction(2005, 2), 1.5)))
     inner = replace(INNER, characters=(keyed,), pieces=())
     scene = brought_in(inner, scene=replace(EMPTY, rate=Rate.parse("30")))
     (key,) = scene.character(NESTED_ODA).placing["x"].keys
     assert key.time == 51 + (Fraction(2005, 2) - 1001) * Fraction(30, 24)
+
+
+def test_what_comes_with_it_is_judged_but_mended_in_its_own_scene() -> None:
+    stepped = replace(INNER, characters=(replace(ODA, stepping=Stepping(2)),), pieces=())
+    own = replace(ODA, id=str(uuid.uuid4()), name="Own", stepping=Stepping(2))
+    outer = replace(EMPTY, frames=SCENE.frames, characters=(own,), cut=Cut.of((1001, CAMERA.id)))
+    scene = brought_in(stepped, 1003, outer)
+    strobing = [r for r in scene_readings(work(scene), None, None, fail) if r.kind == "strobes"]
+    fixes = {r.character_id: {f.edit.edit for f in r.fixes} for r in strobing}
+    assert "ride" in fixes[own.id]
+    assert "ride" not in fixes[NESTED_ODA]

@@ -12,6 +12,7 @@ const view = (change = {}) => ({
     last_s: null,
     gain_db: 0,
     muted: false,
+    nested: null,
     ...change,
   },
   seconds: 4,

@@ -18,6 +18,7 @@ export function characterView(
   return {
     id: CHARACTER,
     name: "Oda",
+    block_id: null,
     step: 2,
     offset: 0,
     own_exposures: false,
@@ -74,6 +75,7 @@ export function pieceView(change: Partial<PieceView> = {}): PieceView {
   return {
     id: "00000000-0000-0000-0000-00000000000d",
     name: "Mill race",
+    block_id: null,
     kind: "set piece",
     source,
     timing,
@@ -178,6 +180,8 @@ export function sceneView(change: Partial<SceneView> = {}): SceneView {
     room: { headroom_least: 0.02, headroom_most: 0.34, lead_least: 0.3 },
     cameras: [cameraView()],
     characters: [characterView()],
+    blocks: [],
+    around: null,
     pieces: [],
     cut: [shot(1001, 1012, CAMERA)],
     shots: "shots 1",

@@ -31,7 +31,12 @@ export function App() {
     <>
       {place ? (
         <Suspense fallback={<Loader m="xl" aria-label="Opening the scene" />}>
-          <Workspace key={place.id} opened={place} onLeave={() => open(null)} onOpenScene={openScene} />
+          <Workspace
+            key={`${place.id} ${location.search}`}
+            opened={place}
+            onLeave={() => open(null)}
+            onOpenScene={openScene}
+          />
           {(place.kind === "scenes" || sceneId) && (
             <DropAnywhere
               key={`files ${place.kind === "scenes" ? place.id : sceneId}`}

@@ -99,6 +99,11 @@ def with_surroundings(scene: Scene, outer: Scene, block_id: str) -> Scene:
     return whole(replace(scene, blocks=(*scene.blocks, around)))
 
 
+def without_surroundings(scene: Scene, block_id: str) -> Scene:
+    """The scene by itself again."""
+    return whole(replace(scene, blocks=tuple(b for b in scene.blocks if b.id != block_id)))
+
+
 def frames_of(block: Block, rate: Rate, frames: FrameRange) -> FrameRange:
     """The frames of a scene on which a block plays, as far as it is known."""
     return FrameRange(block.start, max(block.start, _coming(block, rate, frames).last))

@@ -298,6 +298,8 @@ class SceneHead(Answer):
     characters: list[CharacterView]
     pieces: list[PieceView]
     blocks: list[BlockView]
+    around: str | None
+    """Name of the scene that surrounds it, where it is worked on inside of another."""
     shots: str
     """Name of the part with the shots of the cut."""
     cut_name: str

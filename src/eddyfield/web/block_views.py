@@ -9,9 +9,10 @@ from eddyfield.core.scene import Block, Scene
 from .answers import BlockView
 
 
-def block_views(scene: Scene, around: str | None) -> list[BlockView]:
-    """Of all blocks but the one that stands for what is ``around``."""
-    return [_view(scene, block) for block in scene.blocks if block.id != around]
+def block_views(scene: Scene, around_id: str | None) -> tuple[list[BlockView], str | None]:
+    """Of all blocks but the one that stands for what is around the scene, and the name of that."""
+    around = next((block.name for block in scene.blocks if block.id == around_id), None)
+    return [_view(scene, block) for block in scene.blocks if block.id != around_id], around
 
 
 def _view(scene: Scene, block: Block) -> BlockView:

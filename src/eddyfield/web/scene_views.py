@@ -19,6 +19,7 @@ from eddyfield.core.edits import title_of
 from eddyfield.core.edits.other_cuts import FIRST_NAME
 from eddyfield.core.edits.versions import performing
 from eddyfield.core.errors import DomainError
+from eddyfield.core.nesting import without_surroundings
 from eddyfield.core.performance.carried import Carried
 from eddyfield.core.performance.character import Character
 from eddyfield.core.performance.exposure import lost_key_poses
@@ -142,6 +143,7 @@ class SceneViews:
         arc, arc_judgement = (None, None) if in_hand else offer_arc(baker, view, through, offer, fallbacks)
         beside = _beside(baker, view, through, offer, fallbacks, in_hand)
         readings = _readings(baker, view, through) if view.judged and not in_hand else None
+        blocks, around = block_views(scene, view.within.block_id if view.within else None)
         shots = offer_shots(scene.cut, scene.frames, offer)
         blend = None
         if any(entry.transition.kind == "blend" for entry in scene.cut.entries):
@@ -159,7 +161,7 @@ class SceneViews:
                 width=scene.delivery.width, height=scene.delivery.height, pixel_aspect=scene.delivery.pixel_aspect,
                 room=scene.room,
                 cameras=list(cameras.views), characters=characters, pieces=pieces,
-                blocks=block_views(scene, view.within.block_id if view.within else None),
+                blocks=blocks, around=around,
                 shots=shots, cut_name=scene.cut_name or FIRST_NAME, other_cuts=other_cut_views(scene, offer),
                 timecode=timecode_view(scene), blend=blend, beside=beside,
                 sounds=[self._sounds.view(sound, offer) for sound in scene.sounds], marks=list(scene.marks),
@@ -240,6 +242,8 @@ def _beside(
 
 
 def _readings(baker: Baker, view: View, through: Camera | None) -> list[ReadingView]:
+    if view.within:  # what surrounds a scene is seen, and judged where it is
+        baker = baker.of(without_surroundings(baker.scene, view.within.block_id))
     chosen = chosen_joint(baker, view)
     joint = (chosen[0], view.joint) if chosen and view.joint else None
     return [reading_view(reading) for reading in scene_readings(baker, joint, through, write_down)]

@@ -2977,6 +2977,7 @@ export interface SceneSent {
   characters: CharacterView[];
   pieces: PieceView[];
   blocks: BlockView[];
+  around: string | null;
   shots: string;
   cut_name: string;
   other_cuts: OtherCutView[];
@@ -3889,6 +3890,7 @@ export interface SceneView {
   characters: CharacterView[];
   pieces: PieceView[];
   blocks: BlockView[];
+  around: string | null;
   shots: string;
   cut_name: string;
   other_cuts: OtherCutView[];

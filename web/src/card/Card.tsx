@@ -1,6 +1,7 @@
 /** The Card: what is worked on, by stage of the working order. Nothing is locked away in another stage. */
-import { WORK_STAGES, setSession, useSession } from "../state/session";
+import { WORK_STAGES, chosenBlock, setSession, useSession } from "../state/session";
 import { thingsOf } from "../marks/thingHandles";
+import { BlockCard } from "./contents/BlockCard";
 import { ComesIn } from "./contents/ComesIn";
 import { Contents } from "./contents/Contents";
 import { ThingCard } from "./contents/ThingCard";
@@ -20,7 +21,8 @@ const BODIES = {
 /** What is arriving, else what was chosen of the scene. */
 function SetUp() {
   const [arriving, ...more] = useSession((s) => s.arriving);
-  const thing = useSession((s) => thingsOf(s.scene).find((t) => t.id === s.thingId));
+  const thing = useSession((s) => thingsOf(s.scene).find((t) => t.id === s.thingId && !t.block_id));
+  const block = useSession(chosenBlock);
   if (arriving)
     return (
       <ComesIn
@@ -32,7 +34,8 @@ function SetUp() {
   return (
     <>
       <Contents />
-      {thing ? <ThingCard key={thing.id} thing={thing} /> : <CameraCard />}
+      {block && <BlockCard key={block.id} block={block} />}
+      {!block && (thing ? <ThingCard key={thing.id} thing={thing} /> : <CameraCard />)}
     </>
   );
 }

@@ -5,9 +5,10 @@
 import { Vector3 } from "three";
 import type { CameraPart, CameraView, SceneView } from "../api/generated";
 import { dashesOf, tintOf } from "../state/lines";
-import { type Session, cutCamera, part, useSession, workedCamera } from "../state/session";
+import { type Session, chosenBlock, cutCamera, part, useSession, workedCamera } from "../state/session";
 import { uncrowded } from "./uncrowded";
 import { HandleDots } from "./HandleDots";
+import { blockHandles } from "./blockHandles";
 import { type Handle, handlesOf } from "./handles";
 import { thingHandles, thingsOf } from "./thingHandles";
 import {
@@ -121,10 +122,12 @@ export function RoamHandles({ rect }: { rect: FrameRect }) {
   return <HandlesInView rect={rect} handles={[...own, ...chosenThingHandles(state)]} />;
 }
 
-/** The handles of the thing that was chosen, if any. */
+/** The handles of the thing that was chosen, if any; what comes with a block is moved with all of it. */
 export function chosenThingHandles(state: Pick<Session, "parts" | "scene" | "frame" | "thingId">): Handle[] {
+  const block = chosenBlock(state);
+  if (block) return blockHandles(block);
   const thing = thingsOf(state.scene).find((t) => t.id === state.thingId);
-  return thing ? thingHandles(state, thing) : [];
+  return thing && !thing.block_id ? thingHandles(state, thing) : [];
 }
 
 /** The same in whatever is looked through. */

@@ -20,6 +20,7 @@ import { FrameText } from "../widgets/FrameText";
 import { useCurveHands } from "./curveHands";
 import { chosenCurve, curveText, keyedOf, sampled } from "./curves";
 import { useCutHands } from "./cutHands";
+import { useBlockHands } from "./blockHands";
 import { useExposureHands } from "./exposureHands";
 import { COLUMNS, SHEET_WIDTH, groupColumns } from "./columns";
 import { keyColumns, laidOut } from "./keyColumns";
@@ -44,6 +45,7 @@ export function Sheet() {
   const [height, setHeight] = useState(0);
   const cutHands = useCutHands();
   const exposureHands = useExposureHands();
+  const blockHands = useBlockHands();
   const curveHands = useCurveHands();
   const keyHands = useKeyHands();
   const side = useSession((s) => s.sheetSide);
@@ -126,6 +128,7 @@ export function Sheet() {
     if (ofCut) return cutHands.take(ofCut);
     const exposure = exposureHands.at(x, heightAt(event), row);
     if (exposure) return exposureHands.take(exposure);
+    if (blockHands.take(x, heightAt(event), row)) return;
     if (curves && x >= COLUMNS.spacing && curveHands.take(x, heightAt(event), row)) return;
     if (keyHands.take(x, heightAt(event), row, modifiersOf(event))) return;
     goTo(frameAt(event));
@@ -133,6 +136,7 @@ export function Sheet() {
   const onPointerMove = (event: React.PointerEvent) => {
     if (cutHands.isHeld()) return cutHands.move(heightAt(event), row);
     if (exposureHands.isHeld()) return exposureHands.move(heightAt(event), row);
+    if (blockHands.isHeld()) return blockHands.move(heightAt(event), row);
     if (curveHands.isHeld()) {
       const x = event.clientX - scroller.current!.getBoundingClientRect().left;
       return curveHands.move(x, heightAt(event), row, modifiersOf(event));
@@ -151,6 +155,7 @@ export function Sheet() {
   const onPointerUp = () => {
     cutHands.letGo(true);
     exposureHands.letGo(true);
+    blockHands.letGo(true);
     curveHands.letGo(true);
     keyHands.letGo(true, row);
   };
@@ -177,6 +182,7 @@ export function Sheet() {
         onPointerCancel={() => {
           cutHands.letGo(false);
           exposureHands.letGo(false);
+          blockHands.letGo(false);
           curveHands.letGo(false);
           keyHands.letGo(false, row);
         }}
@@ -213,7 +219,7 @@ const modifiersOf = (event: React.PointerEvent) => ({
   ctrl: event.ctrlKey || event.metaKey,
 });
 
-const HEADS = { keys: "Keys of", poses: "Key poses of", places: "Keyed:" } as const;
+const HEADS = { keys: "Keys of", poses: "Key poses of", places: "Keyed:", plays: "Plays inside:" } as const;
 const toggled = (folded: string[], id: string) =>
   folded.includes(id) ? folded.filter((other) => other !== id) : [...folded, id];
 

@@ -1,8 +1,8 @@
 /**
- * The columns of keys in the place of spacing and slip: of the camera by groups of channels, the key poses of each character, and
- * whatever is keyed of where things stand. Each can be folded; which are is remembered.
+ * The columns of keys in the place of spacing and slip: of the camera by groups of channels, the key poses of each character,
+ * whatever is keyed of where things stand, and the scenes that play inside. Each can be folded; which are is remembered.
  */
-import type { CameraView, ChannelsPart, PlacingPart, ShownPart } from "../api/generated";
+import type { CameraView, ChannelsPart, PlacingPart, SceneView, ShownPart } from "../api/generated";
 import { type KeyGroup, type KeyMark, keysOfGroups } from "../state/chosenKeys";
 import { type Session, part } from "../state/session";
 import { COLUMNS, SHEET_WIDTH } from "./columns";
@@ -12,8 +12,10 @@ export interface KeyColumn {
   title: string;
   /** Of the camera's keys: their group. The others are looked at here, and changed where they belong. */
   group: KeyGroup | null;
-  kind: "keys" | "poses" | "places";
+  kind: "keys" | "poses" | "places" | "plays";
   marks: readonly KeyMark[];
+  /** Of a scene that plays inside: its block. */
+  block?: SceneView["blocks"][number];
 }
 
 export interface LaidOut {
@@ -25,6 +27,8 @@ export interface LaidOut {
 }
 
 const FOLDED_WIDTH = 13;
+/** What comes with a scene that plays inside is keyed there. */
+const isOwn = (thing: { block_id: string | null }) => !thing.block_id;
 
 export function keyColumns(
   { scene, parts }: Pick<Session, "scene" | "parts">,
@@ -38,23 +42,31 @@ export function keyColumns(
     kind: "keys",
     marks,
   }));
-  const poses = (scene?.characters ?? []).map(({ id, name, shown }): KeyColumn => ({
+  const poses = (scene?.characters ?? []).filter(isOwn).map(({ id, name, shown }): KeyColumn => ({
     id: `poses ${id}`,
     title: name,
     group: null,
     kind: "poses",
     marks: marksOf(part<ShownPart>({ parts }, shown)?.key_poses),
   }));
-  const placed = [...(scene?.characters ?? []), ...(scene?.pieces ?? [])].map(
-    ({ id, name, placing }): KeyColumn => ({
+  const placed = [...(scene?.characters ?? []), ...(scene?.pieces ?? [])]
+    .filter(isOwn)
+    .map(({ id, name, placing }): KeyColumn => ({
       id: `places ${id}`,
       title: `${name}, place`,
       group: null,
       kind: "places",
       marks: marksOf(part<PlacingPart>({ parts }, placing)?.key_frames),
-    }),
-  );
-  return [...groups, ...poses, ...placed].filter(({ marks }) => marks.length > 0);
+    }));
+  const blocks = (scene?.blocks ?? []).map((block): KeyColumn => ({
+    id: `plays ${block.id}`,
+    title: block.name,
+    group: null,
+    kind: "plays",
+    marks: [],
+    block,
+  }));
+  return [...[...groups, ...poses, ...placed].filter(({ marks }) => marks.length > 0), ...blocks];
 }
 
 /** Each in its place: folded ones are narrow, the others share what is left. */

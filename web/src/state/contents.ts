@@ -23,7 +23,7 @@ export const STAND_INS: Record<Shape, [number, number, number]> = {
   "seated figure": [1, 1.7, 1],
 };
 
-/** Work on a character, prop or set piece; null: on the camera. */
+/** Work on a character, prop or set piece, or on a scene that plays inside; null: on the camera. */
 export function chooseThing(id: string | null): void {
   const isCharacter = session().scene?.characters.some((c) => c.id === id);
   setSession({ thingId: id, workStage: "set up", ...(isCharacter ? { characterId: id } : {}) });

@@ -11,6 +11,7 @@ import { type Part, type Session, notify, session, setSession } from "./session"
 import { currentView, openedScene, refreshView, report, take, turnTo } from "./shown";
 import { type Waiting, type Way, store, takeOver } from "./unsent";
 import { windowId } from "./windowId";
+import { within } from "./within";
 
 const RETRY_MS = 1500;
 const [LOOK_MS, MOST_WAIT_MS] = [20, 3000];
@@ -28,7 +29,7 @@ function remember(sceneId: string) {
 export async function openScene(id: string): Promise<void> {
   turnTo(id);
   queue = [];
-  const answer = await viewScene(id, { window_id: await windowId(), known_parts: [] });
+  const answer = await viewScene(id, { window_id: await windowId(), within: within(), known_parts: [] });
   if (openedScene() !== id) return;
   const left = await takeOver(id);
   if (openedScene() !== id) return;

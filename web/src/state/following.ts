@@ -4,11 +4,16 @@ import type { Heard } from "../api/changes";
 import { notify, session, setSession } from "./session";
 import { currentView, openedScene, take } from "./shown";
 import { knownWindowId } from "./windowId";
+import { within } from "./within";
 
 /** Another window has changed the scene, or may have: show it as it is now, and say who did what. */
 export function heardOfChange(what: Heard): void {
   const scene = session().scene;
   if (!scene || scene.id !== openedScene()) return;
+  if (what !== "listening" && what.scene_id === within()?.scene_id && what.window_id !== knownWindowId()) {
+    void follow(); // what surrounds it has changed
+    return;
+  }
   if (what === "listening") {
     void follow(true);
     return;

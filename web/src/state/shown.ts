@@ -13,6 +13,7 @@ import {
   workedCamera,
 } from "./session";
 import { knownWindowId } from "./windowId";
+import { within } from "./within";
 
 const JUDGE_AFTER_MS = 40;
 /** Parts that are held beside those of the cameras: of earlier states, for undo and for going back and forth. */
@@ -36,6 +37,7 @@ export function currentView(): View {
   const state = session();
   return {
     window_id: knownWindowId(),
+    within: within(),
     thing_id: judgedThing(state)?.id ?? null,
     joint: state.joint,
     frozen_frame: state.frozenFrame,

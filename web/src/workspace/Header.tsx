@@ -10,6 +10,7 @@ import {
 } from "@tabler/icons-react";
 import { undoOrRedo } from "../state/edits";
 import { setSession, useSession } from "../state/session";
+import { goToScene, within } from "../state/within";
 import { ARRANGEMENTS, arrange } from "./arrangements";
 import { NoticeLine } from "./NoticeLine";
 import { Brand } from "../widgets/Brand";
@@ -23,6 +24,7 @@ export function Header({ onLeave, onOpenScene }: HeaderProps) {
   const sequence = useSession((s) => s.sequence);
   const scene = useSession((s) => s.scene);
   const { colorScheme, toggleColorScheme } = useMantineColorScheme();
+  const around = within();
   return (
     <nav className="header" aria-label="The scene">
       <Brand onClick={onLeave} />
@@ -31,6 +33,14 @@ export function Header({ onLeave, onOpenScene }: HeaderProps) {
           Desk
         </button>
         <span aria-hidden="true"> / </span>
+        {scene?.around && around && (
+          <>
+            <button className="link" onClick={() => goToScene(around.scene_id)}>
+              {scene.around}
+            </button>
+            <span aria-hidden="true"> / </span>
+          </>
+        )}
         {sequence && (
           <>
             {sequence.name}

@@ -58,8 +58,19 @@ def scene_readings(
     if through is None:
         out += _judged("the cut", frames, partial(cut_readings, baker), on_fault)
         out = [_in_its_shot(reading, scene) for reading in out]
-    out = [r if r.accepted else if_accepted(r, scene.accepted) for r in told_once(out)]
+    out = [_mended_here(r if r.accepted else if_accepted(r, scene.accepted), scene) for r in told_once(out)]
     return sorted(out, key=lambda reading: -reading.weight)
+
+
+def _mended_here(reading: Reading, scene: Scene) -> Reading:
+    """What comes with a block is not changed here, but the cameras that go by it are."""
+    if not scene.blocks or not reading.fixes:
+        return reading
+    nested = {thing.id for thing in scene.things if thing.nested}
+    own = (
+        f for f in reading.fixes if hasattr(f.edit, "camera_id") or getattr(f.edit, "character_id", None) not in nested
+    )
+    return replace(reading, fixes=tuple(own))
 
 
 def _as_its_body(reading: Reading, arcs: list[Reading]) -> Reading:

@@ -1,6 +1,7 @@
 /** Where else the same performance is used, each a step away; the browser goes back. */
 import type { Thing } from "../../marks/thingHandles";
 import { setSession, useSession } from "../../state/session";
+import { goToScene } from "../../state/within";
 import { type Use, useOtherUses, titleOfUse } from "../../state/uses";
 
 export function OtherUses({ thing }: { thing: Thing }) {
@@ -9,8 +10,7 @@ export function OtherUses({ thing }: { thing: Thing }) {
   if (!uses.length) return null;
   const go = (use: Use) => {
     if (use.scene_id === sceneId) return setSession({ thingId: use.thing_id });
-    history.pushState(null, "", `/scenes/${use.scene_id}`);
-    dispatchEvent(new PopStateEvent("popstate"));
+    goToScene(use.scene_id);
   };
   return (
     <p className="why other-uses" data-testid="other-uses">
