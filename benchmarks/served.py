@@ -18,12 +18,18 @@ from time import perf_counter
 from typing import Any
 
 import msgpack
+import numpy as np
 import orjson
 
 from eddyfield.store.server_process import end, servers_of
+from eddyfield.web.packing import CODES
+from eddyfield.web.part_changes import changed_by
 
 ROOT = Path(__file__).resolve().parents[1]
 FRONT_END = Path(os.environ.get("EDDYFIELD_VAR", ROOT / "var")) / "front-end"
+
+
+DTYPES = {code: f"<{kind}" for kind, code in CODES.items()}
 
 
 class Refused(Exception):
@@ -65,7 +71,13 @@ class Client:
 
     def _change(self, way: str, edit: dict[str, object], more: dict[str, object]) -> float:
         held = [name for name in self.parts if name not in self._of_cameras]
-        view = {"known_parts": held, "cameras_of_revision": self.scene["revision"], "judged": False, **self._view}
+        view = {
+            "known_parts": held,
+            "cameras_of_revision": self.scene["revision"],
+            "judged": False,
+            "takes_changes": True,
+            **self._view,
+        }
         body = {**more, "edit": edit, "view": view}
         began = perf_counter()
         answer = self._ask("POST", f"/api/scenes/{self.scene_id}/{way}", body)
@@ -82,8 +94,9 @@ class Client:
         }
 
     def _take(self, answer: bytes) -> dict[str, Any]:
-        state = msgpack.unpackb(answer)
-        self.parts.update(state["parts"])
+        state = msgpack.unpackb(answer, ext_hook=lambda code, data: np.frombuffer(data, DTYPES[code]))
+        for name, part in state["parts"].items():
+            self.parts[name] = changed_by(self.parts[part["base"]], part) if part.get("kind") == "change" else part
         scene: dict[str, Any] = state["scene"]
         scene["cut"] = self.parts[scene["shots"]]["shots"]
         return scene

@@ -24,7 +24,7 @@ from eddyfield.core.performance.holding import Hold
 from eddyfield.core.performance.piece import Piece
 from eddyfield.core.performance.placing import placing
 from eddyfield.core.scene import Block, Scene
-from eddyfield.core.time.channels import Channel, Key
+from eddyfield.core.time.channels import Channel, Key, shared_ends
 from eddyfield.core.time.frames import FrameRange, Rate
 from eddyfield.core.time.timecode import Timecode
 
@@ -237,13 +237,20 @@ def _channel_rows(
             channel == CAMERA_CHANNELS.plain[name] and name not in unkeyed
         ):
             continue
-        shared = set(map(id, other.keys)) if other else set()
+        changed = _unshared(channel.keys, other.keys) if other else channel.keys
         rows[RowKey(f"{table}_channel", (*owner, name))] = {
             **channel_row(own, name, channel), "unkeyed_value": unkeyed.get(name),
         }  # fmt: skip
-        for key in [key for key in channel.keys if id(key) not in shared]:
+        for key in changed:
             rows[RowKey(f"{table}_key", (*owner, name, str(key.time)))] = key_row(own, name, key)
     return rows
+
+
+def _unshared(keys: tuple[Key, ...], others: tuple[Key, ...]) -> list[Key]:
+    """Those that are not the same objects as any of the others: mostly few of many, in the midst of what is the same."""
+    begins, ends = shared_ends(keys, others)
+    shared = set(map(id, others[begins : len(others) - ends]))
+    return [key for key in keys[begins : len(keys) - ends] if id(key) not in shared]
 
 
 def scene_from_rows(rows: Iterable[tuple[str, Row]]) -> Scene:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from pydantic import BaseModel, Field
+from pydantic import BaseModel, Field, SkipValidation
 from typing_extensions import TypedDict
 
 from eddyfield.core.cameras.aim import Aim
@@ -118,7 +118,8 @@ class CameraView(Answer):
     unkeyed: list[str]
     """Channels that were moved and not keyed."""
     keyed_channels: list[str]
-    keys: list[CameraKeyView]
+    keys: SkipValidation[list[CameraKeyView]]
+    """There may be thousands, made just before."""
     back: FilmBack
     glass: Glass
     mount: AnyMount

@@ -80,6 +80,10 @@ class CameraNames:
         """These are the cameras of a scene at a revision: whoever is answered so, holds all their parts."""
         _keep(self._answered, (scene_id, revision), cameras, KEPT_REVISIONS)
 
+    def held(self, scene_id: str, revision: int | None) -> Mapping[str, NamedCamera]:
+        """The cameras that who was answered at a revision holds all parts of, by their ids."""
+        return {n.camera.id: n for n in self._answered.get((scene_id, revision or 0), NOTHING).named}
+
     def unknown(
         self, scene_id: str, cameras: NamedCameras, revision: int | None, known_parts: Container[str]
     ) -> list[NamedCamera]:

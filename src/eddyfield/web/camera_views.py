@@ -23,7 +23,7 @@ from eddyfield.core.optics.camera_speed import camera_speed, pan_limit_px
 from eddyfield.core.optics.depth_of_field import circle_of_confusion_mm, sharp_range
 from eddyfield.core.readings.subject_figures import circle_px, subject_figures
 from eddyfield.core.time.channel_tables import Channels
-from eddyfield.core.time.channels import Channel
+from eddyfield.core.time.channels import Channel, Key
 
 from . import answers, parts
 
@@ -91,16 +91,19 @@ def blend_part(baker: Baker) -> parts.BlendPart:
 
 def _key_times(channels: Channels) -> list[answers.CameraKeyView]:
     """The times at which any channel has a key, each with the shape of the first that has one there."""
-    found: dict[float, answers.CameraKeyView] = {}
-    known = np.zeros(0)
+    keyed: list[Channel] = []
     for channel in channels.values():
-        if np.array_equal(channel.times, known):
-            continue  # most channels have their keys where the one before has them
-        known = channel.times
-        for frame, time, key in zip(channel.times.tolist(), channel.times_as_text, channel.keys, strict=True):
-            if frame not in found:
-                found[frame] = {"time": time, "frame": frame, "shape": key.shape}
-    return sorted(found.values(), key=lambda view: view["frame"])
+        if channel.keys and not any(np.array_equal(channel.times, other.times) for other in keyed):
+            keyed.append(channel)  # most have their keys where another one has them
+    views = [[_key_view(key) for key in channel.keys] for channel in keyed]
+    if len(views) < 2:
+        return views[0] if views else []
+    found = {view["frame"]: view for of_channel in reversed(views) for view in of_channel}
+    return [found[frame] for frame in sorted(found)]
+
+
+def _key_view(key: Key) -> answers.CameraKeyView:
+    return {"time": key.time_as_text, "frame": key.frame, "shape": key.shape}
 
 
 def _keys(channel: Channel) -> parts.ChannelKeys:
@@ -114,7 +117,7 @@ def _keys(channel: Channel) -> parts.ChannelKeys:
         times=channel.times_as_text,
         beyond=channel.beyond,
         frames=channel.times,
-        values=np.array([key.value for key in keys]),
+        values=channel.values,
         shapes=channel.shape_codes,
         handles=handles,
     )

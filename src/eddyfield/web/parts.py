@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from pydantic import BaseModel
 
 from eddyfield.core.cut.shots import Shot
@@ -332,8 +334,26 @@ class Parts(Answer):
     ]
 
 
+class Splice(Answer):
+    """In a part, at the end of ``path``: so many items ``removed`` from the place ``at``, and ``items`` put there; ``at`` None:
+    all of it is these. Arrays are counted flat, as they are sent."""
+
+    path: list[str]
+    at: int | None
+    removed: int
+    items: Any
+
+
+class PartChange(Answer):
+    """A part as what is different in it from the part ``base``."""
+
+    kind: str = "change"
+    base: str
+    splices: list[Splice]
+
+
 PARTS: tuple[type[BaseModel], ...] = (
     RigPart, MotionPart, ChangedPart, PlacingPart, CarriedPart, PieceMotionPart, ShownPart, StrobingPart,
     CameraPart, ChannelsPart, SpeedPart, BlendPart, ShotsPart, MatchPart, TimePart, WaveformPart, SubjectsPart, ArcPart,
-    ArcJudgementPart, Parts,
+    ArcJudgementPart, PartChange, Parts,
 )  # fmt: skip

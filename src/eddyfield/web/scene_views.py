@@ -48,12 +48,16 @@ from .camera_views import (
     subjects_part,
 )
 from .cut_views import offer_shots, other_cut_views, timecode_view
+from .part_changes import change_of
 from .reading_answers import ReadingView
 from .reading_views import reading_view
 from .requests import View
 from .rigs import PartMemory, Rigs
 from .sounds import Sounds
 from .thing_views import Offer, offer_changed, offer_placing, offer_rig, offer_time, piece_view, shape_weights
+
+FEW_FRAMES = 2000
+"""Of a scene that is short enough for its camera's speed to follow a hand."""
 
 
 class SceneViews:
@@ -85,7 +89,7 @@ class SceneViews:
     def bake(self, baker: Baker, view: View) -> None:
         """Work out all that the Picture needs of a scene, before it is stored; judging it can wait, and refuses nothing.
         Raises ``DomainError`` for what cannot be shown."""
-        without_judging = view.model_copy(update={"judged": False})
+        without_judging = view.model_copy(update={"judged": False, "takes_changes": False})
         self._answer(baker, Standing(baker.scene, 0, None, None), without_judging, self._names.of(baker))
 
     def bake_outer(self, baker: Baker) -> None:
@@ -118,18 +122,22 @@ class SceneViews:
         known_parts = set(view.known_parts)
         sent: dict[str, Any] = {}
 
-        def offer(name: str, make: Callable[[], BaseModel], now: bool = True) -> str:
-            """A part by its name; one that need not be there ``now`` is only sent where it is at hand."""
+        def offer(name: str, make: Callable[[], BaseModel], now: bool = True, base: str | None = None) -> str:
+            """A part by its name; one that need not be there ``now`` is only sent where it is at hand. Of ``base``, which is
+            held, only what is different in it is sent, where that is less."""
             if name not in known_parts:
                 answer = self._memory.get(f"answer {name}")
                 if answer is None and now:
                     answer = self._memory[f"answer {name}"] = make()
                 if answer is not None:
-                    sent[name] = answer
+                    before = self._memory.get(f"answer {base}") if base and view.takes_changes else None
+                    change = before and change_of(base or "", before, answer)
+                    sent[name] = change or answer
             return name
 
+        held = self._names.held(scene.id, view.cameras_of_revision)
         for named in self._names.unknown(scene.id, cameras, view.cameras_of_revision, known_parts):
-            _offer_camera(baker, named, offer)
+            _offer_camera(baker, named, held.get(named.camera.id), offer)
         index = scene.camera_indices.get(view.camera_id or "")
         through = None if index is None else scene.cameras[index]
         if index is not None:
@@ -152,7 +160,8 @@ class SceneViews:
         speed = subjects = None
         if through is not None:
             key = content_key("speed", baker.camera_part(through).key, baker.rate)
-            speed = offer(key, partial(speed_part, baker, through))
+            now = view.judged or (in_hand and scene.frames.count <= FEW_FRAMES)
+            speed = offer(key, partial(speed_part, baker, through), now)
             subjects = offer(baker.subjects_key(through), partial(subjects_part, baker, through))
         return answers.SceneAnswer(
             scene=answers.SceneSent(
@@ -253,15 +262,16 @@ def write_down(subject: str, error: Exception) -> None:
     logging.getLogger("eddyfield").error("readings of %s", subject, exc_info=error)
 
 
-def _offer_camera(baker: Baker, named: NamedCamera, offer: Offer) -> None:
+def _offer_camera(baker: Baker, named: NamedCamera, held: NamedCamera | None, offer: Offer) -> None:
     camera = named.camera
-    offer(named.path, partial(camera_part, baker, camera))
+    path, view, channels = held.parts if held else (None, None, None)
+    offer(named.path, partial(camera_part, baker, camera), base=path)
     views = [
         answers.SavedViewView(id=saved.id, name=saved.name, path=name)
         for saved, (_, name) in zip(camera.views, named.saved, strict=True)
     ]
-    offer(named.channels, partial(channels_part, camera.channels))
-    offer(named.view, partial(camera_view, camera, named.path, named.channels, views))
+    offer(named.channels, partial(channels_part, camera.channels), base=channels)
+    offer(named.view, partial(camera_view, camera, named.path, named.channels, views), base=view)
 
 
 def _motion_part(baker: Baker, character: Character, rig: Rig) -> parts.MotionPart:

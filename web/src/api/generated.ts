@@ -336,6 +336,7 @@ export interface View {
    */
   also?: FollowedJoint[];
   matched_frame?: number | null;
+  takes_changes?: boolean;
   cameras_of_revision?: number | null;
   /**
    * @maxItems 6000
@@ -3639,6 +3640,30 @@ export interface NextVersionView {
   joints_lost: string[];
   last_before: number;
   last_after: number;
+}
+/**
+ * A part as what is different in it from the part ``base``.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "PartChange".
+ */
+export interface PartChange {
+  kind: string;
+  base: string;
+  splices: Splice[];
+}
+/**
+ * In a part, at the end of ``path``: so many items ``removed`` from the place ``at``, and ``items`` put there; ``at`` None:
+ * all of it is these. Arrays are counted flat, as they are sent.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "Splice".
+ */
+export interface Splice {
+  path: string[];
+  at: number | null;
+  removed: number;
+  items: unknown;
 }
 /**
  * By name; only those that the browser does not hold.

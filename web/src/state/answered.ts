@@ -19,8 +19,10 @@ export function assembled(answer: SceneAnswer, parts: Map<string, Part>): SceneV
     };
   });
   const arc_judgement = scene.arc_judgement && known(scene.arc_judgement, before?.arc_judgement ?? undefined);
+  const speed = scene.speed && known(scene.speed, before?.speed ?? undefined);
   return {
     ...scene,
+    speed,
     cameras,
     cut,
     characters,

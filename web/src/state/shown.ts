@@ -1,6 +1,6 @@
 /** The scene as this window shows it: what it asks the server for, and what it makes of the answers. */
 import { UnreachableError, viewScene } from "../api/client";
-import type { SceneAnswer, View } from "../api/generated";
+import type { PartChange, SceneAnswer, View } from "../api/generated";
 import { assembled, namesIn } from "./answered";
 import {
   type Part,
@@ -12,6 +12,7 @@ import {
   thingNamed,
   workedCamera,
 } from "./session";
+import { changedBy, isChange } from "../api/partChanges";
 import { knownWindowId } from "./windowId";
 import { within } from "./within";
 
@@ -45,6 +46,7 @@ export function currentView(): View {
     also: state.looks.alsoArcs.filter((arc) => state.scene && thingNamed(state, arc.thing_id)),
     beside: state.beside && { character_id: state.beside.characterId, source: state.beside.source },
     camera_id: state.looking === "cut" ? null : (workedCamera(state)?.id ?? null),
+    takes_changes: true,
     cameras_of_revision: ofCameras.revision,
     known_parts: [...state.parts.keys()].filter((name) => !ofCameras.names.has(name)),
   };
@@ -70,7 +72,10 @@ export function take(answer: SceneAnswer, { stored = true, held, anew = {} }: Ta
     return;
   }
   const parts = new Map([...before.parts, ...(held ?? [])]);
-  for (const [name, part] of Object.entries(answer.parts)) parts.set(name, part as Part);
+  for (const [name, part] of Object.entries(answer.parts as Record<string, Part | PartChange>)) {
+    const whole = isChange(part) ? changedBy(parts.get(part.base), part) : part;
+    if (whole) parts.set(name, whole);
+  }
   if ([...answer.scene.cameras, answer.scene.shots].some((name) => !parts.has(name))) {
     // It counts on parts that were let go while it was on its way: all are asked for again.
     ofCameras = { revision: null, names: new Set() };

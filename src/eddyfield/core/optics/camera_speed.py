@@ -9,6 +9,7 @@ import numpy as np
 from ..arrays import Floats, Ints
 from ..rig import transforms
 from .camera_path import CameraPath
+from .lens import project, rows_of
 
 CROSSING_SECONDS = 7.0
 """What stands still may not cross the frame in less, at a shutter of ``USUAL_SHUTTER_DEG``, or it judders."""
@@ -47,12 +48,21 @@ def background_px(path: CameraPath, rows: Ints, distance_m: Floats) -> Floats:
     """How far still points across the frame move from each row to the next, px, the median of nine at a distance, (rows,)."""
     now, after = path.at_rows(rows), path.at_rows(rows + 1)
     per_x, per_y = now.lens.pixels_per_metre(distance_m, path.delivery)
-    local = np.empty((len(rows), len(_SHARES), 3))
-    local[..., 0] = _SHARES[:, 0] * path.delivery.width / np.asarray(per_x)[:, None]
-    local[..., 1] = _SHARES[:, 1] * path.delivery.height / np.asarray(per_y)[:, None]
-    local[..., 2] = -distance_m[:, None]
-    still = transforms.apply(now.world_from_camera[:, None], local)
-    moved = path.delivery.square(after.project(still).pixels - now.project(still).pixels)
+    after_from_now = transforms.rigid_inverse(after.world_from_camera) @ now.world_from_camera
+    right, up, back, place = np.moveaxis(after_from_now[:, :3], 2, 0)
+    middle = place - back * distance_m[:, None]
+    to_side = right * (path.delivery.width / np.asarray(per_x))[:, None]
+    to_top = up * (path.delivery.height / np.asarray(per_y))[:, None]
+    still = middle[:, None] + _SHARES[:, :1] * to_side[:, None] + _SHARES[:, 1:] * to_top[:, None]
+    before = np.stack(
+        [
+            path.delivery.width * (0.5 + rows_of(now.lens.shift_x, 2) + _SHARES[:, 0]),
+            path.delivery.height * (0.5 - rows_of(now.lens.shift_y, 2) - _SHARES[:, 1]),
+        ],
+        axis=-1,
+    )
+    moved = path.delivery.square(project(still, after.lens, path.delivery).pixels - before)
+    moved[distance_m <= now.lens.near_m] = np.nan
     return np.asarray(np.nan_to_num(np.median(np.linalg.norm(moved, axis=-1), axis=1)))
 
 

@@ -10,9 +10,13 @@ from __future__ import annotations
 
 import math
 from bisect import bisect_left
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
 from functools import cached_property
+from hashlib import sha256
+from itertools import compress, count
+from operator import is_not
 from typing import Literal
 
 import numpy as np
@@ -27,6 +31,10 @@ KeyShape = Literal["hold", "linear", "smooth", "ease", "curve"]
 KEY_SHAPES: tuple[KeyShape, ...] = ("hold", "linear", "smooth", "ease", "curve")
 FINEST = 10**11
 """Parts of a frame: times are counted as whole numbers over whole numbers of 64 bits."""
+_OF_KEY = {
+    "times": "frame", "values": "value", "shape_codes": "shape_code", "times_as_text": "time_as_text", "odd": "odd",
+}  # fmt: skip
+"""What a channel asks of each of its keys, for all of them."""
 _SHAPE_CODES = {shape: code for code, shape in enumerate(KEY_SHAPES)}
 
 
@@ -64,6 +72,30 @@ class Key:
         if not all(map(math.isfinite, numbers)):
             raise DomainError(f"The key at frame {self.time} has a value that is no number.", "Give a finite value.")
 
+    # There may be a hundred thousand in one channel, most of them the same after a change as before: each works out once what
+    # channels ask of it.
+
+    @cached_property
+    def frame(self) -> float:
+        return self.time.numerator / self.time.denominator
+
+    @cached_property
+    def time_as_text(self) -> str:
+        """Its exact time, as it is written."""
+        return str(self.time)
+
+    @cached_property
+    def shape_code(self) -> int:
+        """The place of its shape in ``KEY_SHAPES``."""
+        return _SHAPE_CODES[self.shape]
+
+    @cached_property
+    def odd(self) -> tuple[object, ...] | None:
+        """What few keys have: a time that is no whole frame, and handles."""
+        if self.time.denominator == 1 and self.handle_in is None and self.handle_out is None:
+            return None
+        return self.time_as_text, self.handle_in, self.handle_out
+
 
 BeyondKeys = Literal["hold", "cycle", "drift"]
 BEYOND_KEYS: tuple[BeyondKeys, ...] = ("hold", "cycle", "drift")
@@ -100,17 +132,37 @@ class Channel:
         if any(self.keys[index + 1].time <= self.keys[index].time for index in close):
             raise DomainError("Two keys of a channel are at the same time or out of order.", "Give each its own time.")
 
+    def with_keys(self, keys: tuple[Key, ...]) -> Channel:
+        """The channel with other keys. What is known of those that stay, which are the same objects, is not worked out again."""
+        begins, ends = shared_ends(self.keys, keys)
+        made = object.__new__(Channel)
+        vars(made).update(default=self.default, keys=keys, beyond=self.beyond)
+        new, after = keys[begins : len(keys) - ends], len(self.keys) - ends
+        for name in ("times", "values", "shape_codes", "times_as_text", "odd"):
+            known = vars(self).get(name)
+            if known is None:
+                continue
+            own = [getattr(key, _OF_KEY[name]) for key in new]
+            vars(made)[name] = (
+                [*known[:begins], *own, *known[after:]]
+                if isinstance(known, list)
+                else np.concatenate([known[:begins], np.array(own, dtype=known.dtype), known[after:]])
+            )
+        made.__post_init__()
+        return made
+
     def with_key(self, key: Key) -> Channel:
         """The channel with this key; it takes the place of one at the same time."""
-        others = [k for k in self.keys if k.time != key.time]
-        return replace(self, keys=tuple(sorted([*others, key], key=lambda k: k.time)))
+        at = bisect_left(self.keys, key.time, key=lambda key: key.time)
+        taken = at < len(self.keys) and self.keys[at].time == key.time
+        return self.with_keys((*self.keys[:at], key, *self.keys[at + taken :]))
 
     def without_key(self, time: FrameTime) -> Channel:
         """The channel without its key at ``time``; the last key that goes leaves its value as the default."""
         keys = tuple(k for k in self.keys if k.time != time)
         if len(keys) == len(self.keys):
             return self
-        return replace(self, default=self.default if keys else self.keys[0].value, keys=keys)
+        return self.with_keys(keys) if keys else Channel(self.keys[0].value, (), self.beyond)
 
     def key_at(self, time: FrameTime) -> Key | None:
         index = self.index_at(time)
@@ -122,40 +174,42 @@ class Channel:
         return index if index < len(self.keys) and self.keys[index].time == time else None
 
     @cached_property
-    def _ratios(self) -> NDArray[np.int64]:
-        """Times as whole numbers over whole numbers, (keys, 2)."""
-        over, under = zip(*[key.time.as_integer_ratio() for key in self.keys], strict=True) if self.keys else ((), ())
-        return np.column_stack([np.array(over, dtype=np.int64), np.array(under, dtype=np.int64)])
-
-    @cached_property
     def times_as_text(self) -> list[str]:
         """Exact times of the keys, as they are written."""
-        return [str(n) if d == 1 else f"{n}/{d}" for n, d in self._ratios.tolist()]
+        return [key.time_as_text for key in self.keys]
 
     @cached_property
     def times(self) -> Floats:
         """Frames of the keys, (keys,)."""
-        return self._ratios[:, 0] / self._ratios[:, 1]
+        return np.array([key.frame for key in self.keys], dtype=np.float64)
+
+    @cached_property
+    def values(self) -> Floats:
+        """(keys,)"""
+        return np.array([key.value for key in self.keys], dtype=np.float64)
 
     @cached_property
     def shape_codes(self) -> NDArray[np.uint8]:
         """The place of each key's shape in ``KEY_SHAPES``, (keys,)."""
-        return np.array([_SHAPE_CODES[key.shape] for key in self.keys], dtype=np.uint8)
+        return np.array([key.shape_code for key in self.keys], dtype=np.uint8)
+
+    @cached_property
+    def odd(self) -> list[tuple[object, ...] | None]:
+        """Of each key what few have."""
+        return [key.odd for key in self.keys]
 
     @cached_property
     def content(self) -> str:
         """A name of its keys and its default, made once."""
-        values = np.array([self.default, *(key.value for key in self.keys)])
-        handles = [(n, k.handle_in, k.handle_out) for n, k in enumerate(self.keys) if k.handle_in or k.handle_out]
-        beyond = self.beyond if self.beyond != HOLDS else None
-        return content_key(
-            "channel", self._ratios.tobytes(), values.tobytes(), self.shape_codes.tobytes(), handles, beyond
-        )
+        odd = [(n, its_own) for n, its_own in enumerate(self.odd) if its_own]
+        columns = (self.times, self.values, self.shape_codes)
+        numbers = sha256(b"".join(column.tobytes() for column in columns)).hexdigest()
+        return content_key("channel", self.default, self.beyond, len(self.keys), numbers, odd)
 
     @cached_property
     def segments(self) -> Segments:
         """The keys as arrays; there have to be two at least."""
-        return _segments(self.keys, self.times)
+        return _segments(self)
 
     def handles(self, index: int) -> tuple[Handle | None, Handle | None]:
         """How the curve arrives at a key and leaves it, whatever the key's shape; None where no segment is on that side."""
@@ -170,6 +224,19 @@ class Channel:
     def at(self, times: ArrayLike) -> Floats:
         """Values at ``times`` (frames), of the same shape."""
         return evaluate(self, np.asarray(times, dtype=np.float64))
+
+
+def shared_ends(before: Sequence[object], after: Sequence[object]) -> tuple[int, int]:
+    """How many items are the same objects at the beginnings of two rows, and, beyond those, at their ends.
+
+    >>> a, b, c = Handle(1, 1), Handle(2, 2), Handle(3, 3)
+    >>> shared_ends([a, b, c], [a, c]), shared_ends([a], [a]), shared_ends([a, a], [a])
+    ((1, 1), (1, 0), (1, 0))
+    """
+    most = min(len(before), len(after))
+    begins = next(compress(count(), map(is_not, before, after)), most)
+    ends = next(compress(count(), map(is_not, reversed(before), reversed(after))), most)
+    return begins, min(ends, most - begins)
 
 
 def new_key(channel: Channel, time: FrameTime, value: float) -> Channel:
@@ -267,15 +334,14 @@ def evaluate(channel: Channel, times: Floats) -> Floats:
         times, lift = _within_keys(channel.beyond, segments, times)
     clamped = np.clip(times, segments.times[0], segments.times[-1])
     at = np.clip(np.searchsorted(segments.times, clamped, side="right") - 1, 0, len(keys) - 2)
-    gap = segments.gap[at]
-    local = (clamped - segments.times[at]) / gap
-    share = _curve_parameter(local, segments.out_frames[at] / gap, segments.in_frames[at] / gap)
-    start, end = segments.values[at], segments.values[at + 1]
-    first, second = start + segments.out_value[at], end + segments.in_value[at]
-    rest = 1.0 - share
-    values = rest**3 * start + 3 * rest**2 * share * first + 3 * rest * share**2 * second + share**3 * end
-    values = np.where(segments.linear[at], start + (end - start) * local, values)
-    values = np.where(segments.hold[at], start, values)
+    share = np.array((clamped - segments.times[at]) / segments.gap[at])
+    if not segments.even.all():
+        uneven = ~segments.even[at]
+        of = at[uneven]
+        reaches = (segments.out_frames[of] / segments.gap[of], segments.in_frames[of] / segments.gap[of])
+        share[uneven] = _curve_parameter(share[uneven], *reaches)
+    constant, first, second, third = (power[at] for power in segments.powers)
+    values = constant + share * (first + share * (second + share * third))
     return np.where(clamped >= segments.times[-1], segments.values[-1], values) + lift
 
 
@@ -308,29 +374,49 @@ class Segments:
     hold: NDArray[np.bool_]
     linear: NDArray[np.bool_]
 
+    @cached_property
+    def even(self) -> NDArray[np.bool_]:
+        """Where time runs evenly along the curve: handles of thirds, and what is held or straight."""
+        third = self.gap / 3
+        thirds = (np.abs(self.out_frames - third) < 1e-15 * self.gap) & (
+            np.abs(self.in_frames - third) < 1e-15 * self.gap
+        )
+        return np.asarray(thirds | self.hold | self.linear)
 
-def _segments(keys: tuple[Key, ...], times: Floats) -> Segments:
+    @cached_property
+    def powers(self) -> tuple[Floats, Floats, Floats, Floats]:
+        """What is multiplied with no, the first, second and third power of the curve's parameter."""
+        start, end = self.values[:-1], self.values[1:]
+        leaving, arriving = start + self.out_value, end + self.in_value
+        straight = np.where(self.linear, end - start, 0.0)
+        flat = self.hold | self.linear
+        first = np.where(flat, straight, 3 * (leaving - start))
+        second = np.where(flat, 0.0, 3 * (start - 2 * leaving + arriving))
+        third = np.where(flat, 0.0, end - start + 3 * (leaving - arriving))
+        return start, first, second, third
+
+
+def _segments(channel: Channel) -> Segments:
     # Brought in here, as it takes longer to load than a reading of a file takes.
     from scipy.interpolate import PchipInterpolator
 
-    values = np.array([k.value for k in keys])
-    shapes = np.array([k.shape for k in keys])
+    keys, times, values = channel.keys, channel.times, channel.values
+    hold, linear, ease, curve = (channel.shape_codes == _SHAPE_CODES[s] for s in ("hold", "linear", "ease", "curve"))
     gap, rise = np.diff(times), np.diff(values)
     with np.errstate(over="ignore"):  # SciPy divides by differences that may be next to nothing; the slope is 0 there
         slope = PchipInterpolator(times, values).derivative()(times)
-    slope[(shapes == "ease") | (shapes == "hold")] = 0.0
+    slope[ease | hold] = 0.0
     # A linear key's slope is that of the line it begins; the last key has only the one that ends there.
-    slope = np.where(shapes == "linear", np.append(rise / gap, rise[-1] / gap[-1]), slope)
+    slope = np.where(linear, np.append(rise / gap, rise[-1] / gap[-1]), slope)
     out_frames, in_frames = gap / 3, gap / 3
     out_value, in_value = slope[:-1] * gap / 3, -slope[1:] * gap / 3
-    for index in np.flatnonzero(shapes == "curve").tolist():
+    for index in np.flatnonzero(curve).tolist():
         leaving, arriving = keys[index].handle_out, keys[index].handle_in
         if leaving is not None and index < len(gap):
             out_frames[index], out_value[index] = _within(leaving, gap[index])
         if arriving is not None and index > 0:
             in_frames[index - 1], in_value[index - 1] = _within(arriving, gap[index - 1])
-    hold, linear = shapes[:-1] == "hold", shapes[:-1] == "linear"
-    return Segments(times, values, gap, out_frames, out_value, in_frames, in_value, hold, linear)
+    return Segments(times, values, gap, out_frames, out_value, in_frames, in_value, hold[:-1], linear[:-1])
 
 
 def _within(handle: Handle, gap: float) -> tuple[float, float]:
@@ -345,9 +431,6 @@ def _curve_parameter(share: Floats, reach_out: Floats, reach_in: Floats) -> Floa
 
     Time along the curve is monotone, as no handle exceeds the gap, so there is one root between 0 and 1.
     """
-    thirds = (np.abs(reach_out - 1 / 3) < 1e-15) & (np.abs(reach_in - 1 / 3) < 1e-15)
-    if thirds.all():
-        return share.copy()
     # Brought in here, as it takes longer to load than a reading of a file takes.
     from scipy.optimize.elementwise import find_root
 
@@ -361,7 +444,7 @@ def _curve_parameter(share: Floats, reach_out: Floats, reach_in: Floats) -> Floa
         off, ends, args=(share, reach_out, 1.0 - reach_in),
         tolerances={"xatol": 1e-14, "xrtol": 1e-15, "fatol": 0.0, "frtol": 0.0},
     )  # fmt: skip
-    return np.where(thirds, share, found.x)
+    return np.asarray(found.x)
 
 
 def frame_time(value: int | str | Fraction) -> FrameTime:

@@ -54,14 +54,17 @@ def retimed(channel: Channel, indices: Sequence[int], retiming: Retiming) -> Cha
         )
         for key in chosen
     )  # fmt: skip
-    keys = [key for index, key in enumerate(channel.keys) if index not in moving]
+    keys = list(channel.keys)
+    for index in sorted(moving, reverse=True):
+        del keys[index]
     if len(moving) * 8 < len(channel.keys):
         for key in moved:
             insort(keys, key, key=lambda key: key.time)
     else:
         keys = sorted((*keys, *moved), key=lambda key: key.time)
     beyond = channel.beyond if retiming.stretch > 0 else Beyond(channel.beyond.after, channel.beyond.before)
-    return replace(channel, keys=tuple(keys), beyond=beyond)
+    made = channel.with_keys(tuple(keys))
+    return made if beyond == made.beyond else replace(made, beyond=beyond)
 
 
 def mirrored(channel: Channel, first: FrameTime, last: FrameTime) -> Channel:
