@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 from fractions import Fraction
+from math import floor
 
 import numpy as np
 import pytest
@@ -14,8 +15,10 @@ from eddyfield.core.edits.bend_time import BendSceneTime
 from eddyfield.core.edits.exposures import ChangeExposures, ExposeStretch
 from eddyfield.core.errors import DomainError
 from eddyfield.core.performance.exposure import Stepping, exposure_starts, nearest_frame
+from eddyfield.core.performance.timing import Timing, bent
 from eddyfield.core.rate_change import at_rate
 from eddyfield.core.scene import Scene
+from eddyfield.core.time.bending import Bend
 from eddyfield.core.time.frames import FrameRange, Rate
 
 from .scenery import SCENE, baker
@@ -119,3 +122,35 @@ def test_a_list_strobes_where_it_holds_and_nowhere_else() -> None:
     assert shown.min() == 1031
     assert shown.max() == 1044
     assert found.rms_px > 1
+
+
+@pytest.mark.parametrize("speed", [0.5, 2.0, 0.0, -1.0])
+@pytest.mark.parametrize("stepping", [Stepping(2), Stepping(3, 1)])
+def test_held_before_its_time_was_bent_poses_change_when_the_performance_comes_to_another_step(
+    speed: float, stepping: Stepping
+) -> None:
+    frames = FrameRange(1001, 1096)
+    timing = bent(Timing(1001), Bend.at(1021, 1041, speed))
+    starts = exposure_starts(replace(stepping, in_file_time=True), frames, timing=timing)
+    # Read aloud: the step of the performance that each frame is in, by counting.
+    step_of = [
+        floor(
+            (f - 1001 if f <= 1021 else 20 + speed * (min(f, 1041) - 1021) + max(0, f - 1041)) - stepping.offset + 1e-9
+        )
+        // stepping.step
+        for f in frames.frames().tolist()
+    ]
+    begins = 1001
+    for frame, start in zip(frames.frames().tolist(), starts.tolist(), strict=True):
+        if frame > 1001 and step_of[frame - 1001] != step_of[frame - 1002]:
+            begins = frame
+        assert start == begins
+
+
+def test_on_twos_at_half_the_speed_is_on_fours_and_in_its_own_time_it_is_as_before() -> None:
+    frames = FrameRange(1001, 1017)
+    half = Timing(1001, Fraction(2))
+    on_fours = exposure_starts(Stepping(2, in_file_time=True), frames, timing=half)
+    np.testing.assert_array_equal(on_fours, exposure_starts(Stepping(4), frames))
+    plain = exposure_starts(Stepping(2, in_file_time=True), frames, timing=Timing(1001))
+    np.testing.assert_array_equal(plain, exposure_starts(Stepping(2), frames))

@@ -189,7 +189,7 @@ def test_a_part_is_computed_once_and_again_only_when_something_it_depends_on_cha
     stepped = edits.StepCharacter(character_id=character.id, stepping=Stepping(3)).apply(SCENE)
     Baker(stepped, lambda _: ODA, memory).strobing(stepped.characters[0])
     new = {name.split(" ")[0] for name in set(memory) - held}
-    assert new == {"strobing", "ride", "exposures"}, "neither motion nor camera is baked again"
+    assert new == {"strobing", "ride", "exposures", "compared"}, "neither motion nor camera is baked again"
 
 
 def test_the_fitting_camera_holds_the_whole_body_inside_action_safe() -> None:

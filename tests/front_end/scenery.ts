@@ -23,6 +23,7 @@ export function characterView(
     offset: 0,
     own_exposures: false,
     keep_key_poses: false,
+    step_in_file_time: false,
     ride_way: "off",
     ride_weight: 1,
     ride_anchor: null,

@@ -156,7 +156,7 @@ CHANGES = {
         keys=edits.ChosenKeys(s.cameras[0].id, (s.cameras[0].channels["x"].keys[-1].time,)), by=Fraction(9000 + n)
     ).apply(s),
     "step": lambda s, n: edits.StepCharacter(
-        character_id=s.characters[0].id, stepping=Stepping(1 + n % 4, n % 3, n % 2 == 0)
+        character_id=s.characters[0].id, stepping=Stepping(1 + n % 4, n % 3, n % 2 == 0, None, n % 3 == 0)
     ).apply(s),
     "held with": lambda s, n: HoldCamera(
         camera_id=s.cameras[0].id, character_id=s.characters[0].id if n % 3 else None

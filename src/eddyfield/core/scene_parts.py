@@ -194,8 +194,9 @@ class SceneParts:
 
     @_made_once
     def starts_part(self, character: Character) -> Part[Ints]:
-        begins = (character.nested.begins,) if character.nested else ()
-        inputs = (character.stepping, self.frames, self.key_poses_part(character), *begins)
+        begins = character.nested.begins if character.nested else None
+        timing = character.performance.timing if character.stepping.in_file_time else None
+        inputs = (character.stepping, self.frames, self.key_poses_part(character), begins, timing)
         return Part("exposures", exposure.exposure_starts, inputs)
 
     @_made_once
@@ -204,7 +205,7 @@ class SceneParts:
 
     @_made_once
     def compared_part(self, character: Character) -> Part[Ints]:
-        return Part("compared", _compared, (self.starts_part(character), self.scene.cut, self.frames), kept=False)
+        return Part("compared", _compared, (self.starts_part(character), self.scene.cut, self.frames))
 
     def followed_part(self, character: Character, follows: Iterable[Follows]) -> Part[FollowedCharacter]:
         rows = self.rows_part(character) if "shown" in follows else None

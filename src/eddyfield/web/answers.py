@@ -5,7 +5,6 @@ from __future__ import annotations
 from typing import Any
 
 from pydantic import BaseModel, Field, SkipValidation
-from typing_extensions import TypedDict
 
 from eddyfield.core.cameras.aim import Aim
 from eddyfield.core.cameras.camera import FilmBack, Glass, Role
@@ -24,7 +23,7 @@ from eddyfield.core.performance.showing import Showing
 from eddyfield.core.performance.timing import Timing
 from eddyfield.core.performance.version import Version
 from eddyfield.core.rig.source import RigSource
-from eddyfield.core.time.channels import KeyShape
+from eddyfield.core.time.channels import KeyMark
 from eddyfield.store.changes import Way
 
 from .answer import Answer
@@ -89,14 +88,6 @@ class DeskAnswer(Answer):
     """Of what will soon be in the way of work, such as a disk that fills up; empty where there is nothing."""
 
 
-class CameraKeyView(TypedDict):
-    """A frame on which a camera has keys; ``frame`` may lie between frames, ``time`` is exact."""
-
-    time: str
-    frame: float
-    shape: KeyShape
-
-
 class SavedViewView(Answer):
     id: str
     name: str
@@ -118,7 +109,7 @@ class CameraView(Answer):
     unkeyed: list[str]
     """Channels that were moved and not keyed."""
     keyed_channels: list[str]
-    keys: SkipValidation[list[CameraKeyView]]
+    keys: SkipValidation[list[KeyMark]]
     """There may be thousands, made just before."""
     back: FilmBack
     glass: Glass
@@ -145,6 +136,7 @@ class CharacterView(Answer):
     step: int
     offset: int
     keep_key_poses: bool
+    step_in_file_time: bool
     own_exposures: bool
     """A list of its own says on which frames a new pose is shown, and no grid does."""
     ride_way: RideWay

@@ -23,7 +23,7 @@ from eddyfield.core.optics.camera_speed import camera_speed, pan_limit_px
 from eddyfield.core.optics.depth_of_field import circle_of_confusion_mm, sharp_range
 from eddyfield.core.readings.subject_figures import circle_px, subject_figures
 from eddyfield.core.time.channel_tables import Channels
-from eddyfield.core.time.channels import Channel, Key
+from eddyfield.core.time.channels import Channel, KeyMark
 
 from . import answers, parts
 
@@ -89,21 +89,16 @@ def blend_part(baker: Baker) -> parts.BlendPart:
     )
 
 
-def _key_times(channels: Channels) -> list[answers.CameraKeyView]:
+def _key_times(channels: Channels) -> list[KeyMark]:
     """The times at which any channel has a key, each with the shape of the first that has one there."""
     keyed: list[Channel] = []
     for channel in channels.values():
         if channel.keys and not any(np.array_equal(channel.times, other.times) for other in keyed):
             keyed.append(channel)  # most have their keys where another one has them
-    views = [[_key_view(key) for key in channel.keys] for channel in keyed]
-    if len(views) < 2:
-        return views[0] if views else []
-    found = {view["frame"]: view for of_channel in reversed(views) for view in of_channel}
+    if len(keyed) < 2:
+        return keyed[0].marks if keyed else []
+    found = {mark["frame"]: mark for channel in reversed(keyed) for mark in channel.marks}
     return [found[frame] for frame in sorted(found)]
-
-
-def _key_view(key: Key) -> answers.CameraKeyView:
-    return {"time": key.time_as_text, "frame": key.frame, "shape": key.shape}
 
 
 def _keys(channel: Channel) -> parts.ChannelKeys:

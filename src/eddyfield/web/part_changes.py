@@ -11,6 +11,8 @@ from typing import Any
 import numpy as np
 from pydantic import BaseModel
 
+from eddyfield.core.time.channels import shared_ends
+
 from .parts import PartChange, Splice
 
 SHORT = 64
@@ -72,9 +74,12 @@ def _shared_ends(before: Any, after: Any) -> tuple[int, int]:
         tail = most - begins
         differs = (_bits(before[len(before) - tail :]) != _bits(after[len(after) - tail :]))[::-1]
         return begins, _first(differs, tail)
-    begins = next(compress(count(), map(ne, before, after)), most)
-    ends = next(compress(count(), map(ne, reversed(before), reversed(after))), most)
-    return begins, min(ends, most - begins)
+    begins, ends = shared_ends(before, after)  # mostly they are the same objects, which is soon told
+    begins += next(compress(count(), map(ne, before[begins:most], after[begins:most])), most - begins)
+    rest = most - begins
+    ends = min(ends, rest)
+    tails = (list(reversed(row))[ends:rest] for row in (before, after))
+    return begins, ends + next(compress(count(), map(ne, *tails)), rest - ends)
 
 
 def _first(differs: Any, most: int) -> int:

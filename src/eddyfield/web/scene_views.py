@@ -189,7 +189,8 @@ def _character(
     return answers.CharacterView(
         id=character.id, name=character.name, block_id=block_id_of(character.nested),
         step=character.stepping.step, offset=character.stepping.offset,
-        keep_key_poses=character.stepping.keep_key_poses, own_exposures=character.stepping.starts is not None,
+        keep_key_poses=character.stepping.keep_key_poses, step_in_file_time=character.stepping.in_file_time,
+        own_exposures=character.stepping.starts is not None,
         ride_way=character.ride.way, ride_plants=character.ride.plants,
         ride_weight=character.ride.weight, ride_anchor=character.ride.anchor,
         anchor=rig.names[baker.anchor_node(character)],

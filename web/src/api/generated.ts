@@ -1852,7 +1852,9 @@ export interface StepCharacter {
  * A performance held on every ``step`` frames, the grid moved by ``offset`` frames from the first.
  *
  * ``keep_key_poses`` lets an exposure start on every key pose, the grid going on after it as before. Where somebody has said
- * frame by frame on which a new pose is shown, those are the ``starts`` (in order), and the grid rules no more.
+ * frame by frame on which a new pose is shown, those are the ``starts`` (in order), and the grid rules no more. The grid counts
+ * frames of the scene, after the time of the performance was stretched or bent; ``in_file_time`` it counts those of the
+ * performance before that: what was on twos is on fours at half the speed.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "Stepping".
@@ -1862,6 +1864,7 @@ export interface Stepping {
   offset?: number;
   keep_key_poses?: boolean;
   starts?: number[] | null;
+  in_file_time?: boolean;
 }
 /**
  * Let two shots show each other's camera.
@@ -2837,17 +2840,6 @@ export interface Ground {
   turn: number;
 }
 /**
- * A frame on which a camera has keys; ``frame`` may lie between frames, ``time`` is exact.
- *
- * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "CameraKeyView".
- */
-export interface CameraKeyView {
-  time: string;
-  frame: number;
-  shape: "hold" | "linear" | "smooth" | "ease" | "curve";
-}
-/**
  * Kind ``camera``: ``world_from_camera`` (frames, 16) column by column; ``pose`` (frames, 7) x y z pan tilt roll mm;
  * ``pixels_per_slope`` (frames, 2). ``depths`` (frames, 4): focus, near limit, far limit, hyperfocal, metres. ``values``
  * are its other channels by name, (frames,) each. Empty where there is none: ``wanted_px`` (frames, 2) of the framing
@@ -2901,7 +2893,7 @@ export interface CameraView {
   locked: boolean;
   unkeyed: string[];
   keyed_channels: string[];
-  keys: CameraKeyView[];
+  keys: KeyMark[];
   back: FilmBack;
   glass: Glass;
   mount: Carried | Crane | Free | Orbit | Rail | Trailing;
@@ -2913,6 +2905,17 @@ export interface CameraView {
   path: string;
   channels: string;
   views: SavedViewView[];
+}
+/**
+ * A time at which there is a key, as text and as a frame, and the shape of that key.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "KeyMark".
+ */
+export interface KeyMark {
+  time: string;
+  frame: number;
+  shape: "hold" | "linear" | "smooth" | "ease" | "curve";
 }
 /**
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -3008,6 +3011,7 @@ export interface CharacterView {
   step: number;
   offset: number;
   keep_key_poses: boolean;
+  step_in_file_time: boolean;
   own_exposures: boolean;
   ride_way: "off" | "rigid" | "position" | "picture" | "scaled";
   ride_weight: number;

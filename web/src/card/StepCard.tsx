@@ -37,6 +37,8 @@ export function StepCard() {
   const echo = useSession((s) => s.looks.echo);
   if (!character || !shown || !strobing) return <p className="why">The scene has no character.</p>;
   const { offset, keep_key_poses: keep, own_exposures: own } = character;
+  const { timing, step_in_file_time: inFileTime } = character;
+  const isRetimed = timing.stretch !== "1" || timing.curve !== null;
   const step = own ? 0 : character.step;
   const held = own ? shown.exposure_start.some((start, row) => start !== scene.first + row) : step > 1;
   const starts = newPoseFrames(shown.exposure_start, scene.first);
@@ -50,7 +52,11 @@ export function StepCard() {
       </h2>
       <div className="choices" role="group" aria-label="Hold poses on">
         {STEPS.map(([n, name]) => (
-          <button key={n} aria-pressed={step === n} onClick={() => setStep(n, Math.min(offset, n - 1), keep)}>
+          <button
+            key={n}
+            aria-pressed={step === n}
+            onClick={() => setStep({ step: n, offset: Math.min(offset, n - 1) })}
+          >
             {name}
           </button>
         ))}
@@ -68,7 +74,7 @@ export function StepCard() {
           max={Math.max(0, step - 1)}
           disabled={step === 1}
           mt={8}
-          onChange={(value) => typeof value === "number" && value !== offset && setStep(step, value, keep)}
+          onChange={(value) => typeof value === "number" && value !== offset && setStep({ offset: value })}
         />
       )}
       <StretchOn character={character} hasKeyPoses={shown.key_poses.length > 0} />
@@ -78,8 +84,19 @@ export function StepCard() {
         mt={8}
         checked={keep}
         disabled={!shown.key_poses.length || !held}
-        onChange={() => setStep(character.step, offset, !keep, own ? starts : null)}
+        onChange={() => setStep({ keep_key_poses: !keep, starts: own ? starts : null })}
       />
+      {isRetimed && !own && (
+        <Switch
+          label="Held before its time was stretched"
+          title="The grid counts frames of the performance: on twos at half the speed, a pose lasts four frames"
+          size="xs"
+          mt={8}
+          checked={inFileTime}
+          disabled={!held}
+          onChange={() => setStep({ in_file_time: !inFileTime })}
+        />
+      )}
       <Figure label={shown.key_poses.length ? "key poses not shown" : "key poses"} testId="keys-lost">
         {shown.key_poses.length ? shown.lost_key_poses.length || "none" : "none in the file"}
       </Figure>

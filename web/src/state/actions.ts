@@ -1,5 +1,5 @@
 /** What keys and buttons do to the scene, with the reason where it cannot be done. */
-import type { CameraView, CharacterView } from "../api/generated";
+import type { CameraView, CharacterView, Stepping } from "../api/generated";
 import type { Pose } from "../optics/pose";
 import { edit } from "./edits";
 import { workedPose } from "./looking";
@@ -81,20 +81,13 @@ export function putBack(): void {
   if (camera) edit({ edit: "put camera back", camera_id: camera.id });
 }
 
-/** `starts` where the character has a list of its own. */
-export function setStep(
-  step: number,
-  offset: number,
-  keepKeyPoses: boolean,
-  starts: number[] | null = null,
-): void {
+/** Change some of how poses are held; `starts` where the character keeps a list of its own. */
+export function setStep(change: Partial<Stepping>): void {
   const character = chosenCharacter(session());
-  if (character)
-    edit({
-      edit: "step poses",
-      character_id: character.id,
-      stepping: { step, offset, keep_key_poses: keepKeyPoses, starts },
-    });
+  if (!character) return;
+  const { step, offset, keep_key_poses, step_in_file_time: in_file_time } = character;
+  const stepping = { step, offset, keep_key_poses, in_file_time, starts: null, ...change };
+  edit({ edit: "step poses", character_id: character.id, stepping });
 }
 
 interface Riding {

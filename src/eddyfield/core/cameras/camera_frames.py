@@ -10,6 +10,7 @@ from ..arrays import Bools, Floats, Ints
 from ..optics.camera_path import CameraPath
 from ..optics.lens import DeliveryFrame
 from ..rig import transforms
+from ..time.channels import Located, evaluate, located
 from .aim import aimed
 from .camera import Camera, CameraPose
 from .focus import focus_distances
@@ -101,11 +102,14 @@ def channel_values(camera: Camera, surroundings: Surroundings) -> Values:
     frames = surroundings.frames.frames().astype(np.float64)
     unkeyed = dict(camera.unkeyed)
     out: dict[str, Floats] = {}
+    among: Located | None = None
     for name, channel in camera.channels.items():
         if name in unkeyed:
             out[name] = np.full(len(frames), unkeyed[name])
-        else:
-            out[name] = channel.at(frames)
+            continue
+        if among is None and len(channel.keys) > 1:
+            among = located(channel.segments, frames)  # most channels have their keys where the first has them
+        out[name] = evaluate(channel, frames, among)
     return out
 
 

@@ -12,9 +12,11 @@ import numpy as np
 from ..arrays import Ints
 from ..errors import DomainError
 from ..time.frames import FrameRange
+from .timing import Timing
 
 LONGEST_STEP = 10_000
 MOST_STARTS = 20_000
+SAME_STEP = 1e-9
 LEAST_COST = Fraction(1, 100)
 """Of a frame: what a key pose may be beside its time and still be called on it."""
 
@@ -24,13 +26,16 @@ class Stepping:
     """A performance held on every ``step`` frames, the grid moved by ``offset`` frames from the first.
 
     ``keep_key_poses`` lets an exposure start on every key pose, the grid going on after it as before. Where somebody has said
-    frame by frame on which a new pose is shown, those are the ``starts`` (in order), and the grid rules no more.
+    frame by frame on which a new pose is shown, those are the ``starts`` (in order), and the grid rules no more. The grid counts
+    frames of the scene, after the time of the performance was stretched or bent; ``in_file_time`` it counts those of the
+    performance before that: what was on twos is on fours at half the speed.
     """
 
     step: int = 1
     offset: int = 0
     keep_key_poses: bool = False
     starts: tuple[int, ...] | None = None
+    in_file_time: bool = False
 
     def __post_init__(self) -> None:
         if self.starts is not None and any(later <= earlier for earlier, later in pairwise(self.starts)):
@@ -44,13 +49,18 @@ class Stepping:
 
 
 def exposure_starts(
-    stepping: Stepping, frames: FrameRange, key_poses: tuple[Fraction, ...] = (), begins: int | None = None
+    stepping: Stepping,
+    frames: FrameRange,
+    key_poses: tuple[Fraction, ...] = (),
+    begins: int | None = None,
+    timing: Timing | None = None,
 ) -> Ints:
     """For each frame f the start of its exposure: ``max(first, a + n floor((f - a) / n))``, ``a = first + offset``.
 
     Shape (frames.count,). By its own list it is the last of that until there, or the first frame. With ``keep_key_poses`` an
     exposure starts on the frame nearest to every key pose as well. Where it ``begins`` on another frame than the first, that
-    stands for the first one; before it nothing is held.
+    stands for the first one; before it nothing is held. A grid in the performance's own time asks for its ``timing``: an
+    exposure begins on the first frame on which the performance has come to another step of it.
 
     >>> exposure_starts(Stepping(2), FrameRange(1, 5))
     array([1, 1, 3, 3, 5])
@@ -60,7 +70,12 @@ def exposure_starts(
     shown = frames.frames()
     begins = frames.first if begins is None else begins
     first = max(frames.first, begins)
-    if stepping.starts is None:
+    if stepping.starts is None and stepping.in_file_time and timing is not None:
+        passed = timing.passed(shown.astype(np.float64)) - stepping.offset
+        steps = np.floor(passed / stepping.step + SAME_STEP)
+        news = np.append(True, steps[1:] != steps[:-1])
+        starts = np.maximum(first, np.maximum.accumulate(np.where(news, shown, shown[0])))
+    elif stepping.starts is None:
         start = begins + stepping.offset
         starts = np.maximum(first, start + stepping.step * ((shown - start) // stepping.step))
     else:

@@ -21,6 +21,7 @@ from typing import Literal
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
+from typing_extensions import TypedDict
 
 from ..arrays import Floats
 from ..content import content_key
@@ -33,6 +34,7 @@ FINEST = 10**11
 """Parts of a frame: times are counted as whole numbers over whole numbers of 64 bits."""
 _OF_KEY = {
     "times": "frame", "values": "value", "shape_codes": "shape_code", "times_as_text": "time_as_text", "odd": "odd",
+    "marks": "mark",
 }  # fmt: skip
 """What a channel asks of each of its keys, for all of them."""
 _SHAPE_CODES = {shape: code for code, shape in enumerate(KEY_SHAPES)}
@@ -44,6 +46,14 @@ class Handle:
 
     frames: float
     value: float
+
+
+class KeyMark(TypedDict):
+    """A time at which there is a key, as text and as a frame, and the shape of that key."""
+
+    time: str
+    frame: float
+    shape: KeyShape
 
 
 @dataclass(frozen=True)
@@ -88,6 +98,11 @@ class Key:
     def shape_code(self) -> int:
         """The place of its shape in ``KEY_SHAPES``."""
         return _SHAPE_CODES[self.shape]
+
+    @cached_property
+    def mark(self) -> KeyMark:
+        """What is seen of it in a row of times."""
+        return {"time": self.time_as_text, "frame": self.frame, "shape": self.shape}
 
     @cached_property
     def odd(self) -> tuple[object, ...] | None:
@@ -138,7 +153,7 @@ class Channel:
         made = object.__new__(Channel)
         vars(made).update(default=self.default, keys=keys, beyond=self.beyond)
         new, after = keys[begins : len(keys) - ends], len(self.keys) - ends
-        for name in ("times", "values", "shape_codes", "times_as_text", "odd"):
+        for name in _OF_KEY:
             known = vars(self).get(name)
             if known is None:
                 continue
@@ -192,6 +207,10 @@ class Channel:
     def shape_codes(self) -> NDArray[np.uint8]:
         """The place of each key's shape in ``KEY_SHAPES``, (keys,)."""
         return np.array([key.shape_code for key in self.keys], dtype=np.uint8)
+
+    @cached_property
+    def marks(self) -> list[KeyMark]:
+        return [key.mark for key in self.keys]
 
     @cached_property
     def odd(self) -> list[tuple[object, ...] | None]:
@@ -323,8 +342,27 @@ def alike(one: Handle | None, other: Handle | None) -> bool:
     return abs(one.frames - other.frames) < 1e-12 and abs(one.value - other.value) < 1e-12
 
 
-def evaluate(channel: Channel, times: Floats) -> Floats:
-    """Values of a channel at ``times`` in frames; the shape of ``times`` is kept."""
+@dataclass(frozen=True, eq=False)
+class Located:
+    """Where times lie among the keys of a channel, and of all that have theirs at the same times: the segment of each, what
+    part of it has passed, and what is after the last key. Of the shape of the times."""
+
+    of: Segments
+    segment: NDArray[np.int64]
+    share: Floats
+    after: NDArray[np.bool_]
+
+
+def located(segments: Segments, times: Floats) -> Located:
+    clamped = np.clip(times, segments.times[0], segments.times[-1])
+    at = np.clip(np.searchsorted(segments.times, clamped, side="right") - 1, 0, len(segments.gap) - 1)
+    share = np.array((clamped - segments.times[at]) / segments.gap[at])
+    return Located(segments, at, share, clamped >= segments.times[-1])
+
+
+def evaluate(channel: Channel, times: Floats, among: Located | None = None) -> Floats:
+    """Values of a channel at ``times`` in frames; the shape of ``times`` is kept. ``among``: where they lie among the keys of a
+    channel that may have its own at the same times."""
     keys = channel.keys
     if len(keys) < 2:
         return np.full(times.shape, keys[0].value if keys else channel.default)
@@ -332,17 +370,18 @@ def evaluate(channel: Channel, times: Floats) -> Floats:
     lift: Floats | float = 0.0
     if channel.beyond != HOLDS:
         times, lift = _within_keys(channel.beyond, segments, times)
-    clamped = np.clip(times, segments.times[0], segments.times[-1])
-    at = np.clip(np.searchsorted(segments.times, clamped, side="right") - 1, 0, len(keys) - 2)
-    share = np.array((clamped - segments.times[at]) / segments.gap[at])
+    if among is None or channel.beyond != HOLDS or not np.array_equal(among.of.times, segments.times):
+        among = located(segments, times)
+    at, share = among.segment, among.share
     if not segments.even.all():
+        share = share.copy()
         uneven = ~segments.even[at]
         of = at[uneven]
         reaches = (segments.out_frames[of] / segments.gap[of], segments.in_frames[of] / segments.gap[of])
         share[uneven] = _curve_parameter(share[uneven], *reaches)
     constant, first, second, third = (power[at] for power in segments.powers)
     values = constant + share * (first + share * (second + share * third))
-    return np.where(clamped >= segments.times[-1], segments.values[-1], values) + lift
+    return np.where(among.after, segments.values[-1], values) + lift
 
 
 def _within_keys(beyond: Beyond, segments: Segments, times: Floats) -> tuple[Floats, Floats]:
