@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from fractions import Fraction
 
 import numpy as np
@@ -11,10 +12,14 @@ from hypothesis import strategies as st
 
 from eddyfield.core.cameras.camera_frames import channel_values
 from eddyfield.core.cameras.mounts import Trailing
+from eddyfield.core.cut.cut import Cut, CutEntry
 from eddyfield.core.cut.sound import Mark
 from eddyfield.core.edits.bend_time import BendCameraTime, BendSceneTime
 from eddyfield.core.edits.sounds import MarkFrames
 from eddyfield.core.errors import DomainError
+from eddyfield.core.performance.exposure import Stepping
+from eddyfield.core.performance.holding import Hold
+from eddyfield.core.performance.showing import Showing
 from eddyfield.core.time.bending import Bend
 from eddyfield.core.time.channels import Beyond, Channel, Handle, Key
 from eddyfield.demo import mill_race
@@ -104,7 +109,7 @@ def test_what_cannot_be_bent_is_said() -> None:
 SPEEDS = pytest.mark.parametrize("speed", [0.5, 2.0, 0.0])
 
 
-@SPEEDS
+@pytest.mark.parametrize("speed", [0.5, 2.0, 0.0, -1.0, -0.5])
 def test_a_bent_scene_shows_its_moments_when_the_bend_says(speed: float) -> None:
     first, last = 1024, 1040
     scene = BendSceneTime(first=first, last=last, speed=speed).apply(SCENE)
@@ -153,7 +158,8 @@ def test_a_camera_runs_backwards_while_all_else_runs_on() -> None:
 @pytest.mark.parametrize(
     ("edit", "why"),
     [
-        (BendSceneTime(first=1024, last=1040, speed=-1.0), "backwards"),
+        (BendSceneTime(first=1024, last=1060, speed=-1.0), "before the scene's first frame"),
+        (BendSceneTime(first=1060, last=1075, speed=-1.0), "hands its focus over"),
         (BendSceneTime(first=900, last=1040, speed=0.5), "outside"),
         (BendCameraTime(camera_id=mill_race.FACE, first=1024, last=1040, speed=0.5), "no keys"),
         (BendCameraTime(camera_id=mill_race.BANK, first=1024, last=1040, speed=0.5), "locked"),
@@ -162,3 +168,44 @@ def test_a_camera_runs_backwards_while_all_else_runs_on() -> None:
 def test_time_that_cannot_be_bent_is_said(edit: BendSceneTime | BendCameraTime, why: str) -> None:
     with pytest.raises(DomainError, match=why):
         edit.apply(SCENE)
+
+
+@pytest.mark.parametrize("speed", [-1.0, -0.5, -2.0])
+def test_a_scene_that_runs_backwards_goes_through_all_of_it_again(speed: float) -> None:
+    first, last = 1050, 1070
+    shown = Showing(((1035, 1040), (1048, 1052), (1080, 1090)))
+    oda, quill = SCENE.characters[:2]
+    listed = replace(oda, showing=shown, stepping=Stepping(starts=(1001, 1030, 1033, 1045, 1049, 1058, 1080)))
+    held = replace(
+        SCENE.pieces[1], kind="prop", holds=(Hold(1032, oda.id, "hand_l"), Hold(1046), Hold(1055, quill.id, "head"))
+    )
+    cameras = [c.id for c in SCENE.cameras[:3]]
+    before = replace(
+        SCENE,
+        characters=(listed, quill),
+        pieces=(held,),
+        cameras=tuple(replace(c, aim=None, focus=None) for c in SCENE.cameras),
+        cut=Cut(tuple(CutEntry(f, cameras[n % 3], f"shot {n}") for n, f in enumerate((1001, 1034, 1044, 1049, 1062)))),
+        marks=(Mark(1020, "action"), Mark(1047, "accent"), Mark(1090, "action")),
+    )
+    bend = Bend.at(first, last, speed)
+    after = BendSceneTime(first=first, last=last, speed=speed).apply(before)
+    frames = after.frames.frames()
+    moments = bend.moments(frames.astype(float))
+    for frame, moment in zip(frames.tolist(), np.floor(moments + 1e-9).astype(int).tolist(), strict=True):
+        assert after.cut.camera_id_at(frame) == before.cut.camera_id_at(moment)
+        hidden = [
+            any(a <= at <= b for a, b in s.characters[0].showing.hidden) for s, at in ((after, frame), (before, moment))
+        ]
+        assert hidden[0] == hidden[1], frame
+        holders = [
+            next((h.character_id for h in reversed(s.pieces[0].holds) if h.first <= at), None)
+            for s, at in ((after, frame), (before, moment))
+        ]
+        assert holders[0] == holders[1], frame
+    starts = baker(after).exposure_starts(after.characters[0])
+    group = np.searchsorted(listed.stepping.starts, np.floor(moments + 1e-9), side="right")
+    np.testing.assert_array_equal(np.diff(starts) != 0, np.diff(group) != 0)
+    assert [m.frame for m in after.marks if m.kind == "accent"] == [1047, 1047 + int(bend.later)]
+    names = [entry.name for entry in after.cut.entries]
+    assert [name for name in names if name] == [f"shot {n}" for n in range(5)], "each name once"

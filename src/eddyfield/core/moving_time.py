@@ -14,7 +14,7 @@ from .cameras.camera import Camera, LeftMount
 from .cameras.lock_correction import CarriedOver
 from .cameras.subjects import Target
 from .cut.cut import Cut, CutEntry, Handles
-from .cut.sound import Sound, with_marks
+from .cut.sound import Mark, Sound, with_marks
 from .cut.transition import Transition
 from .performance.character import Character
 from .performance.exposure import Stepping
@@ -90,15 +90,15 @@ class MovingTime(ABC):
     def scene(self, scene: Scene) -> Scene:
         end = self.frame(scene.frames.last + 1, "end of the scene")
         frames = FrameRange(scene.frames.first, max(scene.frames.first, end - 1))
-        marks = tuple(replace(mark, frame=self.frame(mark.frame, "mark")) for mark in scene.marks)
-        kept = with_marks((), marks)
+        marks = self.marks(scene.marks)
+        kept = with_marks((), tuple(marks))
         if len(kept) < len(marks):
             self.lost["mark"] += len(marks) - len(kept)
         return replace(
             scene,
             frames=frames,
-            cut=self._cut(scene.cut),
-            other_cuts=tuple(replace(other, cut=self._cut(other.cut)) for other in scene.other_cuts),
+            cut=self.cut(scene.cut),
+            other_cuts=tuple(replace(other, cut=self.cut(other.cut)) for other in scene.other_cuts),
             cameras=tuple(map(self.camera, scene.cameras)),
             characters=tuple(c if c.nested else self.character(c) for c in scene.characters),
             pieces=tuple(p if p.nested else self.piece(p) for p in scene.pieces),
@@ -108,11 +108,14 @@ class MovingTime(ABC):
             accepted=tuple(map(self._acceptance, scene.accepted)),
         )  # fmt: skip
 
+    def marks(self, marks: Iterable[Mark]) -> list[Mark]:
+        return [replace(mark, frame=self.frame(mark.frame, "mark")) for mark in marks]
+
     def _acceptance(self, accepted: Acceptance) -> Acceptance:
         first, last = (self.frame(at, "accepted reading") for at in (accepted.first, accepted.last))
         return replace(accepted, first=first, last=last)
 
-    def _cut(self, cut: Cut) -> Cut:
+    def cut(self, cut: Cut) -> Cut:
         return Cut(self._one_a_frame(map(self._entry, cut.entries), "shot"))
 
     def _entry(self, entry: CutEntry) -> CutEntry:
@@ -184,10 +187,10 @@ class MovingTime(ABC):
             thing,
             performance=replace(thing.performance, timing=timing),
             placing=self._channels(thing.placing),
-            showing=self._showing(thing.showing),
+            showing=self.showing(thing.showing),
         )
 
-    def _showing(self, showing: Showing) -> Showing:
+    def showing(self, showing: Showing) -> Showing:
         spans: list[tuple[int, int]] = []
         for first, last in showing.hidden:
             begins, ends = (self.frame(at, "edge of a hidden stretch") for at in (first, last + 1))

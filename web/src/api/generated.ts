@@ -141,7 +141,8 @@ export interface BendCameraTime {
 }
 /**
  * Let everything run ``speed`` times as fast from one frame to another: performances, cameras, what is held and hidden. Cuts,
- * marks and sounds come when what they go with comes, and the scene ends when it has ended.
+ * marks and sounds come when what they go with comes, and the scene ends when it has ended. Backwards (below 0) all goes back
+ * to where it has been, and comes once more after that; sound is heard forwards alone.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "BendSceneTime".

@@ -24,11 +24,7 @@ export function SceneTimeSection() {
       </div>
       <Rate key={scene.rate} />
       <h3>All of it, over a stretch</h3>
-      <TimeBend
-        of="the scene"
-        turnsRound={false}
-        bend={(stretch) => edit({ edit: "bend scene time", ...stretch })}
-      />
+      <TimeBend of="the scene" bend={(stretch) => edit({ edit: "bend scene time", ...stretch })} />
       {scene.sounds.length > 0 && (
         <p className="why">Cuts, marks and sounds come with their moments; a sound itself runs as before.</p>
       )}

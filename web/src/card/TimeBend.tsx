@@ -15,11 +15,10 @@ interface Bending {
   /** Of whom it is the time, as a label says it. */
   of: string;
   disabled?: boolean;
-  turnsRound?: boolean;
   bend: (stretch: { first: number; last: number; speed: number }) => void;
 }
 
-export function TimeBend({ of, disabled = false, turnsRound = true, bend }: Bending) {
+export function TimeBend({ of, disabled = false, bend }: Bending) {
   const scene = useSession((s) => s.scene)!;
   const range = useSession((s) => s.range);
   const frame = useCalmFrame();
@@ -29,7 +28,7 @@ export function TimeBend({ of, disabled = false, turnsRound = true, bend }: Bend
   return (
     <>
       <div className="choices by-words" role="group" aria-label={`Time of ${of} from ${first} to ${last}`}>
-        {SPEEDS.filter(([, speed]) => turnsRound || speed >= 0).map(([name, speed, title]) => (
+        {SPEEDS.map(([name, speed, title]) => (
           <button
             key={name}
             disabled={disabled}

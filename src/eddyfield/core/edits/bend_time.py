@@ -59,7 +59,8 @@ class BendCameraTime(Edit):
 @dataclass(frozen=True, kw_only=True)
 class BendSceneTime(Edit):
     """Let everything run ``speed`` times as fast from one frame to another: performances, cameras, what is held and hidden. Cuts,
-    marks and sounds come when what they go with comes, and the scene ends when it has ended."""
+    marks and sounds come when what they go with comes, and the scene ends when it has ended. Backwards (below 0) all goes back
+    to where it has been, and comes once more after that; sound is heard forwards alone."""
 
     edit: Literal["bend scene time"] = "bend scene time"
     title: ClassVar[str] = "time of the scene"
@@ -69,11 +70,11 @@ class BendSceneTime(Edit):
 
     def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
         bend = Bend.at(self.first, self.last, self.speed)
-        if bend.speed < 0:
-            raise DomainError(
-                "A whole scene cannot run backwards: its cuts and hand-overs would come twice.",
-                "Turn round the performances and the cameras that are to run backwards.",
-            )
         if not (scene.frames.first <= bend.first and bend.last <= scene.frames.last):
             raise DomainError("The stretch lies outside the scene.", "Choose frames of it.")
+        if bend.reached < scene.frames.first:
+            raise DomainError(
+                f"It would run back to {float(bend.reached):g}, before the scene's first frame.",
+                "Choose a shorter stretch, or a slower speed.",
+            )
         return BendingTime(bend).scene(scene)
