@@ -31,7 +31,7 @@ def test_a_scene_comes_in_is_moved_opened_in_place_and_taken_out(app: App) -> No
     app.wait(lambda: differs(app.picture(), before) > ANOTHER, "what came with it")
 
     # Dragged along the frames of the Sheet, it begins later.
-    app.find(".zoom .toggle").click()
+    next(b for b in app.all(".zoom .toggle") if b.text == "layers").click()
     rows = app.by_id("sheet-rows")
     column = app.wait(
         lambda: next((e for e in app.all(".head.of-group") if "Landing" in e.get_attribute("title")), None), "it"
@@ -61,6 +61,7 @@ def test_a_scene_comes_in_is_moved_opened_in_place_and_taken_out(app: App) -> No
     app.wait(lambda: "Ferry keeper" in app.by_id("came").text, "its new name here")
     app.find("[aria-label='Take out']").click()
     app.wait(lambda: not app.all(".content.of-block"), "out")
+    app.go_to(app.first)
     app.wait(lambda: differs(app.picture(), before) < 1e-4, "as it was")
     # Alone, the other scene has nothing around it.
     app.driver.get(f"{app.base}/scenes/{mill_race.demo_id('landing')}")

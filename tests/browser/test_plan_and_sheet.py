@@ -161,3 +161,48 @@ def test_what_was_done_to_keys_and_cameras_is_told(app: App) -> None:
     app.find("[aria-label='Delete the camera']").click()
     app.saved(revision + 3)
     assert "is deleted" in app.text(".notice")
+
+
+def test_layers_are_dragged_hidden_and_chosen_in_the_sheet(app: App) -> None:
+    start = app.revision
+    next(b for b in app.all(".zoom .toggle") if b.text == "layers").click()
+    rows = app.by_id("sheet-rows")
+    heads = {e.text: e.rect for e in app.all(".head.of-group")}
+    assert {"Oda", "Quill"} <= set(heads)
+    left = rows.rect["x"] + rows.rect["width"] / 2
+
+    def over(name: str, frame: int, dy: int, alt: bool = False) -> None:
+        x = heads[name]["x"] + heads[name]["width"] / 2 - left
+        y = (frame - app.first) * 13 + 6 - rows.rect["height"] / 2
+        hand = app.hand()
+        if alt:
+            hand.key_down(Keys.ALT)
+        hand.move_to_element_with_offset(rows, int(x), int(y)).click_and_hold()
+        hand.move_by_offset(0, dy // 2).move_by_offset(0, dy - dy // 2).release()
+        if alt:
+            hand.key_up(Keys.ALT)
+        hand.perform()
+
+    # Oda's crossing begins ten frames later; where she stands before that is her first pose.
+    over("Oda", 1010, 130)
+    app.saved(start + 1)
+    app.wait(lambda: app.field("starts on").get_attribute("value") == "1011", "its new beginning")
+    # With Alt a stretch is hidden; its edge is dragged; the same back.
+    before = app.picture()
+    over("Quill", 1016, 8 * 13, alt=True)
+    app.saved(start + 2)
+    app.go_to(1020)
+    app.wait(lambda: differs(app.picture(), before) > 0.001, "no heron")
+    over("Quill", 1016, -3 * 13 - 6)
+    app.saved(start + 3)
+    app.go_to(1013)
+    app.wait(lambda: differs(app.picture(), before) > 0.001, "none three frames earlier either")
+    app.hold(Keys.CONTROL, "z")
+    app.saved(start + 4)
+    # Nothing of the cut is drawn beyond the last frame.
+    app.find("[aria-label='Shorter rows']").click()
+    for _ in range(4):
+        app.find("[aria-label='Shorter rows']").click()
+    blank = "const c = document.querySelector('.sheet canvas'); return [...c.getContext('2d').getImageData(46, 520, 38, 40).data]"
+    colours = app.script(blank)
+    assert len({tuple(colours[n : n + 4]) for n in range(0, len(colours), 4)}) == 1

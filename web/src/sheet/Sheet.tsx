@@ -2,6 +2,7 @@
 import { useMantineColorScheme } from "@mantine/core";
 import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { CAMERA_CHANNELS } from "../api/tables";
+import { chooseThing } from "../state/contents";
 import { goTo, stop } from "../state/playback";
 import {
   type SheetSide,
@@ -20,7 +21,8 @@ import { FrameText } from "../widgets/FrameText";
 import { useCurveHands } from "./curveHands";
 import { chosenCurve, curveText, keyedOf, sampled } from "./curves";
 import { useCutHands } from "./cutHands";
-import { useBlockHands } from "./blockHands";
+import { useLayerHands } from "./layerHands";
+import { layersOf } from "./layers";
 import { useExposureHands } from "./exposureHands";
 import { COLUMNS, SHEET_WIDTH, groupColumns } from "./columns";
 import { keyColumns, laidOut } from "./keyColumns";
@@ -45,7 +47,7 @@ export function Sheet() {
   const [height, setHeight] = useState(0);
   const cutHands = useCutHands();
   const exposureHands = useExposureHands();
-  const blockHands = useBlockHands();
+  const layerHands = useLayerHands();
   const curveHands = useCurveHands();
   const keyHands = useKeyHands();
   const side = useSession((s) => s.sheetSide);
@@ -128,7 +130,8 @@ export function Sheet() {
     if (ofCut) return cutHands.take(ofCut);
     const exposure = exposureHands.at(x, heightAt(event), row);
     if (exposure) return exposureHands.take(exposure);
-    if (blockHands.take(x, heightAt(event), row)) return;
+    const layer = layerHands.at(x, heightAt(event), row, event.altKey);
+    if (layer) return layerHands.take(layer);
     if (curves && x >= COLUMNS.spacing && curveHands.take(x, heightAt(event), row)) return;
     if (keyHands.take(x, heightAt(event), row, modifiersOf(event))) return;
     goTo(frameAt(event));
@@ -136,7 +139,7 @@ export function Sheet() {
   const onPointerMove = (event: React.PointerEvent) => {
     if (cutHands.isHeld()) return cutHands.move(heightAt(event), row);
     if (exposureHands.isHeld()) return exposureHands.move(heightAt(event), row);
-    if (blockHands.isHeld()) return blockHands.move(heightAt(event), row);
+    if (layerHands.isHeld()) return layerHands.move(heightAt(event), row);
     if (curveHands.isHeld()) {
       const x = event.clientX - scroller.current!.getBoundingClientRect().left;
       return curveHands.move(x, heightAt(event), row, modifiersOf(event));
@@ -148,6 +151,7 @@ export function Sheet() {
     if (event.buttons !== 1) {
       const x = event.clientX - scroller.current!.getBoundingClientRect().left;
       exposureHands.setOver(exposureHands.at(x, heightAt(event), row) !== null);
+      layerHands.setOver(layerHands.at(x, heightAt(event), row, false) !== null);
       return cutHands.setOver(cuttable(event) !== null);
     }
     goTo(frameAt(event));
@@ -155,7 +159,7 @@ export function Sheet() {
   const onPointerUp = () => {
     cutHands.letGo(true);
     exposureHands.letGo(true);
-    blockHands.letGo(true);
+    layerHands.letGo(true);
     curveHands.letGo(true);
     keyHands.letGo(true, row);
   };
@@ -182,7 +186,7 @@ export function Sheet() {
         onPointerCancel={() => {
           cutHands.letGo(false);
           exposureHands.letGo(false);
-          blockHands.letGo(false);
+          layerHands.letGo(false);
           curveHands.letGo(false);
           keyHands.letGo(false, row);
         }}
@@ -195,7 +199,7 @@ export function Sheet() {
         style={
           {
             "--row": `${row}px`,
-            cursor: cutHands.over || exposureHands.over ? "ns-resize" : undefined,
+            cursor: cutHands.over || exposureHands.over || layerHands.over ? "ns-resize" : undefined,
           } as React.CSSProperties
         }
       >
@@ -210,6 +214,10 @@ export function Sheet() {
 const SIDES: [SheetSide, string][] = [
   ["keys", "The camera's keys by what they are of, in the place of spacing and slip"],
   ["curves", "The curves of the camera's keys, in the place of spacing and slip"],
+  [
+    "layers",
+    "What the scene is made of, side by side: when each moves, is there, or is held; in the place of spacing and slip",
+  ],
   ["sound", "What is heard, and the marks on the frames, in the place of spacing and slip"],
 ];
 
@@ -219,7 +227,7 @@ const modifiersOf = (event: React.PointerEvent) => ({
   ctrl: event.ctrlKey || event.metaKey,
 });
 
-const HEADS = { keys: "Keys of", poses: "Key poses of", places: "Keyed:", plays: "Plays inside:" } as const;
+const HEADS = { keys: "Keys of", poses: "Key poses of", places: "Keyed:" } as const;
 const toggled = (folded: string[], id: string) =>
   folded.includes(id) ? folded.filter((other) => other !== id) : [...folded, id];
 
@@ -271,6 +279,18 @@ function Heads({ joint, character }: { joint: string | null; character: string }
           >
             {group.sound.name}
           </span>
+        ))}
+      {side === "layers" &&
+        groupColumns(layersOf(scene!)).map(({ group, left, middle }) => (
+          <button
+            key={group.id}
+            className={`head of-group ${group.kind}`}
+            style={{ left, width: 2 * (middle - left) }}
+            title={group.name}
+            onClick={() => !group.sound && chooseThing(group.id)}
+          >
+            {group.name}
+          </button>
         ))}
       {columns.map(([column, end, name, color, about]) => {
         const left = COLUMNS[column] + (column === "frame" ? 10 : 0);

@@ -4,10 +4,9 @@ import { type KeyGroup, type KeyMark, isChosen } from "../state/chosenKeys";
 import { part } from "../state/session";
 import { COLUMNS, KEYS_MIDDLE } from "./columns";
 import type { SheetView } from "./drawSheet";
-import { type KeyColumn, keyColumns, laidOut } from "./keyColumns";
+import { keyColumns, laidOut } from "./keyColumns";
 import { teach } from "./teach";
 
-type Block = NonNullable<KeyColumn["block"]>;
 type Pen = CanvasRenderingContext2D;
 type Ink = (token: string) => string;
 
@@ -52,8 +51,7 @@ export function drawGroups(pen: Pen, ink: Ink, view: SheetView): void {
     pen.moveTo(middle, Math.max(0, view.top));
     pen.lineTo(middle, Math.min(bottom, view.top + view.height));
     pen.stroke();
-    if (column.block) drawBlock(pen, ink, view, column.block, middle);
-    else if (column.kind === "poses") drawPoses(pen, ink, view, column.marks, middle);
+    if (column.kind === "poses") drawPoses(pen, ink, view, column.marks, middle);
     else if (column.kind === "places") drawPlaces(pen, ink, view, column.marks, middle);
     else if (folded) drawPlaces(pen, ink, view, column.marks, middle, "--blue");
     else drawMarks(pen, ink, view, column.marks, column.group, middle);
@@ -68,17 +66,6 @@ function drawPoses(pen: Pen, ink: Ink, view: SheetView, marks: readonly KeyMark[
     const y = (frame - view.scene.first + 0.5) * view.row;
     pen.fillRect(middle - size / 2, y - size / 2, size, size);
   }
-}
-
-/** A scene that plays inside: a bracket along the frames on which it does. */
-function drawBlock(pen: Pen, ink: Ink, view: SheetView, block: Block, middle: number): void {
-  const { scene, row } = view;
-  const [top, bottom] = [(block.first - scene.first) * row, (block.last + 1 - scene.first) * row];
-  pen.fillStyle = ink("--rule");
-  pen.fillRect(middle - 5, top + 1, 10, Math.max(2, bottom - top - 2));
-  pen.fillStyle = ink("--graphite");
-  pen.fillRect(middle - 5, top + 1, 10, 2);
-  pen.fillRect(middle - 5, bottom - 3, 10, 2);
 }
 
 /** What is keyed elsewhere: a short stroke a key. */

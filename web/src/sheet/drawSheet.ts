@@ -14,6 +14,7 @@ import type { JudgingLooks } from "../state/looks";
 import { COLUMNS, SHEET_WIDTH } from "./columns";
 import type { Keys, Scale } from "./curves";
 import { drawCurves } from "./drawCurves";
+import { drawLayers } from "./drawLayers";
 import { drawMarks, drawSounds } from "./drawSounds";
 import { veilOf } from "../state/transitions";
 import { teach } from "./teach";
@@ -73,6 +74,7 @@ export function drawSheet(canvas: HTMLCanvasElement, view: SheetView): void {
   if (view.side === "keys") drawGroups(pen, ink, view);
   drawKeys(pen, ink, view);
   if (view.curves) drawCurves(pen, ink, view);
+  if (view.side === "layers") drawLayers(pen, ink, view);
   if (view.side === "sound") drawSounds(pen, ink, view);
   if (view.side === "spacing") {
     drawSpacing(pen, ink, view, rows);
@@ -124,14 +126,14 @@ function drawCut(pen: Pen, ink: Ink, { scene, row, top, height }: SheetView): vo
     pen.fillStyle = ink("--blue-pale");
     pen.strokeStyle = ink(tokenOf(camera));
     pen.lineWidth = 1.5;
-    pen.beginPath();
-    pen.roundRect(COLUMNS.cut - 2, from + 1.5, 36, to - from - 3, 3);
-    pen.fill();
+    const box = new Path2D();
+    box.roundRect(COLUMNS.cut - 2, from + 1.5, 36, to - from - 3, 3);
+    pen.fill(box);
     pen.save();
-    pen.clip();
-    hatch(pen, ink("--blue-tint"), patternOf(camera), COLUMNS.cut - 2, from, 36, to - from);
+    pen.clip(box);
+    hatch(pen, ink(tokenOf(camera)), patternOf(camera), COLUMNS.cut - 2, from, 36, to - from);
     pen.restore();
-    pen.stroke();
+    pen.stroke(box);
     if (entry.mix) drawMix(pen, ink, entry, camera, scene.first, row);
     if (entry.locked) {
       pen.fillStyle = ink("--graphite");

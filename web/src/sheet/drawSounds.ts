@@ -1,7 +1,7 @@
 /** Draws what is heard beside the frames: a waveform a sound, time downwards; and the marks on the frames. */
 import type { WaveformPart } from "../api/generated";
 import { part } from "../state/session";
-import type { MarkKind } from "../state/sounds";
+import type { MarkKind, SoundView } from "../state/sounds";
 import { COLUMNS, SHEET_WIDTH, groupColumns } from "./columns";
 import type { SheetView } from "./drawSheet";
 import { teach } from "./teach";
@@ -13,7 +13,7 @@ const PEAKS_PER_SECOND = 100;
 const FULL = 255;
 
 export function drawSounds(pen: Pen, ink: Ink, view: SheetView): void {
-  const { scene, parts, row, top, height } = view;
+  const { scene, row, top, height } = view;
   if (!scene.sounds.length && top < row)
     teach(pen, ink, COLUMNS.spacing + 4, [
       "no sound yet:",
@@ -21,29 +21,8 @@ export function drawSounds(pen: Pen, ink: Ink, view: SheetView): void {
       "or bring one in",
       "on Time",
     ]);
-  const [first, last] = [Math.max(0, top), top + height];
-  for (const { group, left, middle } of groupColumns(scene.sounds)) {
-    const { sound, seconds } = group;
-    const peaks = part<WaveformPart>({ parts }, group.waveform)?.peaks;
-    if (!peaks) continue;
-    const half = middle - left - 3;
-    const end = Math.min(sound.last_s ?? seconds, seconds);
-    const gain = Math.min(8, 10 ** (sound.gain_db / 20));
-    pen.fillStyle = ink(sound.muted ? "--rule" : "--soft");
-    // A line of pixels is as loud as the loudest that it covers.
-    for (let y = Math.floor(first); y < last; y++) {
-      const at = (line: number) =>
-        sound.first_s + (scene.first + line / row - sound.start) / scene.rate_float;
-      const [from, to] = [at(y), at(y + 1)];
-      if (to <= sound.first_s || from >= end) continue;
-      let peak = 0;
-      const to_ = Math.min(peaks.length, Math.ceil(to * PEAKS_PER_SECOND));
-      for (let p = Math.max(0, Math.floor(from * PEAKS_PER_SECOND)); p < to_; p++)
-        peak = Math.max(peak, peaks[p]!);
-      const reach = Math.max(0.5, Math.min(1, (peak / FULL) * gain) ** 0.7 * half);
-      pen.fillRect(middle - reach, y, 2 * reach, 1);
-    }
-  }
+  for (const { group, left, middle } of groupColumns(scene.sounds))
+    drawWave(pen, ink, view, group, left, middle);
   pen.font = '500 11.5px "Barlow Semi Condensed"';
   pen.textAlign = "right";
   pen.textBaseline = "middle";
@@ -56,6 +35,36 @@ export function drawSounds(pen: Pen, ink: Ink, view: SheetView): void {
     pen.fillRect(SHEET_WIDTH - 20 - width, y - 7, width + 6, 14);
     pen.fillStyle = ink("--ochre");
     pen.fillText(text, SHEET_WIDTH - 17, y + 0.5, SHEET_WIDTH - COLUMNS.spacing - 30);
+  }
+}
+
+/** How loud a sound is over the frames in sight, within its column. */
+export function drawWave(
+  pen: Pen,
+  ink: Ink,
+  { scene, parts, row, top, height }: SheetView,
+  { sound, seconds, waveform }: SoundView,
+  left: number,
+  middle: number,
+): void {
+  const peaks = part<WaveformPart>({ parts }, waveform)?.peaks;
+  if (!peaks) return;
+  const [first, last] = [Math.max(0, top), top + height];
+  const half = middle - left - 3;
+  const end = Math.min(sound.last_s ?? seconds, seconds);
+  const gain = Math.min(8, 10 ** (sound.gain_db / 20));
+  pen.fillStyle = ink(sound.muted ? "--rule" : "--soft");
+  // A line of pixels is as loud as the loudest that it covers.
+  for (let y = Math.floor(first); y < last; y++) {
+    const at = (line: number) => sound.first_s + (scene.first + line / row - sound.start) / scene.rate_float;
+    const [from, to] = [at(y), at(y + 1)];
+    if (to <= sound.first_s || from >= end) continue;
+    let peak = 0;
+    const until = Math.min(peaks.length, Math.ceil(to * PEAKS_PER_SECOND));
+    for (let p = Math.max(0, Math.floor(from * PEAKS_PER_SECOND)); p < until; p++)
+      peak = Math.max(peak, peaks[p]!);
+    const reach = Math.max(0.5, Math.min(1, (peak / FULL) * gain) ** 0.7 * half);
+    pen.fillRect(middle - reach, y, 2 * reach, 1);
   }
 }
 

@@ -1,8 +1,8 @@
 /**
- * The columns of keys in the place of spacing and slip: of the camera by groups of channels, the key poses of each character,
- * whatever is keyed of where things stand, and the scenes that play inside. Each can be folded; which are is remembered.
+ * The columns of keys in the place of spacing and slip: of the camera by groups of channels, the key poses of each character, and
+ * whatever is keyed of where things stand. Each can be folded; which are is remembered.
  */
-import type { CameraView, ChannelsPart, PlacingPart, SceneView, ShownPart } from "../api/generated";
+import type { CameraView, ChannelsPart, PlacingPart, ShownPart } from "../api/generated";
 import { type KeyGroup, type KeyMark, keysOfGroups } from "../state/chosenKeys";
 import { type Session, part } from "../state/session";
 import { COLUMNS, SHEET_WIDTH } from "./columns";
@@ -12,10 +12,8 @@ export interface KeyColumn {
   title: string;
   /** Of the camera's keys: their group. The others are looked at here, and changed where they belong. */
   group: KeyGroup | null;
-  kind: "keys" | "poses" | "places" | "plays";
+  kind: "keys" | "poses" | "places";
   marks: readonly KeyMark[];
-  /** Of a scene that plays inside: its block. */
-  block?: SceneView["blocks"][number];
 }
 
 export interface LaidOut {
@@ -58,15 +56,7 @@ export function keyColumns(
       kind: "places",
       marks: marksOf(part<PlacingPart>({ parts }, placing)?.key_frames),
     }));
-  const blocks = (scene?.blocks ?? []).map((block): KeyColumn => ({
-    id: `plays ${block.id}`,
-    title: block.name,
-    group: null,
-    kind: "plays",
-    marks: [],
-    block,
-  }));
-  return [...[...groups, ...poses, ...placed].filter(({ marks }) => marks.length > 0), ...blocks];
+  return [...groups, ...poses, ...placed].filter(({ marks }) => marks.length > 0);
 }
 
 /** Each in its place: folded ones are narrow, the others share what is left. */

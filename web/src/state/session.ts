@@ -191,7 +191,7 @@ export interface Session {
 }
 
 /** Spacing and slip, the keys by groups of channels, their curves, or what is heard. */
-export type SheetSide = "spacing" | "keys" | "curves" | "sound";
+export type SheetSide = "spacing" | "keys" | "curves" | "layers" | "sound";
 
 /** A file that has come to the scene, and where on the ground it was let go. */
 export interface Arriving {
@@ -295,7 +295,7 @@ export const session = useSession.getState;
 export const setSession = useSession.setState;
 
 /** One after the other by a key. */
-export const SHEET_SIDES: SheetSide[] = ["spacing", "keys", "curves", "sound"];
+export const SHEET_SIDES: SheetSide[] = ["spacing", "keys", "curves", "layers", "sound"];
 export const SHOWN_AS: ShownAs[] = ["as it comes", "clay", "silhouette", "plain body"];
 
 /** What a window keeps from one visit to the next. */
