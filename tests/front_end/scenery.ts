@@ -182,6 +182,7 @@ export function sceneView(change: Partial<SceneView> = {}): SceneView {
     cameras: [cameraView()],
     characters: [characterView()],
     blocks: [],
+    judged: true,
     around: null,
     pieces: [],
     cut: [shot(1001, 1012, CAMERA)],

@@ -331,6 +331,8 @@ class SceneView(SceneHead):
     cameras: list[CameraView]
     cut: list[Shot]
     readings: list[ReadingView]
+    judged: bool
+    """Whether its readings have come."""
 
 
 class SceneAnswer(Answer):

@@ -3939,6 +3939,7 @@ export interface SceneView {
   cameras: CameraView[];
   cut: Shot[];
   readings: ReadingView[];
+  judged: boolean;
 }
 /**
  * Frames ``first`` to ``last``, both included. ``begins`` is the frame by which the cut knows it; ``title`` is its name, or

@@ -35,7 +35,8 @@ export function StepCard() {
   const strobing = useSession((s) => part<StrobingPart>(s, character?.strobing));
   const camera = useSession((s) => cutCamera(s));
   const echo = useSession((s) => s.looks.echo);
-  if (!character || !shown || !strobing) return <p className="why">The scene has no character.</p>;
+  if (!character || !shown) return <p className="why">The scene has no character.</p>;
+  if (!strobing) return <p className="why">What strobes is being measured…</p>;
   const { offset, keep_key_poses: keep, own_exposures: own } = character;
   const { timing, step_in_file_time: inFileTime } = character;
   const isRetimed = timing.stretch !== "1" || timing.curve !== null;

@@ -17,6 +17,7 @@ import { cameraNamed, judging, session, setSession, thingNamed, useSession } fro
 
 export function ReadingsPanel() {
   const readings = useSession((s) => s.scene!.readings);
+  const judged = useSession((s) => s.scene!.judged);
   const inSequence = useSession((s) => s.sequence !== null);
   const [ofAll, setOfAll] = useState(false);
   const [since, setSince] = useState(false);
@@ -69,7 +70,9 @@ export function ReadingsPanel() {
         ))}
         {accepted.length > 0 && <AcceptedRows readings={accepted} />}
         {!readings.length && (
-          <li className="empty">Nothing is out of bounds: no arc, no framing, no contact.</li>
+          <li className="empty">
+            {judged ? "Nothing is out of bounds: no arc, no framing, no contact." : "Being judged…"}
+          </li>
         )}
       </ul>
     </section>

@@ -28,6 +28,7 @@ export function assembled(answer: SceneAnswer, parts: Map<string, Part>): SceneV
     characters,
     arc_judgement,
     readings: scene.readings ?? before?.readings ?? [],
+    judged: scene.readings !== null || (before?.judged ?? false),
   };
 }
 

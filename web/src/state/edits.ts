@@ -29,7 +29,12 @@ function remember(sceneId: string) {
 export async function openScene(id: string): Promise<void> {
   turnTo(id);
   queue = [];
-  const answer = await viewScene(id, { window_id: await windowId(), within: within(), known_parts: [] });
+  const answer = await viewScene(id, {
+    window_id: await windowId(),
+    within: within(),
+    judged: false, // the picture first
+    known_parts: [],
+  });
   if (openedScene() !== id) return;
   const left = await takeOver(id);
   if (openedScene() !== id) return;

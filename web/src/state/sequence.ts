@@ -5,7 +5,7 @@
 import { getSequence, viewScene } from "../api/client";
 import type { SceneAnswer, SequenceView } from "../api/generated";
 import { clearOfEdits, goOnWith } from "./edits";
-import { report } from "./shown";
+import { report, withParts } from "./shown";
 import { getReadyToHear } from "./hearing";
 import { type Part, type Session, notify, session, setSession } from "./session";
 import { timecode } from "./timecode";
@@ -89,8 +89,7 @@ async function fetchScene(sceneId: string): Promise<Ahead> {
     judged: false,
   });
   // What is held now may be let go until then.
-  const parts = new Map(held);
-  for (const [name, part] of Object.entries(answer.parts)) parts.set(name, part as Part);
+  const parts = withParts(new Map(held), answer.parts);
   return { sceneId, answer, parts };
 }
 

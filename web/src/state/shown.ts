@@ -71,11 +71,7 @@ export function take(answer: SceneAnswer, { stored = true, held, anew = {} }: Ta
     void refreshView();
     return;
   }
-  const parts = new Map([...before.parts, ...(held ?? [])]);
-  for (const [name, part] of Object.entries(answer.parts as Record<string, Part | PartChange>)) {
-    const whole = isChange(part) ? changedBy(parts.get(part.base), part) : part;
-    if (whole) parts.set(name, whole);
-  }
+  const parts = withParts(new Map([...before.parts, ...(held ?? [])]), answer.parts);
   if ([...answer.scene.cameras, answer.scene.shots].some((name) => !parts.has(name))) {
     // It counts on parts that were let go while it was on its way: all are asked for again.
     ofCameras = { revision: null, names: new Set() };
@@ -112,6 +108,15 @@ export function take(answer: SceneAnswer, { stored = true, held, anew = {} }: Ta
   if (fallback && fallback !== before.scene?.fallbacks[0]) notify(fallback, "warning");
 }
 
+/** What is held, with what came in an answer: whole, or as what is different in it. */
+export function withParts(held: Map<string, Part>, came: SceneAnswer["parts"]): Map<string, Part> {
+  for (const [name, part] of Object.entries(came as Record<string, Part | PartChange>)) {
+    const whole = isChange(part) ? changedBy(held.get(part.base), part) : part;
+    if (whole) held.set(name, whole);
+  }
+  return held;
+}
+
 let judging: ReturnType<typeof setTimeout> | undefined;
 
 /** The picture first: readings are asked for when no edit is on its way any more. */
@@ -128,10 +133,11 @@ async function judge(): Promise<void> {
     const now = session().scene;
     // Only of the scene as it is shown; a later edit asks again.
     if (id !== opened || now?.revision !== scene.revision) return;
-    const held = new Map(session().parts);
-    for (const [name, part] of Object.entries(parts)) held.set(name, part as Part);
     const { characters, arc_judgement } = scene;
-    setSession({ scene: { ...now, characters, arc_judgement, readings: scene.readings ?? [] }, parts: held });
+    setSession({
+      scene: { ...now, characters, arc_judgement, readings: scene.readings ?? [], judged: true },
+      parts: withParts(new Map(session().parts), parts),
+    });
   } catch (error) {
     if (id === opened) report(error);
   }

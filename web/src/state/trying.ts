@@ -5,9 +5,9 @@ import { assembled } from "./answered";
 import { clockMs } from "./clock";
 import { edit } from "./edits";
 import { stop } from "./playback";
-import { type Part, chosenCharacter, notify, session, setSession } from "./session";
+import { chosenCharacter, notify, session, setSession } from "./session";
 import type { Trying, Way } from "./way";
-import { currentView, report } from "./shown";
+import { currentView, report, withParts } from "./shown";
 
 const [MARGIN, FOOT, HEAD, LAST_LINE] = [10, 66, 34, 20];
 const MOST_ACROSS = 3;
@@ -23,8 +23,7 @@ export async function tryWays(): Promise<void> {
     const found = await tryCandidates(id, character.id, currentView());
     if (session().scene?.id !== id) return;
     const ways = found.candidates.map(({ answer, ...figures }): Way => {
-      const parts = new Map(session().parts);
-      for (const [name, part] of Object.entries(answer.parts)) parts.set(name, part as Part);
+      const parts = withParts(new Map(session().parts), answer.parts);
       return { ...figures, scene: assembled(answer, parts), parts };
     });
     const { tried, refused, first, last } = found;
