@@ -285,3 +285,33 @@ test("after a conflict the newest state is fetched, and nothing is sent over it"
   expect(session().scene!.revision).toBe(12);
   expect(session().notice!.text).toContain("Changed elsewhere.");
 });
+
+test("a scene opens with its picture, is said to be judged once it is, and takes what came as a change", async () => {
+  closeScene();
+  setSession({ scene: null, parts: new Map() });
+  const { cameras } = sceneAnswer().scene;
+  server.answers = ({ body }) => {
+    const answer = sceneAnswer();
+    if (body.view.judged === false)
+      return {
+        status: 200,
+        body: { ...answer, scene: { ...answer.scene, readings: null } },
+      };
+    const change = {
+      kind: "change",
+      base: cameras[0],
+      splices: [{ path: ["name"], at: null, removed: 0, items: "Wide" }],
+    };
+    return { status: 200, body: { ...answer, parts: { other: change } } };
+  };
+  await openScene(SCENE);
+  expect(server.asked[0]!.body.view.judged).toBe(false);
+  expect(session().scene!.judged).toBe(false);
+  await vi.advanceTimersByTimeAsync(100);
+  await settled();
+  expect(session().scene!.judged).toBe(true);
+  expect(session().parts.get("other")).toMatchObject({
+    name: "Wide",
+    id: CAMERA,
+  });
+});

@@ -14,6 +14,7 @@ export interface Asked {
       known_parts: string[];
       cameras_of_revision: number | null;
       camera_id: string | null;
+      judged?: boolean;
     };
   };
 }
