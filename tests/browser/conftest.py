@@ -280,6 +280,7 @@ class App:
         self.first = 1001
         self.by_id("sheet-rows")
         self.wait(lambda: self.find("[data-testid=picture] canvas").get_attribute("data-drawn"), "a first picture")
+        self.wait(lambda: "Being judged" not in self.text(".readings-pane"), "its readings")
 
 
 # Undo whatever earlier tests did to the demo's scenes; answers the id of the one that is opened.

@@ -24,6 +24,7 @@ const GESTURES: [string, string][] = [
   ["Choose keys, in the Sheet", "drag around them"],
   ["Stretch them about the playhead", "Alt drag one"],
   ["Keep to poses and cuts", "Ctrl, dragging"],
+  ["Hide a stretch, in the Sheet's layers", "Alt drag it"],
 ];
 
 export function HelpDialog() {

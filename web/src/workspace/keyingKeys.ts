@@ -68,7 +68,7 @@ export const KEYING: Listed[] = [
   },
   {
     keys: "Shift K",
-    label: "In the Sheet: spacing, keys, curves, sound",
+    label: "In the Sheet: spacing, keys, curves, layers, sound",
     group: "Keys",
     on: ["shift+K"],
     run: () => {
