@@ -310,3 +310,15 @@ def test_handles_of_curves_are_sent() -> None:
     assert np.allclose(keys.handles[1, :2], [6.5 / 3, -slope * 6.5 / 3])
     assert np.isnan(keys.handles[[0, 1], [0, 2]]).all(), "before the first and after the last there is no curve"
     assert list(part.keyed) == ["x"]
+
+
+def test_an_answer_that_is_not_judged_is_the_scene_as_it_is_stored(api: Api, demo: str, unlocked: int) -> None:
+    body = {
+        "revision": unlocked, "request_id": new(), "edit": {"edit": "cut to", "frame": 1030, "camera_id": TWO},
+        "view": {"judged": False, "camera_id": TWO},
+    }  # fmt: skip
+    told = api.unpacked(api.post(f"/api/scenes/{demo}/edits", body))["scene"]
+    assert told == api.view(demo, judged=False, camera_id=TWO)["scene"]
+    assert (told["revision"], told["undo"]) == (unlocked + 1, title_of("cut to"))
+    again = api.unpacked(api.post(f"/api/scenes/{demo}/edits", body))["scene"]
+    assert again == told, "sent twice, done once"

@@ -258,14 +258,14 @@ def _install_scenes(
             outer = scenes.outer(str(scene_id))
             coming = tuple(scenes.get(other).scene for other in body.edit.brings_scenes())
             baker = views.edit_baker(standing, (*body.edit.brings(standing.scene), *beside), (*outer, *coming))
-            baked: Baker | None = None
+            baked: tuple[Baker, answers.SceneAnswer] | None = None
 
             def change(scene: Scene) -> Scene:
                 nonlocal baked
                 after = applied(body.edit, scene, baker(scene))
                 if after is not scene:  # what cannot be shown is refused, and not stored
-                    baked = baker(after)
-                    views.bake(baked, body.view)
+                    baking = baker(after)
+                    baked = baking, views.bake(baking, body.view)
                     for around in with_inner_changed(outer, after):
                         views.bake_outer(baker(around))
                 return after
@@ -281,7 +281,10 @@ def _install_scenes(
                 edit_as_text(body.edit),
                 body.remark,
             )
-            return answer(standing, body.view, baked)
+            if baked and baked[0].scene is standing.scene and not body.view.judged and not body.view.within:
+                told = views.stored(baked[1], standing, baked[0])
+                return Response(pack(told), content_type=CONTENT_TYPE)
+            return answer(standing, body.view, baked[0] if baked else None)
 
     @app.post("/api/scenes/<uuid:scene_id>/preview")
     def preview_edit(scene_id: object) -> Response:

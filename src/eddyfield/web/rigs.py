@@ -19,7 +19,7 @@ from eddyfield.core.rig.source import RigSource
 from eddyfield.formats.table import read_rig
 from eddyfield.store.blobs import Blobs
 
-SAMPLED = 64
+SAMPLED = 16
 
 
 def size_of(value: Any) -> int:

@@ -86,11 +86,18 @@ class SceneViews:
         known = {other.id: other for other in others}
         return lambda current: Baker(current, rigs.__getitem__, self._memory, known.__getitem__)
 
-    def bake(self, baker: Baker, view: View) -> None:
-        """Work out all that the Picture needs of a scene, before it is stored; judging it can wait, and refuses nothing.
-        Raises ``DomainError`` for what cannot be shown."""
-        without_judging = view.model_copy(update={"judged": False, "takes_changes": False})
-        self._answer(baker, Standing(baker.scene, 0, None, None), without_judging, self._names.of(baker))
+    def bake(self, baker: Baker, view: View) -> answers.SceneAnswer:
+        """Work out all that the Picture needs of a scene, before it is stored; judging it can wait, and refuses nothing. What it
+        comes to is the answer of an unjudged view, but for what ``stored`` tells. Raises ``DomainError`` for what cannot be
+        shown."""
+        without_judging = view.model_copy(update={"judged": False})
+        return self._answer(baker, Standing(baker.scene, 0, None, None), without_judging, self._names.of(baker))
+
+    def stored(self, baked: answers.SceneAnswer, standing: Standing, baker: Baker) -> answers.SceneAnswer:
+        """The answer that was baked of a scene, once that is stored as it stands now."""
+        self._names.answer(standing.scene.id, standing.revision, self._names.of(baker))
+        told = {"revision": standing.revision, "undo": _title(standing.undo), "redo": _title(standing.redo)}
+        return baked.model_copy(update={"scene": baked.scene.model_copy(update=told)})
 
     def bake_outer(self, baker: Baker) -> None:
         """The same of a scene in which one plays that is changed. Raises ``DomainError`` that says so."""

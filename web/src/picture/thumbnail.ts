@@ -19,7 +19,7 @@ export function useThumbnail(stage: RefObject<Stage | null>, redraw: RefObject<(
 async function take(stage: Stage | null, redraw: () => void): Promise<void> {
   const state = session();
   const { scene } = state;
-  if (!stage || !scene || state.playing) return;
+  if (!stage || !scene || state.playing || scene.around) return; // what surrounds it is not of it
   const middle = Math.round((scene.first + scene.last) / 2);
   const sight = cutSight({ ...state, frame: middle });
   if (!sight) return;

@@ -10,7 +10,7 @@ from ..bake import Baker
 from ..errors import DomainError
 from ..nesting import DEEPEST, depth, inside
 from ..scene import Block, Scene, numbered
-from .contents import checked_value, names_going_by
+from .contents import checked_value, refuse_used
 from .edit import Edit, check_new_id
 from .letting_go import let_go
 from .names import usable_name
@@ -95,12 +95,8 @@ class TakeOutBlock(Edit):
         block = scene.block(self.block_id)
         came = [thing.id for thing in scene.things if thing.nested and thing.nested.block_id == block.id]
         by_it = tuple(dict.fromkeys(name for thing_id in came for name in going_from_outside(scene, thing_id)))
-        if by_it and not self.lets_go:
-            goes = "go" if len(by_it) > 1 else "goes"
-            raise DomainError(
-                f"{names_going_by(by_it)} {goes} by what comes with “{block.name}”.",
-                "Let go of it first: “Let go and take out”.",
-            )
+        if not self.lets_go:
+            refuse_used(by_it, f"what comes with “{block.name}”")
         for thing_id in came if by_it else ():
             scene = let_go(scene, baker.of(scene), thing_id, self.frame)
         return replace(scene, blocks=tuple(b for b in scene.blocks if b.id != block.id))

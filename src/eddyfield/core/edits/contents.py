@@ -112,11 +112,8 @@ class TakeOut(Edit):
     def apply(self, scene: Scene, baker: Baker) -> Scene:
         thing = scene.thing(self.thing_id)
         by_it = scene.going_by(thing.id)
-        if by_it and not self.lets_go:
-            goes = "go" if len(by_it) > 1 else "goes"
-            raise DomainError(
-                f"{names_going_by(by_it)} {goes} by {thing.name}.", "Let go of it first: “Let go and take out”."
-            )
+        if not self.lets_go:
+            refuse_used(by_it, thing.name)
         scene = let_go(scene, baker, thing.id, self.frame)
         return replace(
             scene,
@@ -223,10 +220,12 @@ def checked_value(name: str, value: float) -> float:
     return value
 
 
-def names_going_by(names: tuple[str, ...]) -> str:
-    """The first three, and how many more there are."""
-    more = f" and {len(names) - 3} more" if len(names) > 3 else ""
-    return ", ".join(f"“{name}”" for name in names[:3]) + more
+def refuse_used(by_it: tuple[str, ...], what: str) -> None:
+    """Raise ``DomainError`` for something that is to go out and that anything, of these names, goes by."""
+    if by_it:
+        names = ", ".join(f"“{name}”" for name in by_it[:3]) + (f" and {len(by_it) - 3} more" if len(by_it) > 3 else "")
+        goes = "go" if len(by_it) > 1 else "goes"
+        raise DomainError(f"{names} {goes} by {what}.", "Let go of it first: “Let go and take out”.")
 
 
 def free_name(scene: Scene, wanted: str) -> str:

@@ -1,6 +1,5 @@
 /** A scene that plays inside: when, where, with what; it is changed where it is, which is a step away. */
-import { ActionIcon, Button, TextInput } from "@mantine/core";
-import { IconTrash } from "@tabler/icons-react";
+import { Button } from "@mantine/core";
 import type { SceneView } from "../../api/generated";
 import { thingsOf } from "../../marks/thingHandles";
 import { chooseThing } from "../../state/contents";
@@ -9,15 +8,9 @@ import { goTo } from "../../state/playback";
 import { notify, session, useSession } from "../../state/session";
 import { goToScene } from "../../state/within";
 import { Fields, NumberField } from "../../widgets/NumberField";
+import { CardName, PlaceFields, TakeOutButton } from "./CardHead";
 
 type Block = SceneView["blocks"][number];
-
-const PLACE = [
-  { name: "x", label: "x", unit: "m", digits: 3 },
-  { name: "y", label: "height", unit: "m", digits: 3 },
-  { name: "z", label: "z", unit: "m", digits: 3 },
-  { name: "turn", label: "turn", unit: "°", digits: 1 },
-] as const;
 
 export function BlockCard({ block }: { block: Block }) {
   const scene = useSession((s) => s.scene)!;
@@ -25,24 +18,20 @@ export function BlockCard({ block }: { block: Block }) {
   const heard = scene.sounds.filter(({ sound }) => sound.nested?.block_id === block.id);
   const move = (changes: { start?: number; values?: Record<string, number>; name?: string }) =>
     edit({ edit: "move block", block_id: block.id, ...changes });
+  const takeOut = (letsGo: boolean) => {
+    chooseThing(null);
+    edit({ edit: "take out block", block_id: block.id, frame: session().frame, lets_go: letsGo });
+    notify(
+      letsGo
+        ? `“${block.name}” is out; what went by it has let go and stays where it was on this frame. Ctrl Z brings all back.`
+        : `“${block.name}” is out of this scene. Ctrl Z brings it back.`,
+    );
+  };
   return (
     <div className="thing-card">
       <div className="camera-name of-piece">
-        <TextInput
-          key={block.name}
-          aria-label="Name"
-          defaultValue={block.name}
-          variant="unstyled"
-          styles={{ input: { fontSize: 16, fontWeight: 600, height: 28, minHeight: 28 } }}
-          onBlur={(event) => {
-            const name = event.currentTarget.value.trim();
-            if (name && name !== block.name) move({ name });
-          }}
-          onKeyDown={(event) => {
-            if (event.key === "Enter") event.currentTarget.blur();
-          }}
-        />
-        <TakeOut block={block} />
+        <CardName name={block.name} rename={(name) => move({ name })} />
+        <TakeOutButton goneBy={block.gone_by} takeOut={takeOut} />
       </div>
       <p className="why">
         The scene {block.scene_name === block.name ? "" : `“${block.scene_name}” `}plays inside this one. What
@@ -82,16 +71,7 @@ export function BlockCard({ block }: { block: Block }) {
         {block.last > scene.last && `, of which the scene shows those to ${scene.last}`}.
       </p>
       <h3>Where does it stand?</h3>
-      <Fields columns={2}>
-        {PLACE.map(({ name, ...field }) => (
-          <NumberField
-            key={name}
-            {...field}
-            value={block.ground[name]}
-            onSet={(value) => move({ values: { [name]: value } })}
-          />
-        ))}
-      </Fields>
+      <PlaceFields at={block.ground} place={(values) => move({ values })} />
       <h3>What comes with it?</h3>
       <p className="why" data-testid="came">
         {[...came.map(({ name }) => name), ...heard.map(({ sound }) => `${sound.name} (sound)`)].join(", ") ||
@@ -99,25 +79,5 @@ export function BlockCard({ block }: { block: Block }) {
         {came.length > 0 && ". Cameras can go by any of it, and it is judged as all else is."}
       </p>
     </div>
-  );
-}
-
-function TakeOut({ block }: { block: Block }) {
-  const isUsed = block.gone_by.length > 0;
-  const takeOut = () => {
-    chooseThing(null);
-    edit({ edit: "take out block", block_id: block.id, frame: session().frame, lets_go: isUsed });
-    notify(
-      isUsed
-        ? `“${block.name}” is out; what went by it has let go and stays where it was on this frame. Ctrl Z brings all back.`
-        : `“${block.name}” is out of this scene. Ctrl Z brings it back.`,
-    );
-  };
-  const label = isUsed ? "Let go and take out" : "Take out";
-  const title = isUsed ? `${label}: ${block.gone_by.join(", ")}` : label;
-  return (
-    <ActionIcon variant="subtle" color="gray" aria-label={label} title={title} onClick={takeOut}>
-      <IconTrash size={16} />
-    </ActionIcon>
   );
 }

@@ -4,10 +4,9 @@ import type { Showing } from "../../api/generated";
 import type { Thing } from "../../marks/thingHandles";
 import { useCalmFrame } from "../../state/calmFrame";
 import { edit } from "../../state/edits";
+import { type Span, hiddenWith } from "../../state/hiddenSpans";
 import { session, useSession } from "../../state/session";
 import { NumberField } from "../../widgets/NumberField";
-
-type Span = [number, number];
 
 export function ShowingSection({ thing }: { thing: Thing }) {
   const cameras = useSession((s) => s.scene!.cameras);
@@ -20,14 +19,9 @@ export function ShowingSection({ thing }: { thing: Thing }) {
   const now = hidden.find(([from, to]) => from <= frame && frame <= to);
   const toggle = () => {
     const at = session().frame;
-    if (now) {
-      const before: Span[] = at > now[0] ? [[now[0], at - 1]] : [];
-      show({ hidden: hidden.flatMap((span) => (span === now ? before : [span])) });
-      return;
-    }
     const next = hidden.find(([from]) => from > at);
-    const span: Span = next ? [at, next[1]] : [at, Math.max(at, last)];
-    show({ hidden: [...hidden.filter((h) => h !== next), span].sort((a, b) => a[0] - b[0]) });
+    const until = now ? now[1] : next ? next[1] : Math.max(at, last);
+    show({ hidden: hiddenWith(hidden, at, until, !now) });
   };
   const set = (index: number, changed: Span) =>
     show({ hidden: hidden.map((span, i) => (i === index ? changed : span)) });

@@ -1,6 +1,6 @@
 /** A character, prop or set piece, by question: what it is, where it stands, when it is there, who holds it. */
-import { ActionIcon, Button, TextInput } from "@mantine/core";
-import { IconCopy, IconTrash } from "@tabler/icons-react";
+import { ActionIcon, Button } from "@mantine/core";
+import { IconCopy } from "@tabler/icons-react";
 import type { PlacingPart } from "../../api/generated";
 import { type Thing, isPiece, standOf } from "../../marks/thingHandles";
 import { askForFile, chooseThing } from "../../state/contents";
@@ -9,6 +9,7 @@ import { goTo } from "../../state/playback";
 import { useCalmFrame } from "../../state/calmFrame";
 import { notify, part, session, useSession } from "../../state/session";
 import { Fields, NumberField } from "../../widgets/NumberField";
+import { CardName, PlaceFields, TakeOutButton } from "./CardHead";
 import { HoldSection } from "./HoldSection";
 import { ShowingSection } from "./ShowingSection";
 import { OtherUses } from "./OtherUses";
@@ -106,57 +107,28 @@ function ThingHead({ thing }: { thing: Thing }) {
     chooseThing(new_id);
     notify(`${thing.name} is there twice: the new one stands a metre beside it.`);
   };
-  return (
-    <div className={isPiece(thing) ? "camera-name of-piece" : "camera-name of-character"}>
-      <TextInput
-        key={thing.name}
-        aria-label="Name"
-        defaultValue={thing.name}
-        variant="unstyled"
-        styles={{ input: { fontSize: 16, fontWeight: 600, height: 28, minHeight: 28 } }}
-        onBlur={(event) => {
-          const name = event.currentTarget.value.trim();
-          if (name && name !== thing.name) edit({ edit: "rename thing", thing_id: thing.id, name });
-        }}
-        onKeyDown={(event) => {
-          if (event.key === "Enter") event.currentTarget.blur();
-        }}
-      />
-      <ActionIcon variant="subtle" color="gray" aria-label="Duplicate" title="Duplicate" onClick={double}>
-        <IconCopy size={16} />
-      </ActionIcon>
-      <TakeOut thing={thing} />
-    </div>
-  );
-}
-
-/** Where cameras or props go by it, it says so, and offers to have them let go first. */
-function TakeOut({ thing }: { thing: Thing }) {
-  const isUsed = thing.gone_by.length > 0;
-  const takeOut = () => {
+  const takeOut = (letsGo: boolean) => {
     chooseThing(null);
-    edit({ edit: "take out", thing_id: thing.id, frame: session().frame, lets_go: isUsed });
+    edit({ edit: "take out", thing_id: thing.id, frame: session().frame, lets_go: letsGo });
     notify(
-      isUsed
+      letsGo
         ? `${thing.name} is out; what went by it has let go and stays where it was on this frame. Ctrl Z brings all back.`
         : `${thing.name} is out of the scene. Ctrl Z brings it back.`,
     );
   };
-  const label = isUsed ? "Let go and take out" : "Take out";
-  const title = isUsed ? `${label}: ${thing.gone_by.join(", ")}` : label;
   return (
-    <ActionIcon variant="subtle" color="gray" aria-label={label} title={title} onClick={takeOut}>
-      <IconTrash size={16} />
-    </ActionIcon>
+    <div className={isPiece(thing) ? "camera-name of-piece" : "camera-name of-character"}>
+      <CardName
+        name={thing.name}
+        rename={(name) => edit({ edit: "rename thing", thing_id: thing.id, name })}
+      />
+      <ActionIcon variant="subtle" color="gray" aria-label="Duplicate" title="Duplicate" onClick={double}>
+        <IconCopy size={16} />
+      </ActionIcon>
+      <TakeOutButton goneBy={thing.gone_by} takeOut={takeOut} />
+    </div>
   );
 }
-
-const PLACE = [
-  { name: "x", label: "x", unit: "m", digits: 3 },
-  { name: "y", label: "height", unit: "m", digits: 3 },
-  { name: "z", label: "z", unit: "m", digits: 3 },
-  { name: "turn", label: "turn", unit: "°", digits: 1 },
-] as const;
 
 function StandSection({ thing }: { thing: Thing }) {
   const frame = useCalmFrame();
@@ -170,11 +142,7 @@ function StandSection({ thing }: { thing: Thing }) {
   return (
     <>
       <h3>Where does it stand?</h3>
-      <Fields columns={2}>
-        {PLACE.map(({ name, ...field }) => (
-          <NumberField key={name} {...field} value={stand[name]} onSet={(v) => place({ [name]: v })} />
-        ))}
-      </Fields>
+      <PlaceFields at={stand} place={place} />
       <div className="actions">
         <Button
           onClick={() => {
