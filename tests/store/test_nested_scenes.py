@@ -11,7 +11,7 @@ from eddyfield.core.bake import Baker
 from eddyfield.core.cut.cut import Cut
 from eddyfield.core.edits.applying import applied
 from eddyfield.core.edits.blocks import BringInScene, MoveBlock, TakeOutBlock
-from eddyfield.core.edits.contents import RenameThing
+from eddyfield.core.edits.contents import DoubleThing, RenameThing
 from eddyfield.core.edits.edit import Edit
 from eddyfield.core.errors import DomainError
 from eddyfield.core.nesting import nested_id
@@ -132,3 +132,24 @@ def test_scenes_further_outside_are_found_and_told_too(
     assert scenes.get(top.id).revision == before + 1
     with pytest.raises(DomainError, match="inside itself"):
         done(scenes, standing.scene.id, BringInScene(block_id=fresh(), scene_id=top.id, start=1005))
+
+
+def test_undo_inside_takes_nobody_away_whom_a_camera_outside_goes_by(
+    database: Database,
+    standing: Standing,  # noqa: F811
+    outer: Standing,
+) -> None:
+    scenes, inner = Scenes(database), standing.scene
+    new = fresh()
+    done(scenes, inner.id, DoubleThing(thing_id=inner.characters[0].id, new_id=new))
+    came = nested_id(outer.scene.blocks[0].id, new)
+    face = edits.MakeFaceCamera(camera_id=fresh(), character_id=came, frame=1020)
+    done(scenes, outer.scene.id, face)
+    before = rows_in(database, inner)
+    with pytest.raises(DomainError, match="goes by what would not be there"):
+        scenes.undo(inner.id, scenes.get(inner.id).revision)
+    assert rows_in(database, inner) == before
+    assert scenes.get(outer.scene.id).scene.character(came), "it is still there"
+    scenes.undo(outer.scene.id, scenes.get(outer.scene.id).revision)
+    scenes.undo(inner.id, scenes.get(inner.id).revision)
+    assert came not in [c.id for c in scenes.get(outer.scene.id).scene.characters]

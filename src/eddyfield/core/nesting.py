@@ -89,6 +89,26 @@ def with_inner_changed(outer: Sequence[Scene], inner: Scene) -> tuple[Scene, ...
     return tuple(now[scene.id] for scene in outer)
 
 
+def refuse_broken(outer: Iterable[Scene]) -> None:
+    """Raise ``DomainError`` where a camera or prop of a whole scene goes by something that is not there any more."""
+    for scene in outer:
+        there = {thing.id for thing in scene.things}
+        for camera in scene.cameras:
+            owners = {subject.owner_id for subject, _ in camera.followed()} | {camera.steps_with}
+            if owners - there - {None}:
+                _refuse_broken(scene, camera.name)
+        for piece in scene.pieces:
+            if {hold.character_id for hold in piece.holds} - there - {None}:
+                _refuse_broken(scene, piece.name)
+
+
+def _refuse_broken(scene: Scene, name: str) -> None:
+    raise DomainError(
+        f"In “{scene.name}”, where this scene plays, “{name}” goes by what would not be there any more.",
+        "Let it go by something else there first.",
+    )
+
+
 def with_surroundings(scene: Scene, outer: Scene, block_id: str) -> Scene:
     """A scene with what surrounds it where it plays as a block of ``outer``: as if that were a block of this one."""
     block = outer.block(block_id)

@@ -10,7 +10,7 @@ from datetime import datetime
 
 from pymysql.cursors import DictCursor
 
-from eddyfield.core.nesting import whole
+from eddyfield.core.nesting import refuse_broken, whole, with_inner_changed
 from eddyfield.core.scene import Scene
 
 from . import changes as change_record
@@ -247,6 +247,8 @@ class Scenes:
             self._advance(cursor, scene_id, current + 1)
             change_record.record(cursor, scene_id, current + 1, way, edit, who, window_id)
             scene = with_blocks(cursor, load_scene(cursor, scene_id), self._scene)
+            outer = [self._at_its_revision(cursor, outer_id) for outer_id in outer_ids(cursor, scene_id)]
+            refuse_broken(with_inner_changed(outer, scene))
             tell_outer(cursor, scene, edit, way, who, window_id)
             _number_places(cursor, scene)
             standing = self._standing(cursor, scene, current + 1, window_id)
