@@ -315,3 +315,29 @@ test("a scene opens with its picture, is said to be judged once it is, and takes
     id: CAMERA,
   });
 });
+
+test("of two answers that cross, that of the later question stays", async () => {
+  const told: ((name: string) => void)[] = [];
+  vi.stubGlobal(
+    "fetch",
+    () =>
+      new Promise<Response>((resolve) =>
+        told.push((name) =>
+          resolve(
+            new Response(
+              new Uint8Array(encode(sceneAnswer({ revision: 7, name }))),
+            ),
+          ),
+        ),
+      ),
+  );
+  void refreshView();
+  void refreshView();
+  await settled();
+  told[1]!("later");
+  await settled();
+  expect(session().scene!.name).toBe("later");
+  told[0]!("earlier");
+  await settled();
+  expect(session().scene!.name).toBe("later");
+});

@@ -143,12 +143,19 @@ async function judge(): Promise<void> {
   }
 }
 
-/** Ask again for what is looked at: another joint, another frozen frame. */
+let asked = 0;
+let answered = 0;
+
+/** Ask again for what is looked at: another joint, another frozen frame. Of answers that cross the later question's stays. */
 export async function refreshView(): Promise<void> {
   const scene = session().scene;
   if (!scene) return;
+  const question = ++asked;
   try {
-    take(await viewScene(scene.id, currentView()));
+    const answer = await viewScene(scene.id, currentView());
+    if (question < answered) return;
+    answered = question;
+    take(answer);
   } catch (error) {
     if (scene.id === opened) report(error);
   }
