@@ -183,3 +183,8 @@ class Scene:
 
     def with_character(self, character: Character) -> Scene:
         return replace(self, characters=tuple(character if c.id == character.id else c for c in self.characters))
+
+
+def no_other_scenes(scene_id: str) -> Scene:
+    """For who bakes one scene and knows of no others."""
+    raise DomainError("Other scenes cannot be brought in here.", "Bring them in where they are kept.")

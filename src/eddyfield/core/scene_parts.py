@@ -20,7 +20,6 @@ from .content import content_key
 from .cut.cut import Cut
 from .cut.cut_path import cut_path, passage
 from .cut.shots import Shot, shots_of
-from .errors import DomainError
 from .optics.camera_path import CameraPath
 from .parts import LookOf, Memory, Part, Resolver, RigOf
 from .performance import exposure, shown
@@ -39,7 +38,7 @@ from .readings.strobing import Strobing, nothing_slips, strobing
 from .rig.mesh_points import MeshPoint, mesh_point_world
 from .rig.rig import Rig
 from .rig.source import RigSource
-from .scene import Scene, Thing
+from .scene import Scene, Thing, no_other_scenes
 from .time.frames import FrameRange, Rate
 
 Value = TypeVar("Value")
@@ -60,11 +59,6 @@ def _made_once(
         return cast(Part[Value], kept[0])
 
     return cast("Callable[Concatenate[SceneParts, More], Part[Value]]", made)
-
-
-def no_other_scenes(scene_id: str) -> Scene:
-    """For who bakes one scene and knows of no others."""
-    raise DomainError("Other scenes cannot be brought in here.", "Bring them in where they are kept.")
 
 
 class SceneParts:

@@ -1,5 +1,6 @@
 /** The Card: what is worked on, by stage of the working order. Nothing is locked away in another stage. */
-import { WORK_STAGES, chosenBlock, setSession, useSession } from "../state/session";
+import { chosenBlock } from "../state/chosenBlock";
+import { WORK_STAGES, setSession, useSession } from "../state/session";
 import { thingsOf } from "../marks/thingHandles";
 import { BlockCard } from "./contents/BlockCard";
 import { ComesIn } from "./contents/ComesIn";

@@ -5,7 +5,8 @@
 import { Vector3 } from "three";
 import type { CameraPart, CameraView, SceneView } from "../api/generated";
 import { dashesOf, tintOf } from "../state/lines";
-import { type Session, chosenBlock, cutCamera, part, useSession, workedCamera } from "../state/session";
+import { chosenBlock } from "../state/chosenBlock";
+import { type Session, cutCamera, part, useSession, workedCamera } from "../state/session";
 import { uncrowded } from "./uncrowded";
 import { HandleDots } from "./HandleDots";
 import { blockHandles } from "./blockHandles";

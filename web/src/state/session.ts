@@ -366,15 +366,6 @@ export function thingNamed(
   return [...(scene?.characters ?? []), ...(scene?.pieces ?? [])].find((thing) => thing.id === id) ?? null;
 }
 
-/** The block that is worked on: it, or something that comes with it, was chosen. */
-export function chosenBlock({
-  scene,
-  thingId,
-}: Pick<Session, "scene" | "thingId">): SceneView["blocks"][number] | null {
-  const wanted = thingNamed({ scene }, thingId)?.block_id ?? thingId;
-  return scene?.blocks.find(({ id }) => id === wanted) ?? null;
-}
-
 export function cameraNamed(state: Pick<Session, "scene">, id: string | null | undefined): CameraView | null {
   return state.scene?.cameras.find((camera) => camera.id === id) ?? null;
 }

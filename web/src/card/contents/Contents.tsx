@@ -8,7 +8,8 @@ import { useState } from "react";
 import { isPiece, thingsOf } from "../../marks/thingHandles";
 import { bringInScene, useOtherScenes } from "../../state/blocks";
 import { STAND_INS, askForFile, bringStandIn, chooseThing, type Shape } from "../../state/contents";
-import { chosenBlock, useSession, workedCamera } from "../../state/session";
+import { chosenBlock } from "../../state/chosenBlock";
+import { useSession, workedCamera } from "../../state/session";
 
 export function Contents() {
   const scene = useSession((s) => s.scene)!;
