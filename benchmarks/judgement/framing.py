@@ -30,9 +30,10 @@ from eddyfield.core.readings.scene_readings import scene_readings
 from eddyfield.core.rig.rig import Rig
 from eddyfield.core.rig.source import RigSource
 from eddyfield.core.scene import Scene
-from eddyfield.core.time.channels import Channel, Key
+from eddyfield.core.time.channels import Channel
 from eddyfield.core.time.frames import FrameRange, FrameTime, Rate
 from eddyfield.core.time.key_reduction import keys_on_every_frame
+from eddyfield.core.time.keys import Key
 from eddyfield.demo import mill_race
 from eddyfield.formats import stand_in
 

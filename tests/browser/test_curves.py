@@ -10,7 +10,7 @@ import requests
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
-from eddyfield.core.time.channels import KEY_SHAPES
+from eddyfield.core.time.keys import KEY_SHAPES
 
 from .conftest import App
 from .pixels import differs

@@ -26,9 +26,10 @@ from eddyfield.core.errors import DomainError
 from eddyfield.core.optics.lens import DeliveryFrame, inside_frame
 from eddyfield.core.rig import transforms
 from eddyfield.core.shots import face_of
-from eddyfield.core.time.channels import Channel, Key
+from eddyfield.core.time.channels import Channel
 from eddyfield.core.time.ease import EASES, eased, share_between
 from eddyfield.core.time.frames import FrameTime
+from eddyfield.core.time.keys import Key
 from eddyfield.demo import mill_race
 
 from .scenery import SCENE, baker

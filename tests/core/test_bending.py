@@ -21,7 +21,8 @@ from eddyfield.core.performance.exposure import Stepping
 from eddyfield.core.performance.holding import Hold
 from eddyfield.core.performance.showing import Showing
 from eddyfield.core.time.bending import Bend
-from eddyfield.core.time.channels import Beyond, Channel, Handle, Key
+from eddyfield.core.time.channels import Beyond, Channel
+from eddyfield.core.time.keys import Handle, Key
 from eddyfield.demo import mill_race
 
 from .scenery import SCENE, baker

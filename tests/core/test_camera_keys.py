@@ -18,7 +18,8 @@ from eddyfield.core.cameras.mounts import Free
 from eddyfield.core.edits import ChosenKeys
 from eddyfield.core.errors import DomainError
 from eddyfield.core.scene import Scene
-from eddyfield.core.time.channels import Channel, Handle, Key, KeyShape
+from eddyfield.core.time.channels import Channel
+from eddyfield.core.time.keys import Handle, Key, KeyShape
 from eddyfield.core.time.retiming import Retiming, mirrored, retimed
 from eddyfield.demo import mill_race
 

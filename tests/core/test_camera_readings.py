@@ -26,8 +26,9 @@ from eddyfield.core.readings.camera_readings import camera_readings
 from eddyfield.core.readings.reading import Reading
 from eddyfield.core.rig import transforms
 from eddyfield.core.scene import Scene
-from eddyfield.core.time.channels import Channel, Key
+from eddyfield.core.time.channels import Channel
 from eddyfield.core.time.key_reduction import keys_on_every_frame
+from eddyfield.core.time.keys import Key
 from eddyfield.core.time.stretches import runs
 from eddyfield.demo import mill_race
 

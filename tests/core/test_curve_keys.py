@@ -13,7 +13,8 @@ from hypothesis import strategies as st
 from eddyfield.core.edits.camera_keys import ChosenKeys, ShapeCameraKeys
 from eddyfield.core.edits.curve_keys import AddCurveKey, DeleteCurveKey, SetCurveKey
 from eddyfield.core.errors import DomainError
-from eddyfield.core.time.channels import KEY_SHAPES, Channel, Handle, Key, key_within
+from eddyfield.core.time.channels import Channel, key_within
+from eddyfield.core.time.keys import KEY_SHAPES, Handle, Key
 
 from .scenery import SCENE
 

@@ -17,7 +17,8 @@ from eddyfield.core.errors import DomainError
 from eddyfield.core.readings.cut_readings import cut_readings
 from eddyfield.core.readings.reading import Reading
 from eddyfield.core.scene import Scene
-from eddyfield.core.time.channels import Channel, Key
+from eddyfield.core.time.channels import Channel
+from eddyfield.core.time.keys import Key
 
 from .scenery import SCENE, baker
 

@@ -23,8 +23,9 @@ from eddyfield.core.readings.crossings import crossings
 from eddyfield.core.readings.reading import Reading
 from eddyfield.core.readings.size_drift import unasked_growth
 from eddyfield.core.scene import Scene
-from eddyfield.core.time.channels import Channel, Key
+from eddyfield.core.time.channels import Channel
 from eddyfield.core.time.frames import FrameTime
+from eddyfield.core.time.keys import Key
 from eddyfield.core.time.stretches import mostly, stretches, was_before
 from eddyfield.demo import mill_race
 

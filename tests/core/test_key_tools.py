@@ -17,8 +17,9 @@ from eddyfield.core.edits.key_tools import EvenSpeed, GoOnBeyondKeys, ReduceCame
 from eddyfield.core.errors import DomainError
 from eddyfield.core.picture_error import what_is_seen
 from eddyfield.core.scene import Scene
-from eddyfield.core.time.channels import Beyond, Channel, Key
+from eddyfield.core.time.channels import Beyond, Channel
 from eddyfield.core.time.frames import FrameTime
+from eddyfield.core.time.keys import Key
 from eddyfield.core.time.smoothing import smoothed
 from eddyfield.demo.mill_race import BANK, CRANE, ZOOM
 

@@ -15,7 +15,8 @@ from eddyfield.core.cameras.camera import CameraPose
 from eddyfield.core.cameras.mounts import Rail
 from eddyfield.core.cameras.subjects import Subject
 from eddyfield.core.errors import DomainError
-from eddyfield.core.time.channels import Channel, Key
+from eddyfield.core.time.channels import Channel
+from eddyfield.core.time.keys import Key
 from eddyfield.demo import mill_race
 
 from .scenery import SCENE, baker

@@ -17,7 +17,7 @@ from eddyfield.core.performance.exposure import (
     shown_beside_key_poses,
 )
 from eddyfield.core.rig.motion import Curve, Motion
-from eddyfield.core.time.channels import Channel, Handle, Key, frame_time, new_key
+from eddyfield.core.time.channels import Channel, frame_time, new_key
 from eddyfield.core.time.frames import (
     FrameRange,
     Rate,
@@ -27,6 +27,7 @@ from eddyfield.core.time.frames import (
     meant_frame_seconds,
     seconds_at,
 )
+from eddyfield.core.time.keys import Handle, Key
 from eddyfield.demo import mill_race
 
 RATES = ["24", "25", "30", "12", "24000/1001", "30000/1001", "23.976", "12.5", "48"]

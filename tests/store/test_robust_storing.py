@@ -23,8 +23,9 @@ from eddyfield.core.cameras.camera import Camera
 from eddyfield.core.cameras.camera_channels import camera_channels
 from eddyfield.core.cut.cut import Cut
 from eddyfield.core.scene import Scene
-from eddyfield.core.time.channels import Channel, Key
+from eddyfield.core.time.channels import Channel
 from eddyfield.core.time.frames import FrameRange, Rate
+from eddyfield.core.time.keys import Key
 from eddyfield.demo import mill_race
 from eddyfield.demo.load import load_demo
 from eddyfield.store import scenes as scenes_module

@@ -50,7 +50,7 @@ from eddyfield.core.performance.exposure import Stepping
 from eddyfield.core.performance.ride import Ride
 from eddyfield.core.performance.timing import Timing
 from eddyfield.core.scene import Scene
-from eddyfield.core.time.channels import Handle, Key
+from eddyfield.core.time.keys import Handle, Key
 from eddyfield.demo import mill_race
 from eddyfield.demo.load import load_demo
 from eddyfield.store.blobs import CHUNK_BYTES, Blobs

@@ -13,7 +13,8 @@ from scipy.interpolate import PchipInterpolator
 
 from eddyfield.core.cameras.camera_channels import camera_channels
 from eddyfield.core.edits import BY_KIND, title_of
-from eddyfield.core.time.channels import KEY_SHAPES, Channel, Handle, Key
+from eddyfield.core.time.channels import Channel
+from eddyfield.core.time.keys import KEY_SHAPES, Handle, Key
 from eddyfield.demo import mill_race, mill_sounds
 from eddyfield.web.camera_views import channels_part
 

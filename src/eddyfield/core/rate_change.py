@@ -12,8 +12,9 @@ from .performance.exposure import LONGEST_STEP, Stepping
 from .performance.piece import Piece
 from .performance.timing import Timing
 from .scene import Block, Scene
-from .time.channels import Channel, Handle
+from .time.channels import Channel
 from .time.frames import FrameTime, Rate
+from .time.keys import Handle
 from .time.retiming import Retiming, retimed
 from .time.timecode import timecode_at_rate
 

@@ -7,7 +7,8 @@ from fractions import Fraction
 from functools import lru_cache
 from typing import Any, NamedTuple
 
-from eddyfield.core.time.channels import HOLDS, Beyond, Channel, Handle, Key
+from eddyfield.core.time.channels import HOLDS, Beyond, Channel
+from eddyfield.core.time.keys import Handle, Key
 
 Row = dict[str, Any]
 

@@ -24,8 +24,9 @@ from eddyfield.core.performance.holding import Hold
 from eddyfield.core.performance.piece import Piece
 from eddyfield.core.performance.placing import placing
 from eddyfield.core.scene import Block, Scene
-from eddyfield.core.time.channels import Channel, Key, shared_ends
+from eddyfield.core.time.channels import Channel
 from eddyfield.core.time.frames import FrameRange, Rate
+from eddyfield.core.time.keys import Key, shared_ends
 from eddyfield.core.time.timecode import Timecode
 
 from .block_rows import block_rows, blocks_from

@@ -23,7 +23,7 @@ from eddyfield.core.performance.showing import Showing
 from eddyfield.core.performance.timing import Timing
 from eddyfield.core.performance.version import Version
 from eddyfield.core.rig.source import RigSource
-from eddyfield.core.time.channels import KeyMark
+from eddyfield.core.time.keys import KeyMark
 from eddyfield.store.changes import Way
 
 from .answer import Answer

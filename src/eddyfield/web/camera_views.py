@@ -23,7 +23,8 @@ from eddyfield.core.optics.camera_speed import camera_speed, pan_limit_px
 from eddyfield.core.optics.depth_of_field import circle_of_confusion_mm, sharp_range
 from eddyfield.core.readings.subject_figures import circle_px, subject_figures
 from eddyfield.core.time.channel_tables import Channels
-from eddyfield.core.time.channels import Channel, KeyMark
+from eddyfield.core.time.channels import Channel
+from eddyfield.core.time.keys import KeyMark
 
 from . import answers, parts
 

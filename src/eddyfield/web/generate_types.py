@@ -22,9 +22,10 @@ from eddyfield.core.readings.reading import READING_TITLES
 from eddyfield.core.readings.spacing_chart import INTENTS
 from eddyfield.core.readings.thresholds import SEEN_CHANGE_PX
 from eddyfield.core.time.channel_tables import SIGNS
-from eddyfield.core.time.channels import BEYOND_KEYS, KEY_SHAPES
+from eddyfield.core.time.channels import BEYOND_KEYS
 from eddyfield.core.time.ease import EASES
 from eddyfield.core.time.frames import COMMON_RATES
+from eddyfield.core.time.keys import KEY_SHAPES
 
 from .answers import ANSWERS
 from .candidates import CandidatesAnswer

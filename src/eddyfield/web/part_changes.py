@@ -11,7 +11,7 @@ from typing import Any
 import numpy as np
 from pydantic import BaseModel
 
-from eddyfield.core.time.channels import shared_ends
+from eddyfield.core.time.keys import shared_ends
 
 from .parts import PartChange, Splice
 

@@ -12,8 +12,9 @@ from ..cameras.camera_channels import CAMERA_CHANNELS
 from ..cameras.key_groups import GROUP_OF, KeyGroup
 from ..errors import DomainError
 from ..scene import Scene
-from ..time.channels import KEY_SHAPES, Channel, Key, KeyShape
+from ..time.channels import Channel
 from ..time.frames import FrameTime
+from ..time.keys import KEY_SHAPES, Key, KeyShape
 from ..time.retiming import Retiming, mirrored, retimed
 from .cameras import refuse_locked, refuse_locked_channels
 from .edit import Edit

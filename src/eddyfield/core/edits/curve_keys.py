@@ -10,8 +10,9 @@ from ..cameras.camera import Camera
 from ..cameras.camera_channels import CAMERA_CHANNELS
 from ..errors import DomainError
 from ..scene import Scene
-from ..time.channels import Channel, Handle, key_within
+from ..time.channels import Channel, key_within
 from ..time.frames import FrameTime
+from ..time.keys import Handle
 from .cameras import refuse_locked_channels
 from .edit import Edit
 

@@ -17,9 +17,10 @@ from ..cameras.key_groups import GROUP_OF, KeyGroup
 from ..errors import DomainError
 from ..picture_error import what_is_seen
 from ..scene import Scene
-from ..time.channels import Beyond, BeyondKeys, Channel, Handle, Key
+from ..time.channels import Beyond, BeyondKeys, Channel
 from ..time.frames import FrameTime
 from ..time.key_reduction import fewest_keys
+from ..time.keys import Handle, Key
 from ..time.retiming import spliced
 from ..time.smoothing import smoothed
 from .camera_keys import ChosenKeys, having_channels

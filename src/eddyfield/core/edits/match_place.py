@@ -17,7 +17,8 @@ from ..optics.camera_path import CameraPath
 from ..rig import transforms
 from ..scene import Scene
 from ..shots import shown_face
-from ..time.channels import Channel, Key
+from ..time.channels import Channel
+from ..time.keys import Key
 from .cameras import refuse_locked
 from .edit import Edit
 

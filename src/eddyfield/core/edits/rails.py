@@ -19,9 +19,10 @@ from ..errors import DomainError
 from ..performance.character import Character
 from ..rig.transforms import look_rotation, normalized, rigid
 from ..scene import Scene
-from ..time.channels import Channel, Key, KeyShape
+from ..time.channels import Channel
 from ..time.frames import FrameTime
 from ..time.key_reduction import fewest_keys
+from ..time.keys import Key, KeyShape
 from .camera_mounts import standing_on
 from .cameras import refuse_locked
 from .edit import Edit

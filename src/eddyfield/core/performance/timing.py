@@ -12,8 +12,9 @@ import numpy as np
 from ..arrays import Floats, Ints
 from ..errors import DomainError
 from ..time.bending import Bend
-from ..time.channels import Channel, Key
+from ..time.channels import Channel
 from ..time.frames import MOST_DENOMINATOR, FrameRange, FrameTime, Rate, exact_times, seconds_at
+from ..time.keys import Key
 
 Repeats = Literal["once", "loop", "back and forth"]
 REPEATS: tuple[Repeats, ...] = get_args(Repeats)

@@ -10,8 +10,9 @@ import numpy as np
 
 from ..arrays import Floats
 from ..errors import DomainError
-from .channels import HOLDS, Channel, Handle, Key, alike, key_within
+from .channels import HOLDS, Channel, alike, key_within
 from .frames import FrameTime
+from .keys import Handle, Key
 from .retiming import Retiming, retimed, towards
 
 FASTEST = 100

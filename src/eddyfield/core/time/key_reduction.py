@@ -9,8 +9,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..arrays import Floats
-from .channels import Channel, Handle, Key
+from .channels import Channel
 from .frames import FrameTime
+from .keys import Handle, Key
 
 
 def keys_on_every_frame(frames: Floats, values: Mapping[str, Floats]) -> dict[str, Channel]:

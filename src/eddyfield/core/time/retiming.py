@@ -7,8 +7,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from ..errors import DomainError
-from .channels import Beyond, Channel, Handle, Key
+from .channels import Beyond, Channel
 from .frames import FrameTime
+from .keys import Handle, Key
 
 
 @dataclass(frozen=True)
