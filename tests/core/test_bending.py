@@ -14,7 +14,8 @@ from eddyfield.core.cameras.camera_frames import channel_values
 from eddyfield.core.cameras.mounts import Trailing
 from eddyfield.core.cut.cut import Cut, CutEntry
 from eddyfield.core.cut.sound import Mark
-from eddyfield.core.edits.bend_time import BendCameraTime, BendSceneTime
+from eddyfield.core.edits.bend_time import BendCameraTime, BendSceneTime, BendTime
+from eddyfield.core.edits.contents import TimeThing
 from eddyfield.core.edits.sounds import MarkFrames
 from eddyfield.core.errors import DomainError
 from eddyfield.core.performance.exposure import Stepping
@@ -210,3 +211,12 @@ def test_a_scene_that_runs_backwards_goes_through_all_of_it_again(speed: float) 
     assert [m.frame for m in after.marks if m.kind == "accent"] == [1047, 1047 + int(bend.later)]
     names = [entry.name for entry in after.cut.entries]
     assert [name for name in names if name] == [f"shot {n}" for n in range(5)], "each name once"
+
+
+def test_a_motion_that_begins_elsewhere_takes_its_bent_time_along() -> None:
+    oda = SCENE.characters[0]
+    bent_scene = BendTime(thing_id=oda.id, first=1020, last=1030, speed=0.5).apply(SCENE)
+    timing = bent_scene.characters[0].performance.timing
+    later = TimeThing(thing_id=oda.id, timing=replace(timing, start=timing.start + 7)).apply(bent_scene)
+    worlds = [baker(s).world(s.characters[0]) for s in (bent_scene, later)]
+    assert worlds[1][7:] == pytest.approx(worlds[0][:-7], abs=1e-9)

@@ -1939,7 +1939,8 @@ export interface TakeUpCut {
   cut_id: string;
 }
 /**
- * Say how the motion of a thing's file runs: from which frame on, how long, which part of it, and how often.
+ * Say how the motion of a thing's file runs: from which frame on, how long, which part of it, and how often. Where it only
+ * begins elsewhere, what its time was bent to comes along.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "TimeThing".

@@ -18,6 +18,8 @@ from ..rig.rig import Rig
 from ..rig.source import RigSource
 from ..scene import Scene, Thing, numbered
 from ..time.channels import Channel
+from ..time.frames import FrameTime
+from ..time.retiming import Retiming, retimed
 from .edit import Edit, check_new_id
 from .letting_go import let_go
 from .names import usable_name
@@ -172,7 +174,8 @@ class ScaleThing(Edit):
 
 @dataclass(frozen=True, kw_only=True)
 class TimeThing(Edit):
-    """Say how the motion of a thing's file runs: from which frame on, how long, which part of it, and how often."""
+    """Say how the motion of a thing's file runs: from which frame on, how long, which part of it, and how often. Where it only
+    begins elsewhere, what its time was bent to comes along."""
 
     edit: Literal["time thing"] = "time thing"
     title: ClassVar[str] = "time of a motion"
@@ -181,7 +184,11 @@ class TimeThing(Edit):
 
     def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
         thing = scene.thing(self.thing_id)
-        return scene.with_thing(replace(thing, performance=replace(thing.performance, timing=self.timing)))
+        was, timing = thing.performance.timing, self.timing
+        if timing.curve is not None and timing.curve == was.curve and timing.start != was.start:
+            later = Retiming(by=FrameTime(timing.start - was.start))
+            timing = replace(timing, curve=retimed(timing.curve, range(len(timing.curve.keys)), later))
+        return scene.with_thing(replace(thing, performance=replace(thing.performance, timing=timing)))
 
 
 @dataclass(frozen=True, kw_only=True)
