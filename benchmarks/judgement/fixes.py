@@ -15,7 +15,7 @@ from eddyfield.core.readings.reading import Reading
 from eddyfield.core.readings.scene_readings import scene_readings
 from eddyfield.demo import mill_race
 
-from . import framing
+from . import bodies, framing
 
 OF_KINDS = ("strobes", "chord")
 
@@ -56,6 +56,9 @@ def _spoilt_scenes(shots: int) -> Iterator[Baker]:
             shot = framing.spoilt(rng, kind)
             if shot is not None:
                 yield framing.baker_of(shot)
+    for kind in bodies.KINDS:
+        for _ in range(shots):
+            yield bodies.spoilt(rng, kind)
 
 
 def _told(baker: Baker) -> list[Reading]:

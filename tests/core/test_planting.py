@@ -15,11 +15,12 @@ from eddyfield.core.cut.cut import Cut
 from eddyfield.core.edits.performances import RideCharacter
 from eddyfield.core.optics.lens import Lens
 from eddyfield.core.performance.exposure import Stepping, exposure_starts
-from eddyfield.core.performance.planting import MOST_STRETCH, legs_of, planted
+from eddyfield.core.performance.planting import legs_of, planted
 from eddyfield.core.performance.ride import Ride, RideWay, ride_transforms
 from eddyfield.core.readings.scene_readings import scene_readings
 from eddyfield.core.readings.strobing import strobing
 from eddyfield.core.rig import transforms
+from eddyfield.core.rig.two_bone import MOST_STRETCH
 from eddyfield.core.time.frames import FrameRange
 from eddyfield.demo import mill_race
 

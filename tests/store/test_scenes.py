@@ -36,6 +36,7 @@ from eddyfield.core.cut.transition import Transition
 from eddyfield.core.edits.accepting import AcceptReading, TakeAcceptanceBack
 from eddyfield.core.edits.bend_time import BendCameraTime, BendSceneTime, BendTime
 from eddyfield.core.edits.contents import TimeThing
+from eddyfield.core.edits.corrections import DropCorrection
 from eddyfield.core.edits.cuts import CutLive, CutTo, JoinShots, RollCut, SetShot, SplitShot, Take
 from eddyfield.core.edits.dolly_zooms import DollyZoom
 from eddyfield.core.edits.exposures import ChangeExposures
@@ -46,9 +47,11 @@ from eddyfield.core.edits.scene_time import SetRate, SetTimecode
 from eddyfield.core.edits.sounds import MarkFrames
 from eddyfield.core.errors import DomainError
 from eddyfield.core.optics.lens import DeliveryFrame
+from eddyfield.core.performance.correction import Correction, Moment
 from eddyfield.core.performance.exposure import Stepping
 from eddyfield.core.performance.ride import Ride
 from eddyfield.core.performance.timing import Timing
+from eddyfield.core.rig.joint_change import JointChange
 from eddyfield.core.scene import Scene
 from eddyfield.core.time.keys import Handle, Key
 from eddyfield.demo import mill_race
@@ -129,6 +132,16 @@ CHANGES = {
         joint=s.accepted[-1].joint,
         first=s.accepted[-1].first,
     ).apply(s),
+    "correct": lambda s, n: s.with_thing(
+        replace(
+            s.characters[0],
+            performance=replace(
+                s.characters[0].performance,
+                corrections=(*s.characters[0].performance.corrections, correction(n)),
+            ),
+        )
+    ),
+    "correct no more": lambda s, n: DropCorrection(character_id=s.characters[0].id, place=0).apply(s),
     "bend camera": lambda s, n: BendCameraTime(
         camera_id=s.cameras[n % len(s.cameras)].id, first=1001 + n, last=1010 + n, speed=n / 3 - 1
     ).apply(s),
@@ -282,6 +295,12 @@ CHANGES = {
 }
 
 
+def correction(number: int) -> Correction:
+    moments = tuple(Moment(at / 24, (number / 7, at / 3, 0.1), at / number) for at in range(1, number + 2))
+    changes = (JointChange("joint", (number / 3, 0.0, -1e-9)), JointChange("tip", shift_m=(0.0, 1 / 3, 0.0)))
+    return Correction("tip", changes, moments, (0.0, 1 / 7, 2e-9))
+
+
 def cut_to_another(scene: Scene, number: int) -> Scene:
     scene = scene if len(scene.cameras) > 1 else CHANGES["face"](scene, number)
     return CutTo(frame=1002 + number, camera_id=scene.cameras[-1].id).apply(scene)
@@ -300,6 +319,7 @@ def test_a_scene_comes_back_as_it_was_stored(database: Database, standing: Stand
 
 
 BEFORE = {
+    "correct no more": "correct",
     "join": "cut to",
     "take up cut": "keep cut",
     "drop cut": "keep cut",

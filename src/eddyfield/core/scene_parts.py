@@ -130,7 +130,7 @@ class SceneParts:
         if isinstance(thing, Piece):
             return Part("motion", piece_world, (*inputs, self.carrier_part(thing)))
         placed = () if thing.placing == AS_IN_FILE and not thing.nested else (thing.placing, *_ground(thing))
-        return Part("motion", shown.performed, (*inputs, *placed))
+        return Part("motion", shown.performed, (*inputs, thing.performance.corrections, *placed))
 
     @_made_once
     def carrier_part(self, piece: Piece) -> Part[Floats]:

@@ -27,6 +27,7 @@ _OF_SCENE = {
     "scene_character": "scene_id = %s",
     "character_foot": "character_id IN (SELECT id FROM scene_character WHERE scene_id = %s)",
     "character_exposure": "character_id IN (SELECT id FROM scene_character WHERE scene_id = %s)",
+    "character_correction": "character_id IN (SELECT id FROM scene_character WHERE scene_id = %s)",
     "set_piece": "scene_id = %s",
     "prop_hold": "piece_id IN (SELECT id FROM set_piece WHERE scene_id = %s)",
     "placed_channel": "scene_id = %s",

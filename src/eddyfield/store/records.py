@@ -17,6 +17,7 @@ from eddyfield.core.cameras.framing import Framing
 from eddyfield.core.cameras.lock_correction import CarriedOver
 from eddyfield.core.cameras.mounts import Mount
 from eddyfield.core.cut.sequence import Sequence
+from eddyfield.core.performance.correction import Correction
 from eddyfield.core.performance.showing import Showing
 from eddyfield.core.performance.timing import Timing
 from eddyfield.core.performance.version import Versions
@@ -90,5 +91,6 @@ SHOWING: Record[Showing] = Record(Showing)
 TIMING: Record[Timing] = Record(Timing)
 SEQUENCE: Record[Sequence] = Record(Sequence)
 VERSIONS: Record[Versions] = Record(Versions)
+CORRECTION: Record[Correction] = Record(Correction)
 BENDS: Record[Bends] = Record(Bends)
 CARRIED_OVER: Record[CarriedOver] = Record(CarriedOver)

@@ -52,6 +52,7 @@ PRIMARY_KEYS: dict[str, tuple[str, ...]] = {
     "scene_character": ("id",),
     "character_foot": ("character_id", "place"),
     "character_exposure": ("character_id", "frame"),
+    "character_correction": ("character_id", "place"),
     "set_piece": ("id",),
     "prop_hold": ("piece_id", "first_frame"),
     "placed_channel": ("thing_id", "channel"),
@@ -291,6 +292,9 @@ def scene_from_rows(rows: Iterable[tuple[str, Row]]) -> Scene:
     exposures: dict[str, list[int]] = defaultdict(list)
     for row in tables["character_exposure"]:
         exposures[row["character_id"]].append(row["frame"])
+    corrections: dict[str, list[Row]] = defaultdict(list)
+    for row in tables["character_correction"]:
+        corrections[row["character_id"]].append(row)
     return Scene(
         head["id"],
         head["name"],
@@ -302,7 +306,9 @@ def scene_from_rows(rows: Iterable[tuple[str, Row]]) -> Scene:
             for r in sorted(tables["camera"], key=lambda r: r["place"])
         ),
         tuple(
-            character_from(r, feet[r["id"]], exposures[r["id"]], placing(**placed.get(r["id"], {})))
+            character_from(
+                r, feet[r["id"]], exposures[r["id"]], corrections[r["id"]], placing(**placed.get(r["id"], {}))
+            )
             for r in sorted(tables["scene_character"], key=lambda r: r["place"])
         ),
         tuple(

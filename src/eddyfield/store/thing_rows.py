@@ -19,7 +19,7 @@ from eddyfield.core.scene import Thing
 from eddyfield.core.time.channel_tables import Channels
 
 from .key_rows import Row, RowKey, Rows, channel_row, key_row
-from .records import SHOWING, TIMING, VERSIONS, read_if_any
+from .records import CORRECTION, SHOWING, TIMING, VERSIONS, read_if_any
 
 
 def _placed_rows(thing: Thing, scene_id: str) -> dict[RowKey, Row]:
@@ -72,6 +72,10 @@ def character_rows(character: Character, scene_id: str, index: int) -> Rows:
         rows[RowKey("character_foot", (character.id, number))] = row
     for frame in stepping.starts or ():
         rows[RowKey("character_exposure", (character.id, frame))] = {"character_id": character.id, "frame": frame}
+    for place, correction in enumerate(character.performance.corrections):
+        rows[RowKey("character_correction", (character.id, place))] = {
+            "character_id": character.id, "place": place, "correction": CORRECTION.write(correction),
+        }  # fmt: skip
     return rows
 
 
@@ -82,11 +86,14 @@ def _source_columns(source: RigSource) -> Row:
     }  # fmt: skip
 
 
-def character_from(row: Row, feet: list[Row], exposures: list[int], placed: Channels) -> Character:
+def character_from(
+    row: Row, feet: list[Row], exposures: list[int], corrections: list[Row], placed: Channels
+) -> Character:
+    in_order = sorted(corrections, key=lambda r: r["place"])
     return Character(
         row["id"],
         row["name"],
-        _performance(row),
+        replace(_performance(row), corrections=tuple(CORRECTION.read(r["correction"]) for r in in_order)),
         Stepping(
             row["step"],
             row["step_offset"],

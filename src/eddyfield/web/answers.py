@@ -169,6 +169,8 @@ class CharacterView(Answer):
     gone_by: list[str]
     """Names of the cameras that go by it, and of the props that it holds."""
     versions: list[Version]
+    corrections: str | None
+    """Name of the part with what is laid over its motion; None where that is nothing."""
     compared_with: Version | None
     """The version that this one is looked at beside."""
     changed: str | None

@@ -6,7 +6,7 @@ from dataclasses import asdict
 
 import numpy as np
 
-from eddyfield.core.arrays import Floats
+from eddyfield.core.arrays import Floats, Ints
 from eddyfield.core.bake import Baker
 from eddyfield.core.cut.shots import shots_of
 from eddyfield.core.performance.carried import Carried
@@ -99,7 +99,8 @@ def _performers(baker: Baker) -> list[ShotCharacter]:
             carried = at + np.zeros((len(rows), 1, 1)) if carried is None else carried @ at
         rig, timing = baker.rig(character), character.performance.timing
         seconds = timing.file_seconds(baker.exposure_starts(character), baker.rate, rig.motion.duration_seconds)
-        bent = _bent_legs(rig, carried_by, carried, baker.world(character)[rows]) if carried is not None else {}
+        bent = _corrected_joints(baker, character, rows)
+        bent |= _bent_legs(rig, carried_by, carried, baker.world(character)[rows]) if carried is not None else {}
         out.append(ShotCharacter(character.name, rig, seconds, rows, carried, bent))
     frames = baker.frames.frames()
     for prop in [piece for piece in baker.scene.pieces if piece.kind == "prop"]:
@@ -107,6 +108,21 @@ def _performers(baker: Baker) -> list[ShotCharacter]:
         seconds = timing.file_seconds(frames[shown.rows], baker.rate, rig.motion.duration_seconds)
         out.append(ShotCharacter(prop.name, rig, seconds, shown.rows, shown.carried + np.zeros((len(frames), 1, 1))))
     return out
+
+
+def _corrected_joints(baker: Baker, character: Character, rows: Ints) -> dict[int, Floats]:
+    """Local matrices (frames, 4, 4) of the joints that corrections change, by their nodes."""
+    rig, corrections = baker.rig(character), character.performance.corrections
+    joints = {change.joint for correction in corrections if not correction.rests(rig) for change in correction.changes}
+    if not joints:
+        return {}
+    placed = world_from_file(character.placing, baker.scene.frames, ground_of(character.nested))
+    in_file = (np.linalg.inv(placed)[:, None] @ baker.world(character))[rows]
+    above_roots = np.diag([rig.scale, rig.scale, rig.scale, 1.0])
+    return {
+        node: np.linalg.inv(in_file[:, rig.parents[node]] if rig.parents[node] >= 0 else above_roots) @ in_file[:, node]
+        for node in sorted(rig.index_of[joint] for joint in joints)
+    }
 
 
 def _bent_legs(rig: Rig, carried_by: Carried, above: Floats, world: Floats) -> dict[int, Floats]:

@@ -7,6 +7,7 @@ from typing import Any
 from pydantic import BaseModel
 
 from eddyfield.core.cut.shots import Shot
+from eddyfield.core.performance.at_source import ChangeAtSource
 from eddyfield.core.readings.matching import Match
 from eddyfield.core.readings.reading import ReadingKind
 from eddyfield.core.rig.look import Look, MeshPart
@@ -112,6 +113,13 @@ class TimePart(Answer):
 
     kind: str = "time"
     passed: Float64s
+
+
+class CorrectionsPart(Answer):
+    """Kind ``corrections``: what is laid over a performance, each as what would have to change at its source."""
+
+    kind: str = "corrections"
+    corrections: list[ChangeAtSource]
 
 
 class ChangedPart(Answer):
@@ -322,6 +330,7 @@ class Parts(Answer):
         | ShownPart
         | PlacingPart
         | ChangedPart
+        | CorrectionsPart
         | CarriedPart
         | PieceMotionPart
         | StrobingPart

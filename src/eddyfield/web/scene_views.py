@@ -54,7 +54,16 @@ from .reading_views import reading_view
 from .requests import View
 from .rigs import PartMemory, Rigs
 from .sounds import Sounds
-from .thing_views import Offer, offer_changed, offer_placing, offer_rig, offer_time, piece_view, shape_weights
+from .thing_views import (
+    Offer,
+    offer_changed,
+    offer_corrections,
+    offer_placing,
+    offer_rig,
+    offer_time,
+    piece_view,
+    shape_weights,
+)
 
 FEW_FRAMES = 2000
 """Of a scene that is short enough for its camera's speed to follow a hand."""
@@ -211,6 +220,7 @@ def _character(
         file_cameras=[c.name for c in rig.cameras], versions=list(character.versions.all),
         compared_with=character.versions.compared_with(character.performance.source),
         gone_by=list(baker.scene.going_by(character.id)),
+        corrections=offer_corrections(baker, character, offer),
         changed=offer_changed(baker, character, offer, judged),
         rig=offer_rig(baker, character.performance.source, offer),
         motion=offer(baker.motion_part(character).key, lambda: _motion_part(baker, character, rig)),

@@ -14,9 +14,10 @@ from numpy.typing import NDArray
 from eddyfield.core.arrays import Floats
 from eddyfield.core.bake import Baker
 from eddyfield.core.content import content_key
-from eddyfield.core.parts import Part
+from eddyfield.core.parts import Part, RigOf
+from eddyfield.core.performance.at_source import ChangeAtSource, changes_at_source
 from eddyfield.core.performance.character import Character
-from eddyfield.core.performance.nested import block_id_of
+from eddyfield.core.performance.nested import block_id_of, ground_of
 from eddyfield.core.performance.piece import Piece
 from eddyfield.core.performance.placing import PLACING, is_keyed
 from eddyfield.core.performance.timing import Timing
@@ -58,6 +59,19 @@ def piece_view(baker: Baker, piece: Piece, offer: Offer) -> answers.PieceView:
         rig=offer_rig(baker, source, offer), motion=motion,
         placed=offer(baker.shown_piece_part(piece).key, lambda: _carried_part(baker, piece)),
     )  # fmt: skip
+
+
+def offer_corrections(baker: Baker, character: Character, offer: Offer) -> str | None:
+    """The part that says what is laid over a performance."""
+    if not character.performance.corrections:
+        return None
+    given = character.performance
+    inputs = (
+        RigOf(given.source), given.corrections, given.timing, baker.frames, baker.rate, character.placing,
+        ground_of(character.nested),
+    )  # fmt: skip
+    part: Part[tuple[ChangeAtSource, ...]] = Part("at source", changes_at_source, inputs)
+    return offer(part.key, lambda: parts.CorrectionsPart(corrections=[*baker.value(part)]))
 
 
 def offer_changed(baker: Baker, character: Character, offer: Offer, now: bool) -> str | None:

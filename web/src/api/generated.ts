@@ -496,6 +496,50 @@ export interface CopyCamera {
   new_id: string;
 }
 /**
+ * Bring a joint of a character, or of what one holds, ``shift_px`` (right, down) farther on ``frame``, exactly as the camera
+ * sees it (None: through the cut), and blend that over ``fades`` frames on both sides. As a ``step`` half of it goes to the
+ * frames from that one on, and the opposite half to those before. It is brought by ``changes`` of joints; without any, by
+ * bending the limb that it ends, else by turning it about what it hangs on. What these leave is moved.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "CorrectJoint".
+ */
+export interface CorrectJoint {
+  edit: "correct joint";
+  thing_id: string;
+  joint: string;
+  frame: number;
+  camera_id?: string | null;
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  shift_px: [number, number];
+  fades?: number;
+  step?: boolean;
+  changes?: JointChange[];
+}
+/**
+ * A joint is turned about itself, by ``turn_deg`` (a rotation vector, degrees), and moved by ``shift_m``; both in the axes of
+ * what it hangs on, those of the file where that is nothing.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "JointChange".
+ */
+export interface JointChange {
+  joint: string;
+  /**
+   * @minItems 3
+   * @maxItems 3
+   */
+  turn_deg: [number, number, number];
+  /**
+   * @minItems 3
+   * @maxItems 3
+   */
+  shift_m: [number, number, number];
+}
+/**
  * ``base`` in metres, ``heading`` in degrees (as a camera's pan). Channels: ``arm_pitch`` (positive up) and
  * ``arm_yaw`` (positive right) in degrees, ``arm_length`` from the base to the head in metres.
  *
@@ -640,6 +684,17 @@ export interface DoubleThing {
   new_id: string;
 }
 /**
+ * Take a correction away again, the one in that ``place`` among those of a character.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "DropCorrection".
+ */
+export interface DropCorrection {
+  edit: "drop correction";
+  character_id: string;
+  place: number;
+}
+/**
  * Take another cut out.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -675,6 +730,7 @@ export interface EditRequest {
     | CarryCamera
     | ChangeExposures
     | CopyCamera
+    | CorrectJoint
     | CutLive
     | CutTo
     | DeleteCamera
@@ -684,6 +740,7 @@ export interface EditRequest {
     | DeleteView
     | SolveDollyZoom
     | DoubleThing
+    | DropCorrection
     | DropCut
     | EvenSpeed
     | ExposeStretch
@@ -2024,6 +2081,7 @@ export interface EffectRequest {
     | CarryCamera
     | ChangeExposures
     | CopyCamera
+    | CorrectJoint
     | CutLive
     | CutTo
     | DeleteCamera
@@ -2033,6 +2091,7 @@ export interface EffectRequest {
     | DeleteView
     | SolveDollyZoom
     | DoubleThing
+    | DropCorrection
     | DropCut
     | EvenSpeed
     | ExposeStretch
@@ -2204,6 +2263,7 @@ export interface PreviewRequest {
     | CarryCamera
     | ChangeExposures
     | CopyCamera
+    | CorrectJoint
     | CutLive
     | CutTo
     | DeleteCamera
@@ -2213,6 +2273,7 @@ export interface PreviewRequest {
     | DeleteView
     | SolveDollyZoom
     | DoubleThing
+    | DropCorrection
     | DropCut
     | EvenSpeed
     | ExposeStretch
@@ -3036,6 +3097,7 @@ export interface CharacterView {
   file_cameras: string[];
   gone_by: string[];
   versions: Version[];
+  corrections: string | null;
   compared_with: Version | null;
   changed: string | null;
   rig: string;
@@ -3328,6 +3390,27 @@ export interface CarriedPart {
   world_from_file: Float32Array;
 }
 /**
+ * A correction, as it is on the ``frame`` on which there is most of it: ``joint`` is brought ``shift_m`` (world) by
+ * ``changes`` of joints in the axes of what they hang on. It is seen from ``first`` to ``last``. One that ``rests`` is not seen: the file
+ * has changed there since it was made. Frames are None where the scene shows none of it.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "ChangeAtSource".
+ */
+export interface ChangeAtSource {
+  joint: string;
+  frame: number | null;
+  first: number | null;
+  last: number | null;
+  /**
+   * @minItems 3
+   * @maxItems 3
+   */
+  shift_m: [number, number, number];
+  changes: JointChange[];
+  rests: boolean;
+}
+/**
  * What became of one matter; ``was`` is the reading of it before, where there was one and there is one.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -3388,6 +3471,16 @@ export interface ChannelsPart {
   keyed: {
     [k: string]: ChannelKeys;
   };
+}
+/**
+ * Kind ``corrections``: what is laid over a performance, each as what would have to change at its source.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "CorrectionsPart".
+ */
+export interface CorrectionsPart {
+  kind: string;
+  corrections: ChangeAtSource[];
 }
 /**
  * What becomes better and worse where another cut takes the place of the one that is shown.
@@ -3685,6 +3778,7 @@ export interface Parts {
       | ShownPart
       | PlacingPart
       | ChangedPart
+      | CorrectionsPart
       | CarriedPart
       | PieceMotionPart
       | StrobingPart

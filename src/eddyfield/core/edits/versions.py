@@ -82,7 +82,7 @@ def performing(character: Character, source: RigSource, rig: Rig) -> Character:
 
 def _with_new_names(scene: Scene, character_id: str, names: dict[str, str]) -> Scene:
     """All that goes by joints of a character goes by them under other names: cameras, their saved views and mounts that were
-    left, feet, the anchor of Ride, and what is held."""
+    left, feet, the anchor of Ride, corrections, and what is held."""
     if not names:
         return scene
 
@@ -105,7 +105,10 @@ def _with_new_names(scene: Scene, character_id: str, names: dict[str, str]) -> S
     character = scene.character(character_id)
     feet = tuple(names.get(foot, foot) for foot in character.feet)
     anchor = character.ride.anchor and names.get(character.ride.anchor, character.ride.anchor)
-    return scene.with_character(replace(character, feet=feet, ride=replace(character.ride, anchor=anchor)))
+    corrections = tuple(correction.renamed(names) for correction in character.performance.corrections)
+    performance = replace(character.performance, corrections=corrections)
+    ride = replace(character.ride, anchor=anchor)
+    return scene.with_character(replace(character, performance=performance, feet=feet, ride=ride))
 
 
 def going_by_lost_joints(scene: Scene, thing_id: str, rig: Rig) -> tuple[tuple[str, str], ...]:

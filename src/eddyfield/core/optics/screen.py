@@ -51,3 +51,13 @@ def component_along(part: Floats, step: Floats, camera: CameraPath) -> Floats:
     length = np.hypot(step[..., 0], step[..., 1])
     dot = np.einsum("...i,...i->...", part, step)
     return np.where(length > 0, dot / np.where(length > 0, length, 1.0), np.where(np.isnan(length), np.nan, 0.0))
+
+
+def shifts_in_world(camera: CameraPath, points: Floats, shifts_px: Floats) -> Floats:
+    """What moves points (frames, 3) by so many pixels (frames, 2), right and down, in the picture: world vectors (frames, 3) in
+    metres, parallel to the picture, so that they are exact. NaN where a point is not in front."""
+    seen = camera.project(points)
+    across, up = camera.lens.pixels_per_metre(seen.depth, camera.delivery)
+    in_camera = np.stack([shifts_px[:, 0] / across, -shifts_px[:, 1] / up, np.zeros(len(points))], axis=-1)
+    in_camera[~seen.in_front] = np.nan
+    return np.asarray(np.einsum("fij,fj->fi", camera.world_from_camera[:, :3, :3], in_camera))

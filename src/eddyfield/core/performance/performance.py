@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from ..errors import DomainError
 from ..rig.source import RigSource
+from .correction import MOST_CORRECTIONS, Correction
 from .timing import Timing
 
 
@@ -14,3 +16,12 @@ class Performance:
 
     source: RigSource
     timing: Timing = Timing()
+    corrections: tuple[Correction, ...] = ()
+    """Laid over the motion, one after the other."""
+
+    def __post_init__(self) -> None:
+        if len(self.corrections) > MOST_CORRECTIONS:
+            raise DomainError(
+                f"{len(self.corrections)} corrections are too many.",
+                f"Keep it within {MOST_CORRECTIONS}: let the source be changed.",
+            )

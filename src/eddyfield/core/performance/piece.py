@@ -31,6 +31,10 @@ class Piece:
     nested: Nested | None = None
     """Where it comes with a block."""
 
+    def held_on(self, frame: int) -> Hold | None:
+        """The hold that rules on a frame, which may be by nobody; None before the first."""
+        return next((hold for hold in reversed(self.holds) if hold.first <= frame), None)
+
     def __post_init__(self) -> None:
         check_holds(self.holds)
         if self.holds and self.kind != "prop":

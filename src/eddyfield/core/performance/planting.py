@@ -9,13 +9,13 @@ import numpy as np
 
 from ..arrays import Bools, Floats, Ints
 from ..rig import transforms
+from ..rig.hanging import all_hanging_on
 from ..rig.rig import Rig
+from ..rig.two_bone import bent_to
 from ..time.frames import Rate
 from .carried import Carried
 from .contacts import find_contacts
 
-MOST_STRETCH = 1.05
-"""Of a leg's own length: what is farther away is not reached."""
 LEAST_BONE_M = 1e-3
 PARTS = 3
 """Of a leg: what hangs on the hip joint, on the knee, on the ankle."""
@@ -63,7 +63,7 @@ def planted(rig: Rig, feet: tuple[str, ...], world: Floats, rows: Ints, whole: F
         for part, node in enumerate(
             (leg.hip, leg.knee, leg.ankle)
         ):  # the lower ones come last, and keep what is theirs
-            group_of[_hanging_on(rig, node)] = PARTS * number + part
+            group_of[all_hanging_on(rig, node)] = PARTS * number + part
         at = np.flatnonzero(rides & _stands(rig, leg.ankle, world, rate)[rows])
         if len(at):
             hip, knee, ankle = (world[rows[at], node][:, :3, 3] for node in (leg.hip, leg.knee, leg.ankle))
@@ -83,55 +83,12 @@ class _Reached:
 
 def _reach(hip: Floats, knee: Floats, ankle: Floats, whole: Floats, ahead: Floats) -> _Reached:
     """Bend a leg of a pose (each (n, 3)) whose hip is carried by ``whole`` so that its ankle stays; ``ahead`` (n, 3) is where a
-    straight knee bends to. The law of cosines in the plane in which the pose has the leg bent, turned along with it."""
+    straight knee bends to."""
     a, k, c = (transforms.apply(whole, point) for point in (hip, knee, ankle))
-    upper, lower = (np.linalg.norm(bone, axis=-1) for bone in (k - a, c - k))
-    away = np.linalg.norm(ankle - a, axis=-1)
-    stretch = np.clip(away / (upper + lower), 1.0, MOST_STRETCH)
-    upper_now, lower_now = upper * stretch, lower * stretch
-    distance = np.clip(away, np.abs(upper_now - lower_now) + 1e-9, upper_now + lower_now)
-    before, after = (transforms.normalized(end - a, (0.0, -1.0, 0.0)) for end in (c, ankle))
-    reached = a + after * distance[:, None]
-    carried_ahead = np.einsum("fij,fj->fi", whole[:, :3, :3], ahead)
-    bend = _across(k - a, before)
-    straight = np.linalg.norm(bend, axis=-1) < 1e-4 * upper
-    bend = transforms.normalized(np.where(straight[:, None], _across(carried_ahead, before), bend), (0.0, 0.0, 1.0))
-    swung = transforms.normalized(_across(_turned(before, after, bend), after), (0.0, 0.0, 1.0))
-    cosine = np.clip((upper_now**2 + distance**2 - lower_now**2) / (2 * upper_now * distance), -1.0, 1.0)
-    knee_now = a + upper_now[:, None] * (cosine[:, None] * after + np.sqrt(1 - cosine**2)[:, None] * swung)
-    hinge, hinge_now = np.cross(before, bend), np.cross(after, swung)
-    thigh = _about(a, a, _frame(knee_now - a, hinge_now) @ np.swapaxes(_frame(k - a, hinge), -1, -2)) @ whole
-    shin = (
-        _about(k, knee_now, _frame(reached - knee_now, hinge_now) @ np.swapaxes(_frame(c - k, hinge), -1, -2)) @ whole
-    )
-    foot = transforms.rigid(np.broadcast_to(np.eye(3), (len(a), 3, 3)), reached - ankle)
-    missed = np.linalg.norm(reached - ankle, axis=-1)
-    return _Reached(np.stack([thigh, shin, foot], axis=1), stretch - 1.0, missed)
-
-
-def _across(vectors: Floats, unit: Floats) -> Floats:
-    """What of vectors lies across unit ones."""
-    out: Floats = vectors - np.einsum("fi,fi->f", vectors, unit)[:, None] * unit
-    return out
-
-
-def _turned(from_: Floats, to: Floats, vectors: Floats) -> Floats:
-    """Vectors turned as ``from_`` turns to ``to`` the shortest way (Rodrigues; unit vectors that are not opposite)."""
-    axis, cosine = np.cross(from_, to), np.einsum("fi,fi->f", from_, to)
-    along = np.einsum("fi,fi->f", axis, vectors) / np.maximum(1 + cosine, 1e-9)
-    return np.asarray(cosine[:, None] * vectors + np.cross(axis, vectors) + along[:, None] * axis)
-
-
-def _frame(bone: Floats, hinge: Floats) -> Floats:
-    """Axes of a bone that turns about a hinge, (n, 3, 3) in columns."""
-    along = transforms.normalized(bone, (0.0, -1.0, 0.0))
-    about = transforms.normalized(_across(hinge, along), (1.0, 0.0, 0.0))
-    return np.stack([along, about, np.cross(along, about)], axis=-1)
-
-
-def _about(from_: Floats, to: Floats, turn: Floats) -> Floats:
-    """x -> R (x - from) + to, (n, 4, 4)."""
-    return transforms.rigid(turn, to - np.einsum("fij,fj->fi", turn, from_))
+    bent = bent_to(a, k, c, ankle, np.einsum("fij,fj->fi", whole[:, :3, :3], ahead))
+    foot = transforms.rigid(np.broadcast_to(np.eye(3), (len(a), 3, 3)), bent.reached - ankle)
+    missed = np.linalg.norm(bent.reached - ankle, axis=-1)
+    return _Reached(np.stack([bent.upper @ whole, bent.lower @ whole, foot], axis=1), bent.stretch, missed)
 
 
 def _ahead(rig: Rig, leg: Leg, world: Floats) -> Floats:
@@ -140,14 +97,6 @@ def _ahead(rig: Rig, leg: Leg, world: Floats) -> Floats:
     if len(toes):
         return np.asarray(world[:, toes].mean(axis=1)[:, :3, 3] - world[:, leg.ankle, :3, 3])
     return world[:, leg.hip, :3, 2]
-
-
-def _hanging_on(rig: Rig, node: int) -> Ints:
-    """The node and all that hangs on it."""
-    found = {node}
-    for level in rig.levels[1:]:
-        found.update(int(n) for n in level if int(rig.parents[n]) in found)
-    return np.array(sorted(found), dtype=np.int64)
 
 
 def _stands(rig: Rig, ankle: int, world: Floats, rate: Rate) -> Bools:

@@ -12,6 +12,7 @@ from ..rig.rig import Rig
 from ..time.channel_tables import Channels
 from ..time.frames import FrameRange, Rate, exact_times
 from .carried import Carried, carried_whole
+from .correction import Correction, corrected
 from .nested import LEVEL, Ground
 from .placing import AS_IN_FILE, world_from_file
 from .planting import planted
@@ -20,11 +21,13 @@ from .timing import Timing
 
 
 def performed(
-    rig: Rig, timing: Timing, frames: FrameRange, rate: Rate, placed: Channels = AS_IN_FILE, ground: Ground = LEVEL
-) -> Floats:
-    """The unstepped motion where it is placed: ``world_from_node`` (frames, nodes, 4, 4)."""
+    rig: Rig, timing: Timing, frames: FrameRange, rate: Rate, corrections: tuple[Correction, ...] = (),
+    placed: Channels = AS_IN_FILE, ground: Ground = LEVEL,
+) -> Floats:  # fmt: skip
+    """The unstepped motion, corrected, where it is placed: ``world_from_node`` (frames, nodes, 4, 4)."""
     seconds = timing.file_seconds(frames.frames(), rate, rig.motion.duration_seconds)
-    return carried_out(rig.world_matrices(seconds), placed, frames, ground)
+    in_file = corrected(rig, rig.world_matrices(seconds), seconds, corrections)
+    return carried_out(in_file, placed, frames, ground)
 
 
 def carried_out(in_file: Floats, placed: Channels, frames: FrameRange, ground: Ground = LEVEL) -> Floats:

@@ -18,6 +18,7 @@ from ..parts import Part
 from ..performance.character import Character
 from ..scene import Thing
 from .accepted import if_accepted
+from .arc_mends import with_mends
 from .arc_readings import arc_readings
 from .arcs import NOISE_FLOOR_PX_AT_1080, ArcJudgement, judge_arc, with_causes
 from .faults import WINDOW, could_hold_faults
@@ -38,7 +39,8 @@ def body_arc_readings(baker: Baker, character: Character, camera: Camera | None)
     held = [p for p in baker.scene.pieces if any(hold.character_id == character.id for hold in p.holds)]
     things: list[Thing] = [character, *held]
     told = [r for thing in things for r in _arc_readings_of_all(baker, thing, camera)]
-    return worst_at_each_place([if_accepted(r, baker.scene.accepted) for r in told])
+    worst = worst_at_each_place([if_accepted(r, baker.scene.accepted) for r in told])
+    return [with_mends(baker, r, camera) for r in worst]
 
 
 def _arc_readings_of_all(baker: Baker, thing: Thing, camera: Camera | None) -> list[Reading]:

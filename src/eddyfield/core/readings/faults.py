@@ -15,7 +15,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
-from typing import Literal
+from typing import Literal, NamedTuple
 
 import numpy as np
 
@@ -140,6 +140,29 @@ def fit(samples: Floats, shape: FaultShape, noise_floor: float, known: Sequence[
         error[at] = 1.0 / norm
     noise = np.fmax(np.fmax(residual, usual_residual(residual)), noise_floor)
     return Fit(size, error * noise, residual, slope)
+
+
+class AtCentre(NamedTuple):
+    """Of windows of many tracks: the ``size`` of a fault at the centre (tracks, d), its standard ``error`` (tracks,), and the
+    motion per sample there, ``slope`` (tracks, d)."""
+
+    size: Floats
+    error: Floats
+    slope: Floats
+
+
+def at_centre(windows: Floats, shape: FaultShape, noise_floor: float) -> AtCentre:
+    """Fit one shape of fault in the middle of windows (9, tracks, d), each for itself."""
+    solver = _solver(shape, ())
+    assert solver is not None
+    solve, norm, residual_maker, freedom = solver
+    left = np.einsum("rtd,rs,std->t", windows, residual_maker, windows, optimize=True)
+    residual = np.sqrt(np.maximum(left, 0.0) / (freedom * windows.shape[2]))
+    return AtCentre(
+        np.tensordot(solve[-1], windows, axes=1),
+        np.fmax(residual, noise_floor) / norm,
+        np.tensordot(_slope_row() @ solve[: DEGREE + 1], windows, axes=1),
+    )
 
 
 def could_hold_faults(tracks: Floats, noise_floor: float, least: float) -> Bools:

@@ -14,6 +14,7 @@ from ..scene import Scene, Thing
 from ..time.frames import FrameRange
 from .accepted import if_accepted
 from .all_arcs import body_arc_readings, same_place, worst_at_each_place
+from .arc_mends import with_mends
 from .arc_readings import arc_readings, unframed_readings
 from .camera_readings import camera_readings
 from .causes import told_once
@@ -104,7 +105,7 @@ def arc_readings_of(baker: Baker, thing: Thing, joint: str, camera: Camera | Non
 
     found = arc_readings(joint, arc.judgement, frames, camera_at)
     found += unframed_readings(joint, arc.unframed, frames, height)
-    return [replace(reading, character_id=thing.id) for reading in found]
+    return [with_mends(baker, replace(reading, character_id=thing.id), camera) for reading in found]
 
 
 def _judged(subject: str, frames: FrameRange, judge: Callable[[], list[Reading]], on_fault: OnFault) -> list[Reading]:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..arrays import Floats
+from ..arrays import Floats, Ints
 from . import transforms
 from .rig import Rig
 
@@ -21,6 +21,23 @@ def hangs_on(rig: Rig, node: int, above: int) -> bool:
             return True
         node = int(rig.parents[node])
     return False
+
+
+def ancestors(rig: Rig, node: int) -> tuple[int, ...]:
+    """A node and all that it hangs on, itself first."""
+    out = []
+    while node >= 0:
+        out.append(node)
+        node = int(rig.parents[node])
+    return tuple(out)
+
+
+def all_hanging_on(rig: Rig, node: int) -> Ints:
+    """A node and all that lie below it, in file order."""
+    found = {node}
+    for level in rig.levels[1:]:
+        found.update(int(n) for n in level if int(rig.parents[n]) in found)
+    return np.array(sorted(found), dtype=np.int64)
 
 
 def hanging_points(rig: Rig, node: int, world: Floats) -> Floats | None:

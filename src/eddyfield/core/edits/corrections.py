@@ -1,0 +1,186 @@
+"""Edits that lay a correction over a performance, where its file cannot be changed here."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, replace
+from typing import ClassVar, Literal, NamedTuple
+
+import numpy as np
+
+from ..arrays import Floats, Ints
+from ..bake import Baker
+from ..errors import DomainError
+from ..optics.camera_path import CameraPath
+from ..optics.screen import shifts_in_world
+from ..performance.character import Character
+from ..performance.correction import Correction, Moment
+from ..performance.nested import ground_of
+from ..performance.piece import Piece
+from ..performance.placing import world_from_file
+from ..rig import transforms
+from ..rig.joint_change import JointChange, bending, changed, limb_above, moved_by, turning, vector
+from ..rig.rig import Rig
+from ..scene import Scene
+from .edit import Edit
+
+LONGEST_FADE = 48
+FARTHEST_PX = 4000.0
+FARTHEST_SWEEP = 1.5
+"""Of the way that a joint is brought: what else may be moved by a turn."""
+
+
+@dataclass(frozen=True, kw_only=True)
+class CorrectJoint(Edit):
+    """Bring a joint of a character, or of what one holds, ``shift_px`` (right, down) farther on ``frame``, exactly as the camera
+    sees it (None: through the cut), and blend that over ``fades`` frames on both sides. As a ``step`` half of it goes to the
+    frames from that one on, and the opposite half to those before. It is brought by ``changes`` of joints; without any, by
+    bending the limb that it ends, else by a turn about what it hangs on, where that sweeps nothing else. What these leave is
+    moved."""
+
+    edit: Literal["correct joint"] = "correct joint"
+    title: ClassVar[str] = "correction"
+    thing_id: str
+    joint: str
+    frame: int
+    camera_id: str | None = None
+    shift_px: tuple[float, float]
+    fades: int = 0
+    step: bool = False
+    changes: tuple[JointChange, ...] = ()
+
+    def apply(self, scene: Scene, baker: Baker) -> Scene:
+        if self.frame not in scene.frames:
+            raise DomainError(f"Frame {self.frame} is not in the scene.", "Choose one that is.")
+        if not 0 <= self.fades <= LONGEST_FADE:
+            raise DomainError(f"It cannot be blended over {self.fades} frames.", f"Give from 0 to {LONGEST_FADE}.")
+        if math.hypot(*self.shift_px) > FARTHEST_PX:
+            raise DomainError("That is farther than a picture is wide.", f"Keep it within {FARTHEST_PX:.0f} px.")
+        if self.shift_px == (0.0, 0.0):
+            return scene
+        brought = brought_point(baker, self.thing_id, self.joint, self.frame)
+        for change in self.changes:
+            baker.rig(brought.character).find(change.joint)
+        performance = brought.character.performance
+        correction = self._correction(scene, baker, brought)
+        performance = replace(performance, corrections=(*performance.corrections, correction))
+        return scene.with_thing(replace(brought.character, performance=performance))
+
+    def _correction(self, scene: Scene, baker: Baker, brought: BroughtPoint) -> Correction:
+        character, row = brought.character, baker.row_of(self.frame)
+        rig = baker.rig(character)
+        placed = world_from_file(character.placing, scene.frames, ground_of(character.nested))
+        world_from_file_here = placed[row if len(placed) > 1 else 0]
+        file_from_world = np.linalg.inv(world_from_file_here)
+        pose = file_from_world @ baker.world(character)[row]
+        place = transforms.apply(file_from_world, brought.place)
+        beside = vector(transforms.apply(np.linalg.inv(pose[rig.index_of[brought.joint]]), place))
+        seen_by = self._seen_by(scene, baker)
+        wanted_px = seen_by.project(brought.place[None]).pixels[0] + self.shift_px
+        changes = self.changes or _usual_changes(
+            rig, pose, brought.joint, place,
+            transforms.apply(file_from_world, self._towards(seen_by, brought.place, wanted_px)),
+        )  # fmt: skip
+        after = changed(rig, pose[None], changes, np.ones(1))[0]
+        comes_to = transforms.apply(after[rig.index_of[brought.joint]], np.array(beside))
+        there = transforms.apply(world_from_file_here, comes_to)
+        left = transforms.apply(file_from_world, self._towards(seen_by, there, wanted_px)) - comes_to
+        changes = (*changes, moved_by(rig, after, brought.joint, left))
+        none = Correction(brought.joint, changes, (Moment(0.0, beside, 0.0),), beside)
+        return replace(none, moments=self._moments(scene, rig, character, none))
+
+    def _moments(self, scene: Scene, rig: Rig, character: Character, correction: Correction) -> tuple[Moment, ...]:
+        frames: Ints = self.frame + np.arange(-self.fades - 1, self.fades + 2)
+        seconds = character.performance.timing.file_seconds(frames, scene.rate, rig.motion.duration_seconds)
+        shares = fading(self.fades, self.step)
+        if not self.step:  # as long as time is frozen on it
+            shares = np.where(seconds == seconds[self.fades + 1], 1.0, shares)
+        seconds, first_of = np.unique(seconds, return_index=True)  # in order, backwards as well
+        places = correction.places(rig, seconds)
+        return tuple(
+            Moment(float(second), vector(place), float(share))
+            for second, place, share in zip(seconds, places, shares[first_of], strict=True)
+        )
+
+    def _seen_by(self, scene: Scene, baker: Baker) -> CameraPath:
+        """The camera of that frame alone."""
+        camera = scene.camera(self.camera_id) if self.camera_id else None
+        return baker.value(baker.path_part(camera)).at_rows(np.array([baker.row_of(self.frame)]))
+
+    def _towards(self, seen_by: CameraPath, place: Floats, wanted_px: Floats) -> Floats:
+        """The place (3,) as far away as another one that is seen at a point of the picture."""
+        shift_px = wanted_px - seen_by.project(place[None]).pixels[0]
+        shift: Floats = shifts_in_world(seen_by, place[None], shift_px[None])[0]
+        if not np.isfinite(shift).all():
+            raise DomainError(f"“{self.joint}” is not in front of the camera on {self.frame}.", "Choose another frame.")
+        return place + shift
+
+
+def _usual_changes(rig: Rig, pose: Floats, joint: str, place: Floats, wanted: Floats) -> tuple[JointChange, ...]:
+    """A limb bent; a turn about what it hangs on, unless that sweeps something farther than the joint; else none."""
+    node, limb = rig.index_of[joint], limb_above(rig, joint)
+    if limb is not None:
+        return bending(rig, pose, joint, limb, pose[node, :3, 3] + wanted - place)
+    parent = int(rig.parents[node])
+    if parent < 0:
+        return ()
+    turn = turning(rig, pose, rig.names[parent], place, wanted)
+    swept = np.linalg.norm((changed(rig, pose[None], [turn], np.ones(1))[0] - pose)[:, :3, 3], axis=1).max()
+    return (turn,) if swept <= FARTHEST_SWEEP * np.linalg.norm(wanted - place) else ()
+
+
+@dataclass(frozen=True, kw_only=True)
+class DropCorrection(Edit):
+    """Take a correction away again, the one in that ``place`` among those of a character."""
+
+    edit: Literal["drop correction"] = "drop correction"
+    title: ClassVar[str] = "correction taken away"
+    character_id: str
+    place: int
+
+    def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
+        character = scene.character(self.character_id)
+        corrections = character.performance.corrections
+        if not 0 <= self.place < len(corrections):
+            raise DomainError("That correction is not there any more.", "Choose another one.")
+        left = (*corrections[: self.place], *corrections[self.place + 1 :])
+        return scene.with_thing(replace(character, performance=replace(character.performance, corrections=left)))
+
+
+class BroughtPoint(NamedTuple):
+    """A point that a joint of a character carries, and its ``place`` (3,) in the world."""
+
+    character: Character
+    joint: str
+    place: Floats
+
+
+def brought_point(baker: Baker, thing_id: str, joint: str, frame: int) -> BroughtPoint:
+    """Of a character its joint; of a prop the hand that holds it on that frame. Raises ``DomainError`` where nobody does."""
+    thing, row = baker.scene.thing(thing_id), baker.row_of(frame)
+    place: Floats = baker.world(thing)[row, baker.rig(thing).find(joint), :3, 3]
+    if isinstance(thing, Character):
+        return BroughtPoint(thing, joint, place)
+    assert isinstance(thing, Piece)
+    hold = thing.held_on(frame)
+    if hold is None or hold.character_id is None or hold.joint is None:
+        raise DomainError(f"Nobody holds “{thing.name}” on {frame}.", "Place it otherwise, or key it.")
+    return BroughtPoint(baker.scene.character(hold.character_id), hold.joint, place)
+
+
+def fading(fades: int, step: bool) -> Floats:
+    """Shares of a shift on frames from ``fades`` + 1 before it to as many after it: slow out and slow in; of a step from nothing
+    to the opposite half, and from the half on to nothing.
+
+    >>> fading(0, False)
+    array([0., 1., 0.])
+    >>> fading(1, True)
+    array([-0. , -0.5,  0.5,  0. ,  0. ])
+    """
+    from_frame: Ints = np.arange(-fades - 1, fades + 2)
+    if not step:
+        return np.asarray(0.5 + 0.5 * np.cos(np.pi * from_frame / (fades + 1)))
+    before = from_frame < 0
+    away, over = np.where(before, -1 - from_frame, from_frame), max(1, fades)
+    left = np.where(away < over, 0.5 + 0.5 * np.cos(np.pi * away / over), 0.0)
+    return np.where(before, -0.5, 0.5) * left

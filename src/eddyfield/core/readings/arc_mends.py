@@ -1,0 +1,49 @@
+"""What mends a fault of an arc: a correction of the joint that makes it, or, where all of a body lost time, that time again."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from ..bake import Baker
+from ..cameras.camera import Camera
+from ..edits.bend_time import BendTime
+from ..edits.corrections import CorrectJoint, brought_point
+from ..errors import DomainError
+from .arc_sources import displaced, source_changes
+from .lost_time import lost_time
+from .reading import Fix, Reading, ReadingKind
+
+STEP_FADES = 6
+"""Frames to each side over which a jump is spread."""
+ARC_FAULTS: tuple[ReadingKind, ...] = ("off_arc", "off_spacing", "hitch", "pop")
+
+
+def with_mends(baker: Baker, reading: Reading, camera: Camera | None) -> Reading:
+    """A fault of an arc, seen through a camera, or (None) through the cut, with what mends it; others as they are."""
+    if reading.kind not in ARC_FAULTS or not reading.joint or not reading.character_id or reading.frame is None:
+        return reading
+    thing = baker.scene.thing(reading.character_id)
+    if reading.joint not in baker.rig(thing).index_of or thing.nested:  # a point of a mesh is no joint
+        return reading
+    try:
+        brought = brought_point(baker, thing.id, reading.joint, reading.frame)
+    except DomainError:  # nobody holds it
+        return reading
+    step, frame = reading.kind in ("hitch", "pop"), reading.frame
+    lost = lost_time(baker, brought.character, frame, camera) if reading.kind == "hitch" else None
+    if lost is not None:
+        time = BendTime(thing_id=brought.character.id, first=frame - 1, last=frame, speed=round(1 + lost, 3))
+        does = f"Let the {lost:.2f} frames that were lost pass between {frame - 1} and {frame}"
+        return replace(reading, fixes=(Fix("Give time back", does, time),))
+    told = thing, baker.rig(thing).index_of[reading.joint]
+    found = displaced(baker, told, brought, frame, camera, "step" if step else "displaced")
+    if found is None:
+        return reading
+    changes = source_changes(found, brought.joint)
+    correction = CorrectJoint(
+        thing_id=thing.id, joint=reading.joint, frame=frame, shift_px=found.mend_px,
+        camera_id=camera.id if camera else None, fades=STEP_FADES if step else 0, step=step, changes=changes,
+    )  # fmt: skip
+    joints = " and ".join(dict.fromkeys(c.joint for c in changes)) or reading.joint
+    over = f"blended over {STEP_FADES} frames on both sides" if step else "on that frame alone"
+    return replace(reading, fixes=(Fix("Correct it", f"Correct {joints}, {over}", correction),))
