@@ -45,7 +45,7 @@ KINKED = 1043
 
 
 def _corrected(scene: Scene = SCENE, work: Baker = WORK, **of: object) -> Baker:
-    return work.of(CorrectJoint(**{"thing_id": ODA.id, "frame": 1031, **of}).apply(scene, work))  # type: ignore[arg-type]
+    return work.of(CorrectJoint(**{"thing_id": ODA.id, "on_frame": 1031, **of}).apply(scene, work))  # type: ignore[arg-type]
 
 
 def _world(work: Baker) -> Floats:
@@ -62,7 +62,7 @@ def _seen(work: Baker, joint: str, thing: object = ODA) -> Floats:
 def test_a_joint_comes_to_the_very_pixel_and_no_other_frame_moves(
     shift: tuple[float, float], joint: str, frame: int
 ) -> None:
-    after = _corrected(joint=joint, frame=frame, shift_px=shift)
+    after = _corrected(joint=joint, on_frame=frame, shift_px=shift)
     moved = _seen(after, joint) - _seen(WORK, joint)
     row = frame - SCENE.frames.first
     assert moved[row] == pytest.approx(shift, abs=1e-6)
@@ -77,7 +77,9 @@ def test_what_is_held_comes_to_the_very_pixel_with_the_hand() -> None:
     assert after.scene.piece(POLE.id) is SCENE.piece(POLE.id), "it is the hand that is corrected"
     nobody = SCENE.with_thing(replace(POLE, holds=()))
     with pytest.raises(DomainError, match="Nobody holds"):
-        CorrectJoint(thing_id=POLE.id, joint=lantern, frame=1031, shift_px=(9.0, -4.0)).apply(nobody, WORK.of(nobody))
+        CorrectJoint(thing_id=POLE.id, joint=lantern, on_frame=1031, shift_px=(9.0, -4.0)).apply(
+            nobody, WORK.of(nobody)
+        )
 
 
 def test_a_limb_is_bent_and_keeps_its_bones() -> None:
@@ -176,8 +178,10 @@ def _second_version() -> tuple[RigSource, Baker]:
 
 def test_the_next_version_takes_it_along_while_its_frames_are_unchanged() -> None:
     source, work = _second_version()
-    scene = CorrectJoint(thing_id=ODA.id, joint="hand_r", frame=KINKED, shift_px=(0.0, -11.0)).apply(SCENE, work)
-    scene = CorrectJoint(thing_id=ODA.id, joint="hand_l", frame=1060, shift_px=(6.0, 0.0)).apply(scene, work.of(scene))
+    scene = CorrectJoint(thing_id=ODA.id, joint="hand_r", on_frame=KINKED, shift_px=(0.0, -11.0)).apply(SCENE, work)
+    scene = CorrectJoint(thing_id=ODA.id, joint="hand_l", on_frame=1060, shift_px=(6.0, 0.0)).apply(
+        scene, work.of(scene)
+    )
     newer = BringNextVersion(character_id=ODA.id, source=source).apply(scene, work.of(scene))
     character = newer.character(ODA.id)
     assert character.performance.corrections == scene.character(ODA.id).performance.corrections
@@ -232,9 +236,24 @@ def test_the_fix_of_the_kinked_hand_clears_it_and_raises_nothing() -> None:
     assert [(c.status, c.reading.kind) for c in changes] == [("gone", "off_arc")]
 
 
+def test_pushed_again_on_the_same_frames_it_is_one_correction() -> None:
+    once = _corrected(joint="hand_r", shift_px=(10.0, 4.0), fades=2)
+    twice = _corrected(once.scene, once, joint="hand_r", shift_px=(-3.0, 5.0), fades=2)
+    (whole,) = twice.scene.character(ODA.id).performance.corrections
+    (at_once,) = (
+        _corrected(joint="hand_r", shift_px=(7.0, 9.0), fades=2).scene.character(ODA.id).performance.corrections
+    )
+    assert (_seen(twice, "hand_r") - _seen(WORK, "hand_r"))[30] == pytest.approx((7.0, 9.0), abs=1e-6)
+    for one, other in zip(whole.changes, at_once.changes, strict=True):
+        assert one.joint == other.joint
+        assert one.turn_deg == pytest.approx(other.turn_deg, abs=1e-6)
+    beside = _corrected(once.scene, once, joint="hand_r", shift_px=(-3.0, 5.0), fades=4)
+    assert len(beside.scene.character(ODA.id).performance.corrections) == 2, "blended otherwise it is one of its own"
+
+
 def test_what_is_no_correction_is_refused_and_one_can_be_dropped() -> None:
     for wrong, said in (
-        ({"frame": 999}, "not in the scene"),
+        ({"on_frame": 999}, "not in the scene"),
         ({"fades": 400}, "blended over 400"),
         ({"shift_px": (9e3, 0.0)}, "farther than a picture"),
         ({"joint": "tail"}, "no joint"),
@@ -242,7 +261,7 @@ def test_what_is_no_correction_is_refused_and_one_can_be_dropped() -> None:
     ):
         with pytest.raises(DomainError, match=said):
             _corrected(**{"joint": "head", "shift_px": (3.0, 0.0), **wrong})
-    assert CorrectJoint(thing_id=ODA.id, joint="head", frame=1031, shift_px=(0.0, 0.0)).apply(SCENE, WORK) is SCENE
+    assert CorrectJoint(thing_id=ODA.id, joint="head", on_frame=1031, shift_px=(0.0, 0.0)).apply(SCENE, WORK) is SCENE
     scene = _corrected(joint="head", shift_px=(3.0, 0.0)).scene
     assert DropCorrection(character_id=ODA.id, place=0).apply(scene) == SCENE
     with pytest.raises(DomainError, match="not there any more"):

@@ -62,6 +62,7 @@ export function characterView(
     gone_by: [],
     versions: [],
     compared_with: null,
+    corrections: null,
     changed: null,
     rig: "rig 1",
     motion: "motion 1",

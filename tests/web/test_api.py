@@ -37,7 +37,7 @@ def test_everything_but_the_page_is_behind_the_gate(make_client: Callable[..., F
     assert len(rules) >= 12
     for rule in rules:
         path = rule.rule.replace("<uuid:scene_id>", str(uuid.uuid4())).replace(
-            "<any('arc.csv', 'slip.csv', 'shot.glb'):what>", "arc.csv"
+            "<any('arc.csv', 'slip.csv', 'corrections.csv', 'shot.glb'):what>", "arc.csv"
         )
         for method in (rule.methods or set()) - {"HEAD", "OPTIONS"}:
             answer = client.open(path, method=method, headers=ORIGIN)

@@ -346,7 +346,7 @@ def _install_exports(app: Flask, scenes: Scenes, views: SceneViews) -> None:
     def export_notes(scene_id: object) -> Response:
         return json_answer(answers.ExportNotes(notes=exports.shot_notes(views.baker(scenes.get(str(scene_id)).scene))))
 
-    @app.get("/api/scenes/<uuid:scene_id>/exports/<any('arc.csv', 'slip.csv', 'shot.glb'):what>")
+    @app.get("/api/scenes/<uuid:scene_id>/exports/<any('arc.csv', 'slip.csv', 'corrections.csv', 'shot.glb'):what>")
     def export(scene_id: object, what: str) -> Response:
         scene = scenes.get(str(scene_id)).scene
         baker = views.baker(scene)
@@ -356,6 +356,8 @@ def _install_exports(app: Flask, scenes: Scenes, views: SceneViews) -> None:
         elif what == "arc.csv":
             frozen = request.args.get("frozen", type=int)
             data, kind = exports.arc_csv(baker, thing_id, request.args.get("joint", ""), frozen).encode(), "text/csv"
+        elif what == "corrections.csv":
+            data, kind = exports.corrections_csv(baker, thing_id).encode(), "text/csv"
         else:
             data, kind = exports.slip_csv(baker, thing_id).encode(), "text/csv"
         name = "".join(c if c.isalnum() and c.isascii() else "-" for c in scene.name) or "scene"

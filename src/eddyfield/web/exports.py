@@ -17,10 +17,11 @@ from eddyfield.core.rig import transforms
 from eddyfield.core.rig.mesh_points import followed_on
 from eddyfield.core.rig.rig import Rig
 from eddyfield.core.scene import Scene
-from eddyfield.formats.csv_tables import table
+from eddyfield.formats.csv_tables import cell, table
 from eddyfield.formats.gltf.shot import ShotCamera, ShotCharacter, notes_on, write_shot
 
 from .cut_answers import CutList, ListedShot
+from .thing_views import at_source_part
 
 
 def arc_csv(baker: Baker, thing_id: str, joint: str, frozen_frame: int | None = None) -> str:
@@ -62,6 +63,25 @@ def slip_csv(baker: Baker, character_id: str) -> str:
             "reversal": reversals.astype(np.int64),
         }
     )
+
+
+CORRECTION_COLUMNS = (
+    "frame,first,last,rests,joint,world_x_mm,world_y_mm,world_z_mm,"
+    "changed_joint,turn_x_deg,turn_y_deg,turn_z_deg,shift_x_mm,shift_y_mm,shift_z_mm"
+)
+
+
+def corrections_csv(baker: Baker, character_id: str) -> str:
+    """What to change at the source of a performance: of every correction a row for each joint that it changes, turned and moved
+    in the axes of what that hangs on, with the shift of the corrected joint in the world."""
+    rows = [CORRECTION_COLUMNS]
+    for told in baker.value(at_source_part(baker, baker.scene.character(character_id))):
+        when = ["" if f is None else str(f) for f in (told.frame, told.first, told.last)]
+        world = [f"{1000 * v:.3f}" for v in told.shift_m]
+        for change in told.changes:
+            own = [*(f"{v:.4f}" for v in change.turn_deg), *(f"{1000 * v:.3f}" for v in change.shift_m)]
+            rows.append(",".join([*when, str(int(told.rests)), cell(told.joint), *world, cell(change.joint), *own]))
+    return "\n".join(rows) + "\n"
 
 
 def shot_glb(baker: Baker) -> bytes:

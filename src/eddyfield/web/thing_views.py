@@ -65,13 +65,18 @@ def offer_corrections(baker: Baker, character: Character, offer: Offer) -> str |
     """The part that says what is laid over a performance."""
     if not character.performance.corrections:
         return None
+    part = at_source_part(baker, character)
+    return offer(part.key, lambda: parts.CorrectionsPart(corrections=[*baker.value(part)]))
+
+
+def at_source_part(baker: Baker, character: Character) -> Part[tuple[ChangeAtSource, ...]]:
+    """What would have to change in its file, for its corrections not to be needed."""
     given = character.performance
     inputs = (
         RigOf(given.source), given.corrections, given.timing, baker.frames, baker.rate, character.placing,
         ground_of(character.nested),
     )  # fmt: skip
-    part: Part[tuple[ChangeAtSource, ...]] = Part("at source", changes_at_source, inputs)
-    return offer(part.key, lambda: parts.CorrectionsPart(corrections=[*baker.value(part)]))
+    return Part("at source", changes_at_source, inputs)
 
 
 def offer_changed(baker: Baker, character: Character, offer: Offer, now: bool) -> str | None:

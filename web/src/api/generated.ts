@@ -496,10 +496,11 @@ export interface CopyCamera {
   new_id: string;
 }
 /**
- * Bring a joint of a character, or of what one holds, ``shift_px`` (right, down) farther on ``frame``, exactly as the camera
+ * Bring a joint of a character, or of what one holds, ``shift_px`` (right, down) farther ``on_frame``, exactly as the camera
  * sees it (None: through the cut), and blend that over ``fades`` frames on both sides. As a ``step`` half of it goes to the
  * frames from that one on, and the opposite half to those before. It is brought by ``changes`` of joints; without any, by
- * bending the limb that it ends, else by turning it about what it hangs on. What these leave is moved.
+ * bending the limb that it ends, else by a turn about what it hangs on, where that sweeps nothing else. What these leave is
+ * moved.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "CorrectJoint".
@@ -508,7 +509,7 @@ export interface CorrectJoint {
   edit: "correct joint";
   thing_id: string;
   joint: string;
-  frame: number;
+  on_frame: number;
   camera_id?: string | null;
   /**
    * @minItems 2
@@ -3391,8 +3392,8 @@ export interface CarriedPart {
 }
 /**
  * A correction, as it is on the ``frame`` on which there is most of it: ``joint`` is brought ``shift_m`` (world) by
- * ``changes`` of joints in the axes of what they hang on. It is seen from ``first`` to ``last``. One that ``rests`` is not seen: the file
- * has changed there since it was made. Frames are None where the scene shows none of it.
+ * ``changes`` of joints in the axes of what they hang on. It is seen from ``first`` to ``last``. One that ``rests`` is not
+ * seen: the file has changed there since it was made. Frames are None where the scene shows none of it.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "ChangeAtSource".

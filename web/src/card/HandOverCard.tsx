@@ -53,6 +53,11 @@ export function HandOverCard() {
         >
           Slip as CSV
         </Button>
+        {character?.corrections && (
+          <Button component="a" href={href("corrections.csv", { thing: character.id })} download>
+            Corrections as CSV
+          </Button>
+        )}
         {joint && (
           <Button component="a" href={href("arc.csv", { thing: judged?.id ?? "", joint })} download>
             Arc of {joint} as CSV

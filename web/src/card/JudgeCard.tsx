@@ -12,6 +12,7 @@ import { MOST_ONION, ONION_BY, type OnionBy, REACHES } from "../state/looks";
 import { isMeshPoint } from "../state/meshPoints";
 import { useCalmFrame } from "../state/calmFrame";
 import { SHOWN_AS, judgedThing, judging, part, setSession, useSession } from "../state/session";
+import { Corrections } from "./Corrections";
 import { SpacingChart } from "./SpacingChart";
 import { JointActions } from "./JointActions";
 import { Figure, PixelsOf, px } from "../widgets/Figure";
@@ -101,6 +102,7 @@ export function JudgeCard() {
         </p>
       )}
       {joint && !isMeshPoint(joint) && <JointActions thing={thing} joint={joint} />}
+      {character && <Corrections character={character} joint={joint && !isMeshPoint(joint) ? joint : null} />}
       {character && (
         <Fields columns={2}>
           <NumberField
@@ -313,7 +315,9 @@ function ArcFigures({ arc, first }: { arc: ArcPart; first: number }) {
       <Figure label="the camera's share" testId="camera-share">
         {px(arc.camera_px[row])}
       </Figure>
-      <Figure label="off the arc">{px(judgement?.off_arc_px[row])}</Figure>
+      <Figure label="off the arc" testId="off-arc">
+        {px(judgement?.off_arc_px[row])}
+      </Figure>
       <Figure label="off the spacing">{px(judgement?.off_spacing_px[row])}</Figure>
       <Figure label="least that could be told">{px(judgement?.least_px[row])}</Figure>
       {judgement?.undetectable[row] === 1 && (

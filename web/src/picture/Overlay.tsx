@@ -4,6 +4,7 @@ import type { ArcPart, RigPart } from "../api/generated";
 import { judgedThing, part, useSession } from "../state/session";
 import { CameraBodies, RoamHandles, ThingMarks } from "../marks/CameraBodies";
 import { FramingMarks } from "./FramingMarks";
+import { ArcHand } from "./ArcHand";
 import { ActionLine } from "./ActionLine";
 import { Arcs, arcPlace } from "./Arcs";
 import { GuideLines } from "./GuideLines";
@@ -80,6 +81,7 @@ export function Overlay({ rect, size, hovered }: OverlayProps) {
             <>
               <FramingMarks rect={rect} />
               <ThingMarks rect={rect} />
+              {showArc && <ArcHand rect={rect} />}
             </>
           )}
         </svg>

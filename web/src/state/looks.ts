@@ -23,6 +23,8 @@ export interface JudgingLooks {
   echo: boolean;
   /** Through hips, chest and head of the chosen character. */
   actionLine: boolean;
+  /** Frames before and after a joint that is pushed, over which that is blended. */
+  correctionFades: number;
   onionCount: number;
   onionBy: OnionBy;
   /** What plays: all; the subject's part, the camera held still on a frame; or the camera's, everybody held still on it. */
@@ -38,6 +40,7 @@ export const FRESH_LOOKS: JudgingLooks = {
   strip: "spacing",
   actionLine: false,
   echo: false,
+  correctionFades: 3,
   onionCount: 1,
   onionBy: "new poses",
   camera: "moves",

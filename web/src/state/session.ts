@@ -3,6 +3,7 @@ import { create } from "zustand";
 import type {
   CarriedPart,
   ChangedPart,
+  CorrectionsPart,
   Inspection,
   MakeStandIn,
   PieceMotionPart,
@@ -45,6 +46,7 @@ export type Part =
   | PieceMotionPart
   | PlacingPart
   | ChangedPart
+  | CorrectionsPart
   | StrobingPart
   | CameraPart
   | CameraView

@@ -32,7 +32,7 @@ FARTHEST_SWEEP = 1.5
 
 @dataclass(frozen=True, kw_only=True)
 class CorrectJoint(Edit):
-    """Bring a joint of a character, or of what one holds, ``shift_px`` (right, down) farther on ``frame``, exactly as the camera
+    """Bring a joint of a character, or of what one holds, ``shift_px`` (right, down) farther ``on_frame``, exactly as the camera
     sees it (None: through the cut), and blend that over ``fades`` frames on both sides. As a ``step`` half of it goes to the
     frames from that one on, and the opposite half to those before. It is brought by ``changes`` of joints; without any, by
     bending the limb that it ends, else by a turn about what it hangs on, where that sweeps nothing else. What these leave is
@@ -42,7 +42,7 @@ class CorrectJoint(Edit):
     title: ClassVar[str] = "correction"
     thing_id: str
     joint: str
-    frame: int
+    on_frame: int
     camera_id: str | None = None
     shift_px: tuple[float, float]
     fades: int = 0
@@ -50,24 +50,43 @@ class CorrectJoint(Edit):
     changes: tuple[JointChange, ...] = ()
 
     def apply(self, scene: Scene, baker: Baker) -> Scene:
-        if self.frame not in scene.frames:
-            raise DomainError(f"Frame {self.frame} is not in the scene.", "Choose one that is.")
+        if self.on_frame not in scene.frames:
+            raise DomainError(f"Frame {self.on_frame} is not in the scene.", "Choose one that is.")
         if not 0 <= self.fades <= LONGEST_FADE:
             raise DomainError(f"It cannot be blended over {self.fades} frames.", f"Give from 0 to {LONGEST_FADE}.")
         if math.hypot(*self.shift_px) > FARTHEST_PX:
             raise DomainError("That is farther than a picture is wide.", f"Keep it within {FARTHEST_PX:.0f} px.")
         if self.shift_px == (0.0, 0.0):
             return scene
-        brought = brought_point(baker, self.thing_id, self.joint, self.frame)
+        brought = brought_point(baker, self.thing_id, self.joint, self.on_frame)
         for change in self.changes:
             baker.rig(brought.character).find(change.joint)
+        seen_by = self._seen_by(scene, baker)
+        wanted_px = seen_by.project(brought.place[None]).pixels[0] + self.shift_px
+        before = self._without_the_same(scene, baker, brought)
+        if before is not scene:
+            scene, baker = before, baker.of(before)
+            brought = brought_point(baker, self.thing_id, self.joint, self.on_frame)
         performance = brought.character.performance
-        correction = self._correction(scene, baker, brought)
+        correction = self._correction(scene, baker, brought, seen_by, wanted_px)
         performance = replace(performance, corrections=(*performance.corrections, correction))
         return scene.with_thing(replace(brought.character, performance=performance))
 
-    def _correction(self, scene: Scene, baker: Baker, brought: BroughtPoint) -> Correction:
-        character, row = brought.character, baker.row_of(self.frame)
+    def _without_the_same(self, scene: Scene, baker: Baker, brought: BroughtPoint) -> Scene:
+        """Without the last correction, where that is of the same joint on the same frames: pushed again, it is another one."""
+        character = brought.character
+        last = next(reversed(character.performance.corrections), None)
+        if last is None or self.changes or self.thing_id != character.id or last.joint != self.joint:
+            return scene
+        moments = self._moments(scene, baker.rig(character), character, last)
+        return (
+            _without(scene, character, len(character.performance.corrections) - 1) if last.moments == moments else scene
+        )
+
+    def _correction(
+        self, scene: Scene, baker: Baker, brought: BroughtPoint, seen_by: CameraPath, wanted_px: Floats
+    ) -> Correction:
+        character, row = brought.character, baker.row_of(self.on_frame)
         rig = baker.rig(character)
         placed = world_from_file(character.placing, scene.frames, ground_of(character.nested))
         world_from_file_here = placed[row if len(placed) > 1 else 0]
@@ -75,8 +94,6 @@ class CorrectJoint(Edit):
         pose = file_from_world @ baker.world(character)[row]
         place = transforms.apply(file_from_world, brought.place)
         beside = vector(transforms.apply(np.linalg.inv(pose[rig.index_of[brought.joint]]), place))
-        seen_by = self._seen_by(scene, baker)
-        wanted_px = seen_by.project(brought.place[None]).pixels[0] + self.shift_px
         changes = self.changes or _usual_changes(
             rig, pose, brought.joint, place,
             transforms.apply(file_from_world, self._towards(seen_by, brought.place, wanted_px)),
@@ -90,7 +107,7 @@ class CorrectJoint(Edit):
         return replace(none, moments=self._moments(scene, rig, character, none))
 
     def _moments(self, scene: Scene, rig: Rig, character: Character, correction: Correction) -> tuple[Moment, ...]:
-        frames: Ints = self.frame + np.arange(-self.fades - 1, self.fades + 2)
+        frames: Ints = self.on_frame + np.arange(-self.fades - 1, self.fades + 2)
         seconds = character.performance.timing.file_seconds(frames, scene.rate, rig.motion.duration_seconds)
         shares = fading(self.fades, self.step)
         if not self.step:  # as long as time is frozen on it
@@ -105,14 +122,16 @@ class CorrectJoint(Edit):
     def _seen_by(self, scene: Scene, baker: Baker) -> CameraPath:
         """The camera of that frame alone."""
         camera = scene.camera(self.camera_id) if self.camera_id else None
-        return baker.value(baker.path_part(camera)).at_rows(np.array([baker.row_of(self.frame)]))
+        return baker.value(baker.path_part(camera)).at_rows(np.array([baker.row_of(self.on_frame)]))
 
     def _towards(self, seen_by: CameraPath, place: Floats, wanted_px: Floats) -> Floats:
         """The place (3,) as far away as another one that is seen at a point of the picture."""
         shift_px = wanted_px - seen_by.project(place[None]).pixels[0]
         shift: Floats = shifts_in_world(seen_by, place[None], shift_px[None])[0]
         if not np.isfinite(shift).all():
-            raise DomainError(f"“{self.joint}” is not in front of the camera on {self.frame}.", "Choose another frame.")
+            raise DomainError(
+                f"“{self.joint}” is not in front of the camera on {self.on_frame}.", "Choose another frame."
+            )
         return place + shift
 
 
@@ -143,8 +162,13 @@ class DropCorrection(Edit):
         corrections = character.performance.corrections
         if not 0 <= self.place < len(corrections):
             raise DomainError("That correction is not there any more.", "Choose another one.")
-        left = (*corrections[: self.place], *corrections[self.place + 1 :])
-        return scene.with_thing(replace(character, performance=replace(character.performance, corrections=left)))
+        return _without(scene, character, self.place)
+
+
+def _without(scene: Scene, character: Character, place: int) -> Scene:
+    corrections = character.performance.corrections
+    left = (*corrections[:place], *corrections[place + 1 :])
+    return scene.with_thing(replace(character, performance=replace(character.performance, corrections=left)))
 
 
 class BroughtPoint(NamedTuple):

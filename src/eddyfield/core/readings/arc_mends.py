@@ -41,7 +41,7 @@ def with_mends(baker: Baker, reading: Reading, camera: Camera | None) -> Reading
         return reading
     changes = source_changes(found, brought.joint)
     correction = CorrectJoint(
-        thing_id=thing.id, joint=reading.joint, frame=frame, shift_px=found.mend_px,
+        thing_id=thing.id, joint=reading.joint, on_frame=frame, shift_px=found.mend_px,
         camera_id=camera.id if camera else None, fades=STEP_FADES if step else 0, step=step, changes=changes,
     )  # fmt: skip
     joints = " and ".join(dict.fromkeys(c.joint for c in changes)) or reading.joint
