@@ -70,7 +70,9 @@ def test_a_joint_is_pushed_in_the_picture_by_hand_and_by_number(app: App) -> Non
     app.wait(lambda: differs(app.picture(), before) < 0.001, "as it was")
     app.hand().release().perform()
     assert app.revision == start
-    app.hand().move_by_offset(60, 60).move_to_element(mark).pause(0.4).click_and_hold().move_by_offset(24, -18).perform()
+    app.hand().move_by_offset(60, 60).move_to_element(mark).pause(0.4).click_and_hold().move_by_offset(
+        24, -18
+    ).perform()
     app.hand().release().perform()
     app.saved(start + 1)
     place = app.wait(lambda: app.by_id("arc-hand").get_attribute("data-x"), "the cross")

@@ -14,7 +14,7 @@ from scipy.spatial.transform import Rotation
 from eddyfield.core.arrays import Floats
 from eddyfield.core.bake import Baker
 from eddyfield.core.edits.contents import TimeThing
-from eddyfield.core.edits.corrections import CorrectJoint, DropCorrection, fading
+from eddyfield.core.edits.corrections import CorrectFault, CorrectJoint, DropCorrection, fading
 from eddyfield.core.edits.versions import BringNextVersion
 from eddyfield.core.errors import DomainError
 from eddyfield.core.performance.at_source import changes_at_source
@@ -230,10 +230,13 @@ def test_the_fix_of_the_kinked_hand_clears_it_and_raises_nothing() -> None:
     (kink,) = (r for r in before if r.kind == "off_arc")
     assert (kink.frame, [f.title for f in kink.fixes]) == (KINKED, ["Correct it"])
     edit = kink.fixes[0].edit
-    assert isinstance(edit, CorrectJoint)
-    assert [c.joint for c in edit.changes] == ["upper_arm_r", "forearm_r", "hand_r"], "the arm that was bent wrongly"
-    changes = [c for c in compared(before, _told(WORK.of(edit.apply(SCENE, WORK)))) if c.status != "same"]
+    after = WORK.of(edit.apply(SCENE, WORK))
+    (correction,) = after.scene.character(ODA.id).performance.corrections
+    assert [c.joint for c in correction.changes[:3]] == ["upper_arm_r", "forearm_r", "hand_r"], "the arm, bent wrongly"
+    changes = [c for c in compared(before, _told(after)) if c.status != "same"]
     assert [(c.status, c.reading.kind) for c in changes] == [("gone", "off_arc")]
+    with pytest.raises(DomainError, match="Too near the end"):
+        CorrectFault(thing_id=ODA.id, joint="head", on_frame=1002).apply(SCENE, WORK)
 
 
 def test_pushed_again_on_the_same_frames_it_is_one_correction() -> None:

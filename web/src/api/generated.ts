@@ -496,6 +496,22 @@ export interface CopyCamera {
   new_id: string;
 }
 /**
+ * Take a fault of an arc away: what displaces a joint ``on_frame``, as the camera sees it (None: through the cut), or makes it
+ * jump there (``step``), by the joints that make it, whichever those are.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "CorrectFault".
+ */
+export interface CorrectFault {
+  edit: "correct fault";
+  thing_id: string;
+  joint: string;
+  on_frame: number;
+  camera_id?: string | null;
+  fades?: number;
+  step?: boolean;
+}
+/**
  * Bring a joint of a character, or of what one holds, ``shift_px`` (right, down) farther ``on_frame``, exactly as the camera
  * sees it (None: through the cut), and blend that over ``fades`` frames on both sides. As a ``step`` half of it goes to the
  * frames from that one on, and the opposite half to those before. It is brought by ``changes`` of joints; without any, by
@@ -731,6 +747,7 @@ export interface EditRequest {
     | CarryCamera
     | ChangeExposures
     | CopyCamera
+    | CorrectFault
     | CorrectJoint
     | CutLive
     | CutTo
@@ -2082,6 +2099,7 @@ export interface EffectRequest {
     | CarryCamera
     | ChangeExposures
     | CopyCamera
+    | CorrectFault
     | CorrectJoint
     | CutLive
     | CutTo
@@ -2264,6 +2282,7 @@ export interface PreviewRequest {
     | CarryCamera
     | ChangeExposures
     | CopyCamera
+    | CorrectFault
     | CorrectJoint
     | CutLive
     | CutTo

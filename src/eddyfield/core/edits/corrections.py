@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, replace
-from typing import ClassVar, Literal, NamedTuple
+from typing import ClassVar, Literal
 
 import numpy as np
 
@@ -16,8 +16,8 @@ from ..optics.screen import shifts_in_world
 from ..performance.character import Character
 from ..performance.correction import Correction, Moment
 from ..performance.nested import ground_of
-from ..performance.piece import Piece
 from ..performance.placing import world_from_file
+from ..readings.arc_sources import BroughtPoint, brought_point, displaced, source_changes
 from ..rig import transforms
 from ..rig.joint_change import JointChange, bending, changed, limb_above, moved_by, turning, vector
 from ..rig.rig import Rig
@@ -149,6 +149,36 @@ def _usual_changes(rig: Rig, pose: Floats, joint: str, place: Floats, wanted: Fl
 
 
 @dataclass(frozen=True, kw_only=True)
+class CorrectFault(Edit):
+    """Take a fault of an arc away: what displaces a joint ``on_frame``, as the camera sees it (None: through the cut), or
+    makes it jump there (``step``), by the joints that make it, whichever those are."""
+
+    edit: Literal["correct fault"] = "correct fault"
+    title: ClassVar[str] = "correction of a fault"
+    thing_id: str
+    joint: str
+    on_frame: int
+    camera_id: str | None = None
+    fades: int = 0
+    step: bool = False
+
+    def apply(self, scene: Scene, baker: Baker) -> Scene:
+        brought = brought_point(baker, self.thing_id, self.joint, self.on_frame)
+        camera = scene.camera(self.camera_id) if self.camera_id else None
+        thing = scene.thing(self.thing_id)
+        told = thing, baker.rig(thing).find(self.joint)
+        found = displaced(baker, told, brought, self.on_frame, camera, "step" if self.step else "displaced")
+        if found is None:
+            raise DomainError(
+                f"Too near the end of the scene to tell a fault on {self.on_frame}.", "Push the joint by hand."
+            )
+        return CorrectJoint(
+            thing_id=self.thing_id, joint=self.joint, on_frame=self.on_frame, camera_id=self.camera_id,
+            shift_px=found.mend_px, fades=self.fades, step=self.step, changes=source_changes(found, brought.joint),
+        ).apply(scene, baker)  # fmt: skip
+
+
+@dataclass(frozen=True, kw_only=True)
 class DropCorrection(Edit):
     """Take a correction away again, the one in that ``place`` among those of a character."""
 
@@ -169,27 +199,6 @@ def _without(scene: Scene, character: Character, place: int) -> Scene:
     corrections = character.performance.corrections
     left = (*corrections[:place], *corrections[place + 1 :])
     return scene.with_thing(replace(character, performance=replace(character.performance, corrections=left)))
-
-
-class BroughtPoint(NamedTuple):
-    """A point that a joint of a character carries, and its ``place`` (3,) in the world."""
-
-    character: Character
-    joint: str
-    place: Floats
-
-
-def brought_point(baker: Baker, thing_id: str, joint: str, frame: int) -> BroughtPoint:
-    """Of a character its joint; of a prop the hand that holds it on that frame. Raises ``DomainError`` where nobody does."""
-    thing, row = baker.scene.thing(thing_id), baker.row_of(frame)
-    place: Floats = baker.world(thing)[row, baker.rig(thing).find(joint), :3, 3]
-    if isinstance(thing, Character):
-        return BroughtPoint(thing, joint, place)
-    assert isinstance(thing, Piece)
-    hold = thing.held_on(frame)
-    if hold is None or hold.character_id is None or hold.joint is None:
-        raise DomainError(f"Nobody holds “{thing.name}” on {frame}.", "Place it otherwise, or key it.")
-    return BroughtPoint(baker.scene.character(hold.character_id), hold.joint, place)
 
 
 def fading(fades: int, step: bool) -> Floats:

@@ -7,9 +7,10 @@ from dataclasses import replace
 from ..bake import Baker
 from ..cameras.camera import Camera
 from ..edits.bend_time import BendTime
-from ..edits.corrections import CorrectJoint, brought_point
+from ..edits.corrections import CorrectFault
 from ..errors import DomainError
-from .arc_sources import displaced, source_changes
+from .arc_sources import brought_point
+from .faults import HALF
 from .lost_time import lost_time
 from .reading import Fix, Reading, ReadingKind
 
@@ -35,15 +36,12 @@ def with_mends(baker: Baker, reading: Reading, camera: Camera | None) -> Reading
         time = BendTime(thing_id=brought.character.id, first=frame - 1, last=frame, speed=round(1 + lost, 3))
         does = f"Let the {lost:.2f} frames that were lost pass between {frame - 1} and {frame}"
         return replace(reading, fixes=(Fix("Give time back", does, time),))
-    told = thing, baker.rig(thing).index_of[reading.joint]
-    found = displaced(baker, told, brought, frame, camera, "step" if step else "displaced")
-    if found is None:
+    row = baker.row_of(frame)
+    if row < HALF or row + HALF >= baker.frames.count:
         return reading
-    changes = source_changes(found, brought.joint)
-    correction = CorrectJoint(
-        thing_id=thing.id, joint=reading.joint, on_frame=frame, shift_px=found.mend_px,
-        camera_id=camera.id if camera else None, fades=STEP_FADES if step else 0, step=step, changes=changes,
+    correction = CorrectFault(
+        thing_id=thing.id, joint=reading.joint, on_frame=frame, camera_id=camera.id if camera else None,
+        fades=STEP_FADES if step else 0, step=step,
     )  # fmt: skip
-    joints = " and ".join(dict.fromkeys(c.joint for c in changes)) or reading.joint
     over = f"blended over {STEP_FADES} frames on both sides" if step else "on that frame alone"
-    return replace(reading, fixes=(Fix("Correct it", f"Correct {joints}, {over}", correction),))
+    return replace(reading, fixes=(Fix("Correct it", f"Correct the joints that make it, {over}", correction),))

@@ -5,14 +5,17 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 
 from ..arrays import Bools, Floats, Ints
 from ..bake import Baker
 from ..cameras.camera import Camera
-from ..edits.corrections import BroughtPoint
+from ..errors import DomainError
 from ..optics.camera_path import CameraPath
+from ..performance.character import Character
+from ..performance.piece import Piece
 from ..rig import transforms
 from ..rig.hanging import all_hanging_on, ancestors
 from ..rig.joint_change import JointChange, bending, change_to, changed, limb_above
@@ -26,6 +29,27 @@ AS_GOOD_PX = 0.3
 """At 1080 lines: so much less has to be left by a change that is tried later."""
 SURE_OF = 1e-4
 """Of the greatest: turns that move the points by less are not told by them."""
+
+
+class BroughtPoint(NamedTuple):
+    """A point that a joint of a character carries, and its ``place`` (3,) in the world."""
+
+    character: Character
+    joint: str
+    place: Floats
+
+
+def brought_point(baker: Baker, thing_id: str, joint: str, frame: int) -> BroughtPoint:
+    """Of a character its joint; of a prop the hand that holds it on that frame. Raises ``DomainError`` where nobody does."""
+    thing, row = baker.scene.thing(thing_id), baker.row_of(frame)
+    place: Floats = baker.world(thing)[row, baker.rig(thing).find(joint), :3, 3]
+    if isinstance(thing, Character):
+        return BroughtPoint(thing, joint, place)
+    assert isinstance(thing, Piece)
+    hold = thing.held_on(frame)
+    if hold is None or hold.character_id is None or hold.joint is None:
+        raise DomainError(f"Nobody holds “{thing.name}” on {frame}.", "Place it otherwise, or key it.")
+    return BroughtPoint(baker.scene.character(hold.character_id), hold.joint, place)
 
 
 @dataclass(frozen=True, eq=False)
