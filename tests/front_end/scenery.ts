@@ -189,6 +189,7 @@ export function sceneView(change: Partial<SceneView> = {}): SceneView {
     cut: [shot(1001, 1012, CAMERA)],
     shots: "shots 1",
     cut_name: "A",
+    strictness: "usual",
     match: null,
     other_cuts: [],
     timecode: { text: "00:00:00:00", starts_at: 0, numbers: 24, dropped: 0 },

@@ -45,6 +45,7 @@ from eddyfield.core.edits.key_tools import GoOnBeyondKeys
 from eddyfield.core.edits.other_cuts import DropCut, KeepCut, TakeUpCut
 from eddyfield.core.edits.scene_time import SetRate, SetTimecode
 from eddyfield.core.edits.sounds import MarkFrames
+from eddyfield.core.edits.strictness import JudgeScene
 from eddyfield.core.errors import DomainError
 from eddyfield.core.optics.lens import DeliveryFrame
 from eddyfield.core.performance.correction import Correction, Moment
@@ -132,6 +133,7 @@ CHANGES = {
         joint=s.accepted[-1].joint,
         first=s.accepted[-1].first,
     ).apply(s),
+    "judge": lambda s, n: JudgeScene(strictness=("rough", "final")[n % 2]).apply(s),
     "correct": lambda s, n: s.with_thing(
         replace(
             s.characters[0],

@@ -123,6 +123,7 @@ EDITS: list[dict[str, Any]] = [
     {"edit": "step poses", "character_id": QUILL, "stepping": {"step": 3}},
     {"edit": "hold camera", "camera_id": TWO, "character_id": ODA},
     {"edit": "correct joint", "thing_id": ODA, "joint": "hand_r", "on_frame": 1043, "shift_px": [0.0, -11.0], "fades": 2},
+    {"edit": "judge scene", "strictness": "final"},
     {"edit": "correct fault", "thing_id": ODA, "joint": "hand_r", "on_frame": 1043},
     {"edit": "change exposures", "character_id": ODA, "add": [1010], "remove": [1011]},
     {"edit": "expose stretch", "character_id": ODA, "first": 1020, "last": 1040, "step": 3},

@@ -20,6 +20,7 @@ from eddyfield.core.rig.mesh_points import followed_on
 from eddyfield.formats.frame_pictures import draw_frame
 from eddyfield.store.blobs import Blobs
 from eddyfield.store.database import Database, Unavailable
+from eddyfield.store.limits import ProductionLimits
 from eddyfield.store.migrate import migrate
 from eddyfield.store.scenes import Scenes
 from eddyfield.store.server import DatabaseError, DatabaseServer
@@ -116,7 +117,7 @@ def check_scene(url: str, scene_id: str, with_pictures: bool) -> Checked:
     try:
         memory = PartMemory(MEMORY_BYTES)
         scene = Scenes(database).get(scene_id).scene
-        baker = Baker(scene, Rigs(Blobs(database), memory), memory)
+        baker = Baker(scene, Rigs(Blobs(database), memory), memory, limits=ProductionLimits(database).get())
         found = [r for r in scene_readings(baker, None, None, _told) if not r.remark]
         told = [r for r in found if r.accepted is None]
         objects = tuple({"scene": scene.name, **as_object(r, _owner(baker, r))} for r in told)

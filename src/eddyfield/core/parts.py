@@ -10,6 +10,7 @@ from typing import Any, Generic, TypeVar
 from .cameras.camera import Camera
 from .content import content_key
 from .cut.cut import Cut
+from .readings.limits import Limits
 from .rig.rig import Rig
 from .rig.source import RigSource
 from .scene import Scene
@@ -54,9 +55,11 @@ class LookOf:
 
 @dataclass(frozen=True, eq=False)
 class BakerOf:
-    """A scene among the inputs of a part that asks for many others of its parts: all of the scene counts."""
+    """A scene of a production with those limits among the inputs of a part that asks for many others of its parts: all of the
+    scene counts."""
 
     scene: Scene
+    limits: Limits
 
 
 class Resolver:
@@ -64,7 +67,7 @@ class Resolver:
     scene, where parts ask for that."""
 
     def __init__(
-        self, rig_of: Callable[[RigSource], Rig], memory: Memory, baker_of: Callable[[Scene], Any] | None = None
+        self, rig_of: Callable[[RigSource], Rig], memory: Memory, baker_of: Callable[[BakerOf], Any] | None = None
     ) -> None:
         self.rig_of = rig_of
         self.memory = memory
@@ -89,7 +92,7 @@ class Resolver:
         if isinstance(item, BakerOf):
             if self.baker_of is None:
                 raise TypeError("This resolver bakes no scenes.")
-            return self.baker_of(item.scene)
+            return self.baker_of(item)
         if type(item) is tuple:
             return tuple(map(self._handed, item))
         return item
@@ -106,7 +109,20 @@ def _content(item: Any) -> Any:
         s = item.scene
         cameras = tuple(camera.shown_by for camera in s.cameras)
         cut = s.cut.told_by
-        return s.id, s.name, s.rate, s.frames, s.delivery, s.characters, s.pieces, cut, s.marks, s.room, cameras
+        return (
+            s.id,
+            s.name,
+            s.rate,
+            s.frames,
+            s.delivery,
+            s.characters,
+            s.pieces,
+            cut,
+            s.marks,
+            s.room,
+            cameras,
+            item.limits.at(s.strictness),
+        )
     if type(item) is tuple:
         return tuple(map(_content, item))
     return item

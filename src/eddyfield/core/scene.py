@@ -17,6 +17,7 @@ from .optics.lens import DeliveryFrame
 from .performance.character import Character
 from .performance.nested import LEVEL, Ground
 from .performance.piece import Piece
+from .readings.limits import Strictness
 from .time.bending import Bend
 from .time.frames import FrameRange, Rate
 from .time.timecode import Timecode
@@ -80,6 +81,8 @@ class Scene:
     other_cuts: tuple[OtherCut, ...] = ()
     accepted: tuple[Acceptance, ...] = ()
     """Readings that somebody lets stand, in order; about one matter one a frame at most."""
+    strictness: Strictness = "usual"
+    """How strictly the limits of the production are taken in it."""
     blocks: tuple[Block, ...] = ()
     """Other scenes that play inside this one. What comes with them is among the characters, pieces and sounds (see
     ``nesting``), each saying so."""

@@ -34,6 +34,7 @@ from .performance.placing import AS_IN_FILE, turn_at_first
 from .performance.ride import Ride
 from .performance.timing import Timing
 from .readings.arc_figures import ArcTrack, JudgedArc, arc_track, judged_arc
+from .readings.limits import USUAL, Limits
 from .readings.strobing import Strobing, nothing_slips, strobing
 from .rig.mesh_points import MeshPoint, mesh_point_world
 from .rig.rig import Rig
@@ -62,7 +63,8 @@ def _made_once(
 
 
 class SceneParts:
-    """Which parts one scene has, and what each is made from; ``memory`` is shared between scenes and may forget at any time."""
+    """Which parts one scene has, and what each is made from; ``memory`` is shared between scenes and may forget at any time.
+    ``limits`` are the production's."""
 
     def __init__(
         self,
@@ -70,13 +72,18 @@ class SceneParts:
         rig_of: Callable[[RigSource], Rig],
         memory: Memory,
         scene_of: Callable[[str], Scene] = no_other_scenes,
+        limits: Limits = USUAL,
     ) -> None:
         self.scene = scene
+        self.production = limits
+        self.limits = limits.at(scene.strictness)
         self.rig_of = rig_of
         self.scene_of = scene_of
         """Other scenes, by their ids, which may come into this one. Raises ``DomainError``."""
         self._parts = Resolver(
-            lambda source: self.rig_of(source), memory, lambda other: type(self)(other, self.rig_of, memory, scene_of)
+            lambda source: self.rig_of(source),
+            memory,
+            lambda other: type(self)(other.scene, self.rig_of, memory, scene_of, other.limits),
         )
         self._made: dict[tuple[object, ...], tuple[Part[Any], tuple[object, ...]]] = {}
         self._cameras: dict[str, Part[CameraFrames]] = {}
@@ -88,7 +95,7 @@ class SceneParts:
 
     def of(self, scene: Scene) -> Self:
         """What bakes another scene, with the same files and memory."""
-        return type(self)(scene, self.rig_of, self._parts.memory, self.scene_of)
+        return type(self)(scene, self.rig_of, self._parts.memory, self.scene_of, self.production)
 
     @property
     def frames(self) -> FrameRange:
@@ -269,7 +276,7 @@ class SceneParts:
         inputs = (
             self.path_part(None), _rig_of(character), self.joints_part(character), self.rows_part(character),
             self.carried_part(character, ride), self.compared_part(character), self.frames,
-            self.span_starts_part, self.rate,
+            self.span_starts_part, self.rate, self.limits.slip_permille,
         )  # fmt: skip
         return Part("strobing", _strobing_of, inputs)
 
@@ -294,7 +301,7 @@ class SceneParts:
         world, row, parent = self._tracked(thing, node)
         inputs = (
             self.arc_part(thing, node, camera, frozen_row), self.path_part(camera), world,
-            row, parent, frozen_row, self._arc_spans(camera, frozen_row),
+            row, parent, frozen_row, self._arc_spans(camera, frozen_row), self.limits.arc_permille,
         )  # fmt: skip
         return Part("arc judgement", judged_arc, inputs)
 
@@ -389,7 +396,7 @@ def _whole(carried: Carried) -> Floats:
 
 def _strobing_of(
     path: CameraPath, rig: Rig, joints: Floats, rows: Ints, carried: Carried, compared: Ints, frames: FrameRange,
-    span_starts: tuple[int, ...], rate: Rate,
+    span_starts: tuple[int, ...], rate: Rate, slip_permille: float,
 ) -> Strobing:  # fmt: skip
     points = carried.shown(joints, rows, rig.joints)
-    return strobing(path, points, compared, frames.first, 1.0, span_starts, round(float(rate) / 2))
+    return strobing(path, points, compared, frames.first, slip_permille, span_starts, round(float(rate) / 2))

@@ -171,6 +171,7 @@ def _scene_row(scene: Scene) -> Rows:
         "timecode_start": scene.timecode.starts_at,
         "timecode_drops": int(scene.timecode.drops),
         "cut_name": scene.cut_name,
+        "strictness": scene.strictness,
     }
     return {RowKey("scene", (scene.id,)): row}
 
@@ -318,6 +319,7 @@ def scene_from_rows(rows: Iterable[tuple[str, Row]]) -> Scene:
         Room(head["headroom_least"], head["headroom_most"], head["lead_least"]),
         cut=cut_from(tables["cut_entry"]),
         cut_name=head["cut_name"],
+        strictness=head["strictness"],
         other_cuts=other_cuts_from(tables["other_cut"], tables["other_cut_entry"]),
         timecode=Timecode(head["timecode_start"], bool(head["timecode_drops"])),
         sounds=tuple(

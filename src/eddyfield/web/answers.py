@@ -22,6 +22,7 @@ from eddyfield.core.performance.ride import RideWay
 from eddyfield.core.performance.showing import Showing
 from eddyfield.core.performance.timing import Timing
 from eddyfield.core.performance.version import Version
+from eddyfield.core.readings.limits import Strictness
 from eddyfield.core.rig.source import RigSource
 from eddyfield.core.time.keys import KeyMark
 from eddyfield.store.changes import Way
@@ -34,6 +35,7 @@ from .reading_answers import (
     ChangeView,
     CutComparison,
     EditSent,
+    LimitsTold,
     ReadingView,
     SpacingChartView,
     WhyView,
@@ -298,6 +300,7 @@ class SceneHead(Answer):
     shots: str
     """Name of the part with the shots of the cut."""
     cut_name: str
+    strictness: Strictness
     other_cuts: list[OtherCutView]
     timecode: TimecodeView
     blend: str | None
@@ -397,6 +400,6 @@ class ExportNotes(Answer):
 
 ANSWERS: tuple[type[BaseModel], ...] = (
     SoundFound, LinesFound, RateChangeView, CutComparison, SequenceView, SequenceReadings, UsesAnswer, Refusal, WhyView,
-    SpacingChartView, Attention, ChangesTold, SceneChanged, Access, DeskAnswer, SceneAnswer, SceneView, CameraView,
+    SpacingChartView, Attention, LimitsTold, ChangesTold, SceneChanged, Access, DeskAnswer, SceneAnswer, SceneView, CameraView,
     NextVersionView, Inspection, SceneMade, ExportNotes,
 )  # fmt: skip

@@ -20,6 +20,7 @@ from eddyfield.store.changes import Changes
 from eddyfield.store.conflicts import NotFound
 from eddyfield.store.database import Database
 from eddyfield.store.disk import Disk
+from eddyfield.store.limits import ProductionLimits
 from eddyfield.store.scenes import Listed, Scenes, Standing
 from eddyfield.store.sequences import Sequences
 
@@ -29,6 +30,7 @@ from .bodies import json_answer, read_body
 from .body_deadlines import BodyDeadlines
 from .event_streams import EventStreams, install_event_stream
 from .judging import install_judging
+from .limits import install_limits
 from .packing import CONTENT_TYPE, pack
 from .refusals import install_refusals, refuse
 from .requests import (
@@ -90,7 +92,8 @@ def create_app(database: Database, settings: Settings) -> Flask:
     blobs = Blobs(database)
     scenes = Scenes(database)
     heard = Sounds(blobs, memory)
-    views = SceneViews(Rigs(blobs, memory), heard, memory)
+    limits = ProductionLimits(database)
+    views = SceneViews(Rigs(blobs, memory), heard, memory, limits.get)
     uploads = threading.BoundedSemaphore(settings.uploads_at_once)
     sequences = Sequences(database)
     _install_desk(app, scenes, sequences, blobs, uploads, settings)
@@ -100,6 +103,7 @@ def create_app(database: Database, settings: Settings) -> Flask:
     turns = threading.BoundedSemaphore(AT_ONCE)
     _install_scenes(app, scenes, views, settings.disk, turns)
     install_judging(app, scenes, views, turns)
+    install_limits(app, limits)
     _install_exports(app, scenes, views)
     install_event_stream(app, EventStreams(Changes(database), settings.streams_at_once))
     return app

@@ -58,9 +58,10 @@ def speed_part(baker: Baker, camera: Camera) -> parts.SpeedPart:
     """How fast a camera moves."""
     found, rate = baker.camera(camera), float(baker.rate)
     speed = camera_speed(found.path, found.focus_m, rate)
+    limit_px = pan_limit_px(found.path, rate, camera.glass.shutter_deg, baker.limits.crossing_seconds)
     return parts.SpeedPart(
         place_m_per_s=floats(speed.place_m_per_s), turn_deg_per_s=floats(speed.turn_deg_per_s),
-        background_px=floats(speed.background_px), limit_px=pan_limit_px(found.path, rate, camera.glass.shutter_deg),
+        background_px=floats(speed.background_px), limit_px=limit_px,
     )  # fmt: skip
 
 

@@ -19,6 +19,7 @@ from eddyfield.core.cut.transition import TRANSITION_KINDS
 from eddyfield.core.performance.timing import REPEATS
 from eddyfield.core.readings.meanings import READING_MEANINGS
 from eddyfield.core.readings.reading import READING_TITLES
+from eddyfield.core.readings.limits import STRICTNESSES
 from eddyfield.core.readings.spacing_chart import INTENTS
 from eddyfield.core.readings.thresholds import SEEN_CHANGE_PX
 from eddyfield.core.time.channel_tables import SIGNS
@@ -131,6 +132,7 @@ def generated_tables() -> str:
         "MARK_KINDS": MARK_KINDS,
         "REPEATS": REPEATS,
         "INTENTS": INTENTS,
+        "STRICTNESSES": STRICTNESSES,
         "COMMON_RATES": [(str(rate), f"{float(rate):.5g}") for rate in sorted(COMMON_RATES) if rate <= MOST_OFFERED],
         "READING_TITLES": READING_TITLES,
         "READING_MEANINGS": READING_MEANINGS,

@@ -117,6 +117,26 @@ class ChangesTold(Answer):
     changes: list[ChangeView]
 
 
+class LimitView(Answer):
+    """From when on something is told, in every scene of the production; ``told_above`` it, else below."""
+
+    name: str
+    title: str
+    unit: str
+    value: float
+    usual: float
+    least: float
+    most: float
+    told_above: bool
+
+
+class LimitsTold(Answer):
+    """All of them, and by name those that are ``changed``."""
+
+    limits: list[LimitView]
+    changed: dict[str, float]
+
+
 class Attention(Answer):
     """What of a scene asks for attention: how many readings there are through its cut, and of what kinds, the gravest first.
     ``told`` None: it is too long to be judged in passing."""

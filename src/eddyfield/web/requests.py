@@ -159,6 +159,13 @@ class EffectRequest(Request):
     edit: AnyEdit
 
 
+class LimitsRequest(Request):
+    """The limits that are not as usual from now on, by name, and those that were when they were looked at."""
+
+    values: Annotated[dict[str, float], Field(max_length=100)]
+    was: Annotated[dict[str, float], Field(max_length=100)]
+
+
 class SeenReading(Request):
     """A reading as it was told at an earlier look."""
 
@@ -287,7 +294,7 @@ class SetName(Request):
 
 
 REQUESTS: tuple[type[BaseModel], ...] = (
-    ViewRequest, SpacingRequest, EffectRequest, SinceRequest, WhyRequest, Candidates, EditRequest, PreviewRequest, ReplayRequest,
+    ViewRequest, SpacingRequest, EffectRequest, SinceRequest, WhyRequest, LimitsRequest, Candidates, EditRequest, PreviewRequest, ReplayRequest,
     MakeScene, MakeStandIn, NextVersion, MakeSequence, SequenceEditRequest, SequenceReplayRequest, SetName,
 )  # fmt: skip
 

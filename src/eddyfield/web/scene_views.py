@@ -25,6 +25,7 @@ from eddyfield.core.performance.character import Character
 from eddyfield.core.performance.exposure import lost_key_poses
 from eddyfield.core.performance.nested import block_id_of
 from eddyfield.core.performance.ride import Ride
+from eddyfield.core.readings.limits import USUAL, Limits
 from eddyfield.core.readings.matching import match_at
 from eddyfield.core.readings.scene_readings import scene_readings, seen_through
 from eddyfield.core.readings.strobing import Strobing
@@ -72,15 +73,18 @@ FEW_FRAMES = 2000
 class SceneViews:
     """Makes answers about scenes; baked parts are kept between them."""
 
-    def __init__(self, rigs: Rigs, sounds: Sounds, memory: PartMemory) -> None:
+    def __init__(
+        self, rigs: Rigs, sounds: Sounds, memory: PartMemory, limits: Callable[[], Limits] = lambda: USUAL
+    ) -> None:
         self._rigs = rigs
         self._sounds = sounds
         self._memory = memory
+        self._limits = limits
         self._names = CameraNames()
 
     def baker(self, scene: Scene, others: Mapping[str, Scene] | None = None) -> Baker:
         """What bakes a scene; ``others`` are those that may come into it, by their ids."""
-        return Baker(scene, self._rigs, self._memory, (others or {}).__getitem__)
+        return Baker(scene, self._rigs, self._memory, (others or {}).__getitem__, self._limits())
 
     def edit_baker(
         self, standing: Standing, brings: Sequence[RigSource], others: Sequence[Scene] = ()
@@ -93,7 +97,8 @@ class SceneViews:
         # Whoever makes an edit holds the cameras of the revision that it is made on, whichever process answered that.
         self._names.answer(scene.id, standing.revision, self._names.of(self.baker(scene)))
         known = {other.id: other for other in others}
-        return lambda current: Baker(current, rigs.__getitem__, self._memory, known.__getitem__)
+        limits = self._limits()
+        return lambda current: Baker(current, rigs.__getitem__, self._memory, known.__getitem__, limits)
 
     def bake(self, baker: Baker, view: View) -> answers.SceneAnswer:
         """Work out all that the Picture needs of a scene, before it is stored; judging it can wait, and refuses nothing. What it
@@ -175,7 +180,7 @@ class SceneViews:
         match = None if view.matched_frame is None else _match(baker, view.matched_frame, offer)
         speed = subjects = None
         if through is not None:
-            key = content_key("speed", baker.camera_part(through).key, baker.rate)
+            key = content_key("speed", baker.camera_part(through).key, baker.rate, baker.limits.crossing_seconds)
             now = view.judged or (in_hand and scene.frames.count <= FEW_FRAMES)
             speed = offer(key, partial(speed_part, baker, through), now)
             subjects = offer(baker.subjects_key(through), partial(subjects_part, baker, through))
@@ -187,7 +192,8 @@ class SceneViews:
                 room=scene.room,
                 cameras=list(cameras.views), characters=characters, pieces=pieces,
                 blocks=blocks, around=around,
-                shots=shots, cut_name=scene.cut_name or FIRST_NAME, other_cuts=other_cut_views(scene, offer),
+                shots=shots, cut_name=scene.cut_name or FIRST_NAME, strictness=scene.strictness,
+                other_cuts=other_cut_views(scene, offer),
                 timecode=timecode_view(scene), blend=blend, beside=beside,
                 sounds=[self._sounds.view(sound, offer) for sound in scene.sounds], marks=list(scene.marks),
                 arc=arc, also=[] if in_hand else offer_also(baker, view, through, offer),

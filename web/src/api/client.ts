@@ -10,6 +10,8 @@ import type {
   ExportNotes,
   Inspection,
   LinesFound,
+  LimitsRequest,
+  LimitsTold,
   MakeScene,
   MakeSequence,
   MakeStandIn,
@@ -133,6 +135,9 @@ export const effectOf = async (id: string, change: Edit) =>
   (await askJson<ChangesTold>(`/api/scenes/${id}/effect`, "POST", { edit: change })).changes;
 export const changedSince = async (id: string, seen: SinceRequest["seen"]) =>
   (await askJson<ChangesTold>(`/api/scenes/${id}/since`, "POST", { seen })).changes;
+export const productionLimits = () => askJson<LimitsTold>("/api/limits");
+export const setProductionLimits = (request: LimitsRequest) =>
+  askJson<LimitsTold>("/api/limits", "PUT", request);
 export const chartSpacing = (id: string, request: SpacingRequest) =>
   askJson<SpacingChartView>(`/api/scenes/${id}/spacing`, "POST", request);
 export const attentionOf = (id: string) => askJson<Attention>(`/api/scenes/${id}/attention`);

@@ -496,8 +496,8 @@ export interface CopyCamera {
   new_id: string;
 }
 /**
- * Take a fault of an arc away: what displaces a joint ``on_frame``, as the camera sees it (None: through the cut), or makes it
- * jump there (``step``), by the joints that make it, whichever those are.
+ * Take a fault of an arc away: what displaces a joint ``on_frame``, as the camera sees it (None: through the cut), or
+ * makes it jump there (``step``), by the joints that make it, whichever those are.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "CorrectFault".
@@ -769,6 +769,7 @@ export interface EditRequest {
     | FrameCamera
     | HoldProp
     | JoinShots
+    | JudgeScene
     | KeepCut
     | KeyCameraValues
     | KeyThing
@@ -1018,6 +1019,16 @@ export interface Hold {
 export interface JoinShots {
   edit: "join shots";
   first: number;
+}
+/**
+ * Take the production's limits more or less strictly in this scene.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "JudgeScene".
+ */
+export interface JudgeScene {
+  edit: "judge scene";
+  strictness: "rough" | "usual" | "final";
 }
 /**
  * Keep the cut as it is now beside the one that is worked on, under the name that it had; the one that is worked on is called
@@ -2121,6 +2132,7 @@ export interface EffectRequest {
     | FrameCamera
     | HoldProp
     | JoinShots
+    | JudgeScene
     | KeepCut
     | KeyCameraValues
     | KeyThing
@@ -2189,6 +2201,20 @@ export interface EffectRequest {
     | TimeThing
     | UnmarkFrame
     | SetRoom;
+}
+/**
+ * The limits that are not as usual from now on, by name, and those that were when they were looked at.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "LimitsRequest".
+ */
+export interface LimitsRequest {
+  values: {
+    [k: string]: number;
+  };
+  was: {
+    [k: string]: number;
+  };
 }
 /**
  * A new scene from an uploaded file.
@@ -2304,6 +2330,7 @@ export interface PreviewRequest {
     | FrameCamera
     | HoldProp
     | JoinShots
+    | JudgeScene
     | KeepCut
     | KeyCameraValues
     | KeyThing
@@ -3067,6 +3094,7 @@ export interface SceneSent {
   around: string | null;
   shots: string;
   cut_name: string;
+  strictness: "rough" | "usual" | "final";
   other_cuts: OtherCutView[];
   timecode: TimecodeView;
   blend: string | null;
@@ -3626,6 +3654,34 @@ export interface RigOfFile {
   foot_units: number[];
 }
 /**
+ * From when on something is told, in every scene of the production; ``told_above`` it, else below.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "LimitView".
+ */
+export interface LimitView {
+  name: string;
+  title: string;
+  unit: string;
+  value: number;
+  usual: number;
+  least: number;
+  most: number;
+  told_above: boolean;
+}
+/**
+ * All of them, and by name those that are ``changed``.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "LimitsTold".
+ */
+export interface LimitsTold {
+  limits: LimitView[];
+  changed: {
+    [k: string]: number;
+  };
+}
+/**
  * Marks where lines begin and end, in order.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -4038,6 +4094,7 @@ export interface SceneView {
   around: string | null;
   shots: string;
   cut_name: string;
+  strictness: "rough" | "usual" | "final";
   other_cuts: OtherCutView[];
   timecode: TimecodeView;
   blend: string | null;

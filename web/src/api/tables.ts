@@ -154,6 +154,7 @@ export const EASES = ["even", "slow in", "slow out", "slow in and out"] as const
 export const MARK_KINDS = ["action", "line begins", "line ends", "accent"] as const;
 export const REPEATS = ["once", "loop", "back and forth"] as const;
 export const INTENTS = ["even", "slow out", "slow in", "slow out and in"] as const;
+export const STRICTNESSES = ["rough", "usual", "final"] as const;
 export const COMMON_RATES = [
   ["12", "12"],
   ["15", "15"],

@@ -10,6 +10,7 @@ import { refreshView } from "../state/shown";
 import { type Sieve, SieveChoice, sieved } from "./Sieve";
 import { Accept } from "./Accept";
 import { FixButton } from "./FixButton";
+import { StrictnessChoice } from "./Strictness";
 import { SinceLastLook } from "./SinceLastLook";
 import { Why } from "./Why";
 import { SequenceReadings } from "./SequenceReadings";
@@ -51,7 +52,10 @@ export function ReadingsPanel() {
         <span title={`The worst first, of ${causes.length === 1 ? "one cause" : `${causes.length} causes`}`}>
           Readings · {told.length}
         </span>{" "}
-        <PixelsOf /> {scope}
+        <span className="pixels-of">
+          <PixelsOf />
+        </span>{" "}
+        {scope}
         <span className="spacer" />
         <button
           className="toggle"
@@ -61,6 +65,7 @@ export function ReadingsPanel() {
         >
           changes
         </button>
+        <StrictnessChoice />
         <SieveChoice readings={all} sieve={sieve} choose={setSieve} />
       </h2>
       {since && <SinceLastLook readings={all} close={() => setSince(false)} />}

@@ -66,7 +66,9 @@ def background_px(path: CameraPath, rows: Ints, distance_m: Floats) -> Floats:
     return np.asarray(np.nan_to_num(np.median(np.linalg.norm(moved, axis=-1), axis=1)))
 
 
-def pan_limit_px(path: CameraPath, frames_per_second: float, shutter_deg: float) -> float:
+def pan_limit_px(
+    path: CameraPath, frames_per_second: float, shutter_deg: float, crossing_seconds: float = CROSSING_SECONDS
+) -> float:
     """How far still points may go in a frame: ``W / (7 rate)`` at a shutter of 180 degrees, in proportion to it."""
-    usual = path.delivery.width * path.delivery.pixel_aspect / (CROSSING_SECONDS * frames_per_second)
+    usual = path.delivery.width * path.delivery.pixel_aspect / (crossing_seconds * frames_per_second)
     return float(usual * shutter_deg / USUAL_SHUTTER_DEG)

@@ -23,7 +23,6 @@ from .arc_readings import arc_readings
 from .arcs import NOISE_FLOOR_PX_AT_1080, ArcJudgement, judge_arc, with_causes
 from .faults import WINDOW, could_hold_faults
 from .reading import Figure, Reading
-from .thresholds import OFF_ARC_PERMILLE
 
 SAME_FAULT_FRAMES = 1
 MOST_JUDGED = 200_000
@@ -48,7 +47,7 @@ def _arc_readings_of_all(baker: Baker, thing: Thing, camera: Camera | None) -> l
     joints = _judged_joints(baker, thing)
     nodes = tuple(rig.index_of[name] for name in joints)
     spans = (0,) if camera else baker.span_starts_part
-    inputs = (baker.path_part(camera), baker.motion_part(thing), nodes, spans)
+    inputs = (baker.path_part(camera), baker.motion_part(thing), nodes, spans, baker.limits.arc_permille)
     judged = baker.value(Part("arcs of all", judged_arcs, inputs))
 
     def camera_at(row: int) -> Camera:
@@ -70,14 +69,14 @@ def _judged_joints(baker: Baker, thing: Thing) -> tuple[str, ...]:
 
 
 def judged_arcs(
-    path: CameraPath, world: Floats, nodes: Sequence[int], span_starts: Sequence[int]
+    path: CameraPath, world: Floats, nodes: Sequence[int], span_starts: Sequence[int], least_permille: float
 ) -> tuple[tuple[int, ArcJudgement], ...]:
     """Of the ``nodes`` of a motion ``world`` (frames, nodes, 4, 4) those whose arcs have faults, by their place among them, with
     the judgement of each. All are looked at in one product of matrices; only where something sticks out one is judged."""
     points = np.ascontiguousarray(world[..., :3, 3])[:, list(nodes)]
     pixels = path.project(points).pixels
     height = path.delivery.height
-    least, noise = OFF_ARC_PERMILLE * height / 1000, NOISE_FLOOR_PX_AT_1080 * height / 1080
+    least, noise = least_permille * height / 1000, NOISE_FLOOR_PX_AT_1080 * height / 1080
     square = path.delivery.square(pixels)
     suspects = np.zeros(len(nodes), dtype=bool)
     for first, end in zip(span_starts, [*span_starts[1:], len(points)], strict=True):
@@ -87,9 +86,9 @@ def judged_arcs(
             suspects[whole] |= could_hold_faults(square[first:end, whole], noise, least)
     out = []
     for index in np.flatnonzero(suspects).tolist():
-        judged = judge_arc(pixels[:, index], path.delivery, tuple(span_starts))
+        judged = judge_arc(pixels[:, index], path.delivery, tuple(span_starts), least_permille)
         if judged.faults:
-            out.append((index, with_causes(judged, path, points[:, index])))
+            out.append((index, with_causes(judged, path, points[:, index], least_permille)))
     return tuple(out)
 
 

@@ -12,7 +12,8 @@ from ..arrays import Floats
 from ..optics.camera_path import CameraPath
 from ..optics.lens import DeliveryFrame
 from .faults import HALF, WINDOW, FaultOf, FaultShape, Found, find_faults, fit, travel_components
-from .thresholds import OFF_ARC_PERMILLE, SURE_ERRORS
+from .limits import USUAL
+from .thresholds import SURE_ERRORS
 
 ArcFaultKind = Literal["off_arc", "off_spacing", "hitch", "pop"]
 NOISE_FLOOR_PX_AT_1080 = 0.12
@@ -43,9 +44,15 @@ class ArcJudgement:
     faults: tuple[ArcFault, ...]
 
 
-def judge_arc(pixels: Floats, delivery: DeliveryFrame, span_starts: tuple[int, ...] = (0,)) -> ArcJudgement:
-    """Judge a screen track (frames, 2). Nothing is fitted across the rows in ``span_starts`` or across unseen frames."""
-    least = OFF_ARC_PERMILLE * delivery.height / 1000
+def judge_arc(
+    pixels: Floats,
+    delivery: DeliveryFrame,
+    span_starts: tuple[int, ...] = (0,),
+    least_permille: float = USUAL.arc_permille,
+) -> ArcJudgement:
+    """Judge a screen track (frames, 2). Nothing is fitted across the rows in ``span_starts`` or across unseen frames, and
+    nothing told that is less than a share of the height."""
+    least = least_permille * delivery.height / 1000
     noise = NOISE_FLOOR_PX_AT_1080 * delivery.height / 1080
     square = delivery.square(pixels)
     off_arc, off_spacing, limits = np.full((3, len(pixels)), np.nan)
@@ -80,17 +87,19 @@ def _named(fault: Found, first: int, across: float, along: float, least: float, 
     return ArcFault(first + fault.row, kind, float(size), float(least), mend)
 
 
-def with_causes(judgement: ArcJudgement, path: CameraPath, points: Floats) -> ArcJudgement:
+def with_causes(
+    judgement: ArcJudgement, path: CameraPath, points: Floats, least_permille: float = USUAL.arc_permille
+) -> ArcJudgement:
     """The judgement of a track of ``points`` (frames, 3) through a camera, each fault with whose it is.
 
     The same fit on the track frozen on the fault's own camera tells the subject's part, on a point that stands still under
     the moving camera the camera's. Whether a step is a hitch goes by the subject's own travel: a camera that goes along hides
     it.
     """
-    return replace(judgement, faults=tuple(_looked_into(f, path, points) for f in judgement.faults))
+    return replace(judgement, faults=tuple(_looked_into(f, path, points, least_permille) for f in judgement.faults))
 
 
-def _looked_into(fault: ArcFault, path: CameraPath, points: Floats) -> ArcFault:
+def _looked_into(fault: ArcFault, path: CameraPath, points: Floats, least_permille: float) -> ArcFault:
     rows = np.arange(fault.row - HALF, fault.row + HALF + 1)
     still_camera = path.at_rows(np.full(WINDOW, fault.row))
     still_point = np.broadcast_to(points[fault.row], (WINDOW, 3))
@@ -99,7 +108,7 @@ def _looked_into(fault: ArcFault, path: CameraPath, points: Floats) -> ArcFault:
     noise = NOISE_FLOOR_PX_AT_1080 * path.delivery.height / 1080
     fits = [fit(path.delivery.square(track), shape, noise) for track in tracks]
     sizes = [float(np.linalg.norm(found.size[HALF])) for found in fits]
-    threshold = OFF_ARC_PERMILLE * path.delivery.height / 1000
+    threshold = least_permille * path.delivery.height / 1000
     subject, camera = (
         size > max(threshold, SURE_ERRORS * float(found.error[HALF])) for size, found in zip(sizes, fits, strict=True)
     )

@@ -19,7 +19,7 @@ def camera_readings(baker: Baker, camera: Camera) -> list[Reading]:
 
 def camera_readings_part(baker: Baker, camera: Camera) -> Part[list[Reading]]:
     judged = for_camera(baker.scene, replace(camera, tint=0, pattern=0, views=()))
-    return Part("camera readings", _all, (BakerOf(judged), camera.id))
+    return Part("camera readings", _all, (BakerOf(judged, baker.production), camera.id))
 
 
 def _all(baker: Baker, camera_id: str) -> list[Reading]:

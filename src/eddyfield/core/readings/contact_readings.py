@@ -11,8 +11,9 @@ from ..bake import Baker
 from ..performance.character import Character
 from ..performance.contacts import DOWN_SPEED_M_PER_S, REST_SPEED_M_PER_S, find_contacts, slides
 from ..time.stretches import runs
+from .limits import USUAL
 from .reading import Reading, ReadingKind
-from .thresholds import OFF_GROUND_M, SLIDE_M, STILL_ON_GROUND_M
+from .thresholds import STILL_ON_GROUND_M
 
 LEAST_ROWS = 4
 AGREE_M = 0.01
@@ -32,21 +33,30 @@ def contact_readings(baker: Baker, character: Character) -> list[Reading]:
     contacts = find_contacts(points, baker.rate)
     out = []
     for contact, (held, away) in zip(contacts, slides(contacts, shown, rows), strict=True):
-        if not len(held) or away.max() <= SLIDE_M:
+        if not len(held) or away.max() <= baker.limits.slide_m:
             continue
         begin, end, worst = (first + int(row) for row in (contact.rests, contact.leaves, held[away.argmax()]))
         size = float(away.max())
         out.append(
             Reading(
-                "feet_slide", character.name, begin, end, size, "m", SLIDE_M, joint=feet[contact.point], frame=worst
+                "feet_slide",
+                character.name,
+                begin,
+                end,
+                size,
+                "m",
+                baker.limits.slide_m,
+                joint=feet[contact.point],
+                frame=worst,
             )
         )
+    least = baker.limits.off_ground_m
     for foot, heights, places in zip(feet, points[..., 1].T, np.moveaxis(points, 1, 0), strict=True):
-        for stand in off_the_ground(heights, places, float(baker.rate)):
+        for stand in off_the_ground(heights, places, float(baker.rate), least):
             kind: ReadingKind = "sinks" if stand.above_m < 0 else "hovers"
             begin, end = first + stand.first, first + stand.last
             size = abs(stand.above_m)
-            out.append(Reading(kind, character.name, begin, end, size, "m", OFF_GROUND_M, joint=foot, frame=begin))
+            out.append(Reading(kind, character.name, begin, end, size, "m", least, joint=foot, frame=begin))
     return out
 
 
@@ -59,7 +69,7 @@ class Stand:
     above_m: float
 
 
-def off_the_ground(heights: Floats, places: Floats, rate: float) -> list[Stand]:
+def off_the_ground(heights: Floats, places: Floats, rate: float, least_m: float = USUAL.off_ground_m) -> list[Stand]:
     """Where a foot of ``heights`` (frames,) at ``places`` (frames, 3) rests lower or higher than on most frames on which it
     rests. Where it mostly rests on no one height the ground is not flat, and nothing is told."""
     if len(heights) < 2:
@@ -76,6 +86,4 @@ def off_the_ground(heights: Floats, places: Floats, rate: float) -> list[Stand]:
     if (alike[most] * lasts).sum() * 2 < lasts.sum() or alike[most].sum() < 2:
         return []
     ground = float(np.average(levels[alike[most]], weights=lasts[alike[most]]))
-    return [
-        Stand(a, b, level - ground) for a, b, level in stands if OFF_GROUND_M < abs(level - ground) < STILL_ON_GROUND_M
-    ]
+    return [Stand(a, b, level - ground) for a, b, level in stands if least_m < abs(level - ground) < STILL_ON_GROUND_M]

@@ -27,11 +27,8 @@ from .reading import Figure, Fix, Reading
 from .thresholds import (
     AFTER_MARK_FRAMES,
     ALIKE_SIZES,
-    JUMP_CUT_DEG,
     MOVING_PERMILLE,
     NEAR_THE_LINE_M,
-    PLACE_JUMP,
-    SHORT_SHOT_FRAMES,
     SMALL_TURN_DEG,
     STILL_PERMILLE,
     UNDER_WAY_FRAMES,
@@ -43,7 +40,7 @@ USUAL_DISTANCE_M = 5.0
 def cut_readings(baker: Baker) -> list[Reading]:
     """All that is told of the cut as a whole."""
     shots = baker.shots
-    out = [*_short(shots), *_after_marks(baker, shots), *_outside(baker, shots)]
+    out = [*_short(shots, baker.limits.short_shot_frames), *_after_marks(baker, shots), *_outside(baker, shots)]
     # A shot that was split goes on in the same picture: there is no cut to be seen.
     incoming = tuple(
         after for before, after in pairwise(shots) if after.camera_id != before.camera_id and after.mix is None
@@ -82,15 +79,15 @@ def _cuts(baker: Baker, incoming: tuple[Shot, ...]) -> _Cuts:
     return _Cuts(incoming, rows, before, after, bodies, inside)
 
 
-def _short(shots: tuple[Shot, ...]) -> Iterable[Reading]:
+def _short(shots: tuple[Shot, ...], least: float) -> Iterable[Reading]:
     for at, shot in enumerate(shots):
-        if shot.count >= SHORT_SHOT_FRAMES or len(shots) == 1:
+        if shot.count >= least or len(shots) == 1:
             continue
         gone, stays = (shot, shots[at - 1]) if at else (shots[1], shot)
         does = f"Shot {stays.title} goes on over the frames of {gone.title}."
         fix = () if gone.locked or stays.locked else (Fix("Join it", does, JoinShots(first=gone.begins)),)
         yield Reading(
-            "short_shot", f"shot {shot.title}", shot.first, shot.last, shot.count, "frames", SHORT_SHOT_FRAMES,
+            "short_shot", f"shot {shot.title}", shot.first, shot.last, shot.count, "frames", least,
             camera_id=shot.camera_id, fixes=fix,
         )  # fmt: skip
 
@@ -151,17 +148,17 @@ def _jump_cuts(baker: Baker, cuts: _Cuts) -> Iterable[Reading]:
         who = int(largest[at])
         angle, ratio = float(angles[who][at]), float(ratios[who][at])
         alike = 1 / ALIKE_SIZES < ratio < ALIKE_SIZES
-        if sizes[who][at] > 0 and angle < JUMP_CUT_DEG and alike:
+        if sizes[who][at] > 0 and angle < baker.limits.jump_cut_deg and alike:
             figures = (Figure("size", ratio, "share"),)
             yield Reading(
-                "jump_cut", baker.scene.characters[who].name, shot.first, shot.first, angle, "degrees", JUMP_CUT_DEG,
+                "jump_cut", baker.scene.characters[who].name, shot.first, shot.first, angle, "degrees", baker.limits.jump_cut_deg,
                 character_id=baker.scene.characters[who].id, camera_id=shot.camera_id, figures=figures,
             )  # fmt: skip
 
 
 def _place_jumps(baker: Baker, cuts: _Cuts) -> Iterable[Reading]:
     """The only subject that goes on over a cut is somewhere else in the frame: the eye has to look for it."""
-    width = baker.scene.delivery.width
+    most = baker.limits.place_jump_share * baker.scene.delivery.width
     faces = {c.id: shown_face(baker, c) for c in baker.scene.characters}
     sides = {who: (face[cuts.rows - 1], face[cuts.rows]) for who, face in faces.items()}
     inside = {who: _both_inside(cuts.before, cuts.after, *side) for who, side in sides.items()}
@@ -171,9 +168,9 @@ def _place_jumps(baker: Baker, cuts: _Cuts) -> Iterable[Reading]:
             continue
         (character,) = going_on
         jump = _apart_px(cuts, sides[character.id], at)
-        if jump > PLACE_JUMP * width:
+        if jump > most:
             yield Reading(
-                "place_jumps", character.name, shot.first, shot.first, jump, "px", PLACE_JUMP * width,
+                "place_jumps", character.name, shot.first, shot.first, jump, "px", most,
                 character_id=character.id, camera_id=shot.camera_id, fixes=_matched(baker, shot, character),
             )  # fmt: skip
 

@@ -19,7 +19,6 @@ from .causes import CAUSES
 from .corners import find_corners
 from .reading import Reading
 from .scene_readings import OnFault, arc_readings_of, scene_readings, seen_through
-from .thresholds import OFF_ARC_PERMILLE
 
 NEAR_FRAMES = 2
 """A corner so near to a contact's beginning or end, or to a key pose, is of it."""
@@ -45,7 +44,7 @@ def corner_readings(baker: Baker, character: Character, joint: str, camera: Came
     path, rig, first = baker.camera_path(camera), baker.rig(character), baker.frames.first
     arc = baker.arc(character, followed_on(rig, joint), camera)
     height = path.delivery.height
-    least, noise = OFF_ARC_PERMILLE * height / 1000, NOISE_FLOOR_PX_AT_1080 * height / 1080
+    least, noise = baker.limits.arc_permille * height / 1000, NOISE_FLOOR_PX_AT_1080 * height / 1080
     if not np.isfinite(arc.pixels).all():
         return []
     expected = _expected_corners(baker, character)

@@ -31,11 +31,7 @@ from .judges import judges_characters
 from .reading import LESS_IS_WORSE, Reading, ReadingKind, Unit
 from .size_drift import unasked_growth
 from .thresholds import (
-    BODY_HIDDEN,
-    CUT_WITHIN,
-    DRIFT_RATIO,
     HARDLY_INSIDE,
-    HEAD_HIDDEN,
     LARGE_FIGURE,
     MOST_OF_THE_BODY,
     TRAVELS_A_SECOND,
@@ -54,7 +50,7 @@ def framing_readings(baker: Baker, camera: Camera, character: Character) -> list
     """All framing readings of a character as shown through a camera, on the camera's spans of the cut, or on the whole
     range where the cut does not use it."""
     judged = for_camera(baker.scene, replace(camera.look, id=camera.id))
-    return baker.value(Part("framing readings", _framed, (BakerOf(judged), camera.id, character.id)))
+    return baker.value(Part("framing readings", _framed, (BakerOf(judged, baker.production), camera.id, character.id)))
 
 
 def _framed(baker: Baker, camera_id: str, character_id: str) -> list[Reading]:
@@ -190,7 +186,7 @@ class _Framed:
     def _cuts(self) -> list[Reading]:
         """The lower edge, or for a wrist any edge, runs through a joint on most frames of half a second."""
         out: list[Reading] = []
-        near = CUT_WITHIN * self.delivery.height
+        near = self.baker.limits.joint_cut_share * self.delivery.height
         for kind, pattern in _CUT_JOINTS.items():
             for index, joint in enumerate(self.rig.joint_names):
                 if not pattern.search(joint) or self.rig.names[self.face.node] == joint:
@@ -251,13 +247,11 @@ class _Framed:
         for first, last in self.spans:
             growth = unasked_growth(self.camera, self.baker.camera(self.camera), self.world, first, last)
             ratio = float(np.exp(np.ptp(growth)))
-            if ratio > DRIFT_RATIO:
+            if ratio - 1 > self.baker.limits.drift_share:
                 a, b = sorted((int(growth.argmin()), int(growth.argmax())))
                 begin = self.frames.first + first
-                size = ratio - 1
-                out.append(
-                    Reading("size_drifts", self.character.name, begin + a, begin + b, size, "share", DRIFT_RATIO - 1)
-                )
+                size, least = ratio - 1, self.baker.limits.drift_share
+                out.append(Reading("size_drifts", self.character.name, begin + a, begin + b, size, "share", least))
         return out
 
     def _hidden(self) -> list[Reading]:
@@ -270,8 +264,8 @@ class _Framed:
             return []
         out: list[Reading] = []
         parts: Sequence[tuple[ReadingKind, slice, float]] = (
-            ("head_hidden", slice(0, head.shape[1]), HEAD_HIDDEN),
-            ("body_hidden", slice(head.shape[1], None), BODY_HIDDEN),
+            ("head_hidden", slice(0, head.shape[1]), self.baker.limits.head_hidden_share),
+            ("body_hidden", slice(head.shape[1], None), self.baker.limits.body_hidden_share),
         )
         for kind, part, least in parts:
             seen, away = visible[:, part], hidden[:, part]

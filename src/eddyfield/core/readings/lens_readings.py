@@ -16,7 +16,6 @@ from ..optics.lens import inside_frame
 from ..performance.character import Character
 from .judges import judges_cameras, judges_characters
 from .reading import Reading, over_spans
-from .thresholds import BLUR_CIRCLES
 
 LEAST_NEAR_M = 1e-4
 
@@ -49,7 +48,7 @@ def focus_readings(baker: Baker, camera: Camera) -> list[Reading]:
     found = baker.camera(camera)
     lens, delivery = found.path.lens, baker.scene.delivery
     circle = circle_of_confusion_mm(camera.lens(), delivery, camera.glass.circle_mm)
-    limit_px = float(blur_disc_px(np.array(circle), camera.lens(), delivery)) * BLUR_CIRCLES
+    limit_px = float(blur_disc_px(np.array(circle), camera.lens(), delivery)) * baker.limits.blur_circles
     frames = baker.scene.frames.frames()
     out: list[Reading] = []
     for target, follows in _should_be_sharp(camera):

@@ -26,7 +26,7 @@ def pan_speed_readings(baker: Baker, camera: Camera) -> list[Reading]:
         return []
     focus = np.maximum(baker.camera(camera).focus_m, camera.glass.near_m)
     speed = background_px(path, np.arange(path.count - 1), focus[:-1])
-    limit = pan_limit_px(path, float(baker.rate), camera.glass.shutter_deg)
+    limit = pan_limit_px(path, float(baker.rate), camera.glass.shutter_deg, baker.limits.crossing_seconds)
     spans = baker.scene.frames_of_cut(camera) or [(frames.first, frames.last)]
     # The step to a frame is that frame's; the first of a span has none.
     fast = np.append(False, (speed > limit) & ~_follows_somebody(baker, camera, speed))

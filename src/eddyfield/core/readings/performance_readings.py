@@ -17,7 +17,6 @@ from .contact_readings import contact_readings
 from .judged_scenes import for_performance
 from .reading import Figure, Fix, Reading
 from .strobing import Stretch, Strobing
-from .thresholds import STROBE_PERMILLE
 
 NO_MORE = 1.01
 """Times the slip that no Ride can take away: as good as the same."""
@@ -30,14 +29,16 @@ def performance_readings(baker: Baker, character: Character) -> list[Reading]:
 
 def performance_readings_part(baker: Baker, character: Character) -> Part[list[Reading]]:
     judged = for_performance(baker.scene, character, baker.holds_poses(character))
-    return Part("performance readings", _all, (BakerOf(judged), character.id))
+    return Part("performance readings", _all, (BakerOf(judged, baker.production), character.id))
 
 
 def _all(baker: Baker, character_id: str) -> list[Reading]:
     character = baker.scene.character(character_id)
     frames, height = baker.scene.frames, baker.scene.delivery.height
     ridden = baker.strobing(character, character.offered_ride)
-    found = strobing_readings(character, baker.strobing(character), ridden, height, frames.first)
+    found = strobing_readings(
+        character, baker.strobing(character), ridden, baker.limits.slip_permille * height / 1000, frames.first
+    )
     starts, poses = baker.exposure_starts(character), baker.key_poses(character)
     beside = shown_beside_key_poses(starts, frames, poses)
     found += key_pose_readings(character, lost_key_poses(starts, frames, poses), beside)
@@ -46,11 +47,10 @@ def _all(baker: Baker, character_id: str) -> list[Reading]:
 
 
 def strobing_readings(
-    character: Character, found: Strobing, ridden: Strobing, height_px: int, first: int
+    character: Character, found: Strobing, ridden: Strobing, threshold: float, first: int
 ) -> list[Reading]:
     """Stretches on which held poses strobe, and what no rigid Ride can take away of that (``ridden``: under one): there the
-    lens moves during the holds."""
-    threshold = STROBE_PERMILLE * height_px / 1000
+    lens moves during the holds. ``threshold`` is a slip, px."""
     out = []
     of_lens = [s for s in ridden.stretches if s.rms_px > threshold and character.ride.way != "scaled"]
     left = of_lens if character.ride.way != "off" else []

@@ -28,7 +28,7 @@ from ..time.stretches import LEAST_FRAMES, runs
 from .judges import judges_cameras, judges_characters, judges_every_camera
 from .lens_readings import subject_title
 from .reading import Fix, Reading, ReadingKind, over_spans
-from .thresholds import BOB_PERMILLE, BOB_RATIO, CHORD_SHARE, REACHED_PX, REACHED_SIZE, STILL_M, TRAVELS_M
+from .thresholds import BOB_RATIO, REACHED_PX, REACHED_SIZE, STILL_M, TRAVELS_M
 
 MOST_MOVES = 200
 STRAIGHT, LEAST_STEP_M = float(np.cos(np.radians(0.1))), 1e-5
@@ -135,7 +135,7 @@ def _judge(
     heights = {name: share * _bob_px(baker, camera, character, name) for name in _candidates(rig, subject.joint or "")}
     own = heights[subject.joint or ""]
     best = min(heights, key=lambda n: heights[n])
-    threshold = BOB_PERMILLE * baker.scene.delivery.height / 1000
+    threshold = baker.limits.bob_permille * baker.scene.delivery.height / 1000
     if own > threshold and own > BOB_RATIO * heights[best]:
         return [
             Reading(bobs, title, frames.first, frames.last, own, "px", threshold, fixes=fixes(best), better_joint=best)
@@ -209,12 +209,19 @@ def chord_readings(baker: Baker, camera: Camera, character: Character) -> list[R
         a, b = first - frames.first, last - frames.first
         least, ends = float(away[a : b + 1].min()), min(float(away[a]), float(away[b]))
         short = 1 - least / max(ends, 1e-9)
-        if short > CHORD_SHARE:
+        if short > baker.limits.chord_share:
             pivot = Subject("joint", character.id, joint)
             orbit = OrbitInstead(camera_id=camera.id, first=first, last=last, subject=pivot)
             fix = Fix("Orbit", "An orbit with the same end pictures", orbit)
             found = Reading(
-                "straight_chord", character.name, first, last, short, "share", CHORD_SHARE, better_joint=joint
+                "straight_chord",
+                character.name,
+                first,
+                last,
+                short,
+                "share",
+                baker.limits.chord_share,
+                better_joint=joint,
             )
             found = replace(found, frame=first + int(away[a : b + 1].argmin()))
             out.append(replace(found, fixes=() if camera.locked or is_sampled else (fix,)))

@@ -17,7 +17,7 @@ from .faults import HALF, WINDOW, FaultOf, FaultShape, find_faults, fit
 from .judged_scenes import for_camera
 from .judges import judges_characters
 from .reading import Reading
-from .thresholds import OFF_ARC_PERMILLE, SURE_ERRORS
+from .thresholds import SURE_ERRORS
 
 LEAST_DEPTH_M = 0.1
 
@@ -27,7 +27,7 @@ def size_hitch_readings(baker: Baker, camera: Camera, character: Character) -> l
     """Faults of a character's size in the picture, told as those of arcs are: in pixels of its height, by a quintic of the
     size's logarithm, which a steady approach leaves smooth."""
     judged = for_camera(baker.scene, replace(camera.look, id=camera.id))
-    return baker.value(Part("size hitches", _hitches, (BakerOf(judged), camera.id, character.id)))
+    return baker.value(Part("size hitches", _hitches, (BakerOf(judged, baker.production), camera.id, character.id)))
 
 
 def _hitches(baker: Baker, camera_id: str, character_id: str) -> list[Reading]:
@@ -39,7 +39,7 @@ def _hitches(baker: Baker, camera_id: str, character_id: str) -> list[Reading]:
     joints = baker.joint_positions(character)
     middle = joints.mean(axis=1)
     tall = float(np.median(np.ptp(joints[..., 1], axis=1)))
-    least, noise = OFF_ARC_PERMILLE * height / 1000, NOISE_FLOOR_PX_AT_1080 * height / 1080
+    least, noise = baker.limits.arc_permille * height / 1000, NOISE_FLOOR_PX_AT_1080 * height / 1080
     out = []
     first_frame = scene.frames.first
     for first, last in scene.frames_of_cut(camera) or [(first_frame, scene.frames.last)]:

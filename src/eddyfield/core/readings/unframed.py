@@ -18,6 +18,7 @@ from ..optics.camera_path import CameraPath
 from ..time.stretches import Spans, stretches
 from .arcs import ArcFault, ArcJudgement, judge_arc
 from .faults import HALF, WINDOW
+from .limits import USUAL
 from .thresholds import GREATEST_LIMIT_SHARE
 
 Basis = Literal["its parent joint", "the world"]
@@ -54,7 +55,12 @@ def undetectable(judgement: ArcJudgement, height_px: int) -> Bools:
 
 
 def seen_otherwise(
-    judgement: ArcJudgement, path: CameraPath, points: Floats, parents: Floats | None, spans: Spans
+    judgement: ArcJudgement,
+    path: CameraPath,
+    points: Floats,
+    parents: Floats | None,
+    spans: Spans,
+    least_permille: float = USUAL.arc_permille,
 ) -> tuple[Unframed, ...]:
     """The stretches of an arc of ``points`` (frames, 3) on which nothing can be told, judged otherwise. ``parents`` (frames, 3)
     are the places of the parent joint, None where there is none."""
@@ -70,7 +76,10 @@ def seen_otherwise(
         tracks: dict[Basis, Floats] = {"the world": points[begin:end]}
         if parents is not None:
             tracks["its parent joint"] = points[begin:end] - parents[begin:end] + parents[middle]
-        judged = {basis: judge_arc(still.project(places).pixels, delivery) for basis, places in tracks.items()}
+        judged = {
+            basis: judge_arc(still.project(places).pixels, delivery, (0,), least_permille)
+            for basis, places in tracks.items()
+        }
         by_basis = sorted(judged, key=lambda basis: _median_limit(judged[basis]))
         found: list[UnframedFault] = []
         for basis in by_basis:

@@ -18,7 +18,6 @@ from ..performance.contacts import find_contacts, slides
 from ..rig.mesh_points import followed_on
 from .faults import DEGREE, HALF, FaultShape
 from .reading import ReadingKind, Unit
-from .thresholds import SLIDE_M
 
 BESIDE = 3
 """Frames to each side of what was fitted that are shown as well."""
@@ -146,7 +145,7 @@ def _around(baker: Baker, told: Told, values: Floats, unit: Unit, limit: float) 
 def _slip(baker: Baker, told: Told) -> Why:
     character = _character(baker, told)
     found = baker.strobing(character, None if told.kind == "strobes" else character.offered_ride)
-    return _around(baker, told, found.slip_px, "px", baker.scene.delivery.height / 1000)
+    return _around(baker, told, found.slip_px, "px", baker.limits.slip_permille * baker.scene.delivery.height / 1000)
 
 
 def _slide(baker: Baker, told: Told) -> Why:
@@ -158,7 +157,7 @@ def _slide(baker: Baker, told: Told) -> Why:
     values = np.full(baker.frames.count, np.nan)
     for held, away in slides(contacts, baker.shown_points(character, points, node), rows):
         values[held] = away
-    return _around(baker, told, values, "m", SLIDE_M)
+    return _around(baker, told, values, "m", baker.limits.slide_m)
 
 
 def _height(baker: Baker, told: Told) -> Why:
@@ -171,7 +170,13 @@ def _pan(baker: Baker, told: Told) -> Why:
     camera, path = _camera(baker, told), baker.camera_path(_camera(baker, told))
     focus = np.maximum(baker.camera(camera).focus_m, camera.glass.near_m)
     speed = np.append(np.nan, background_px(path, np.arange(path.count - 1), focus[:-1]))
-    return _around(baker, told, speed, "px", pan_limit_px(path, float(baker.rate), camera.glass.shutter_deg))
+    return _around(
+        baker,
+        told,
+        speed,
+        "px",
+        pan_limit_px(path, float(baker.rate), camera.glass.shutter_deg, baker.limits.crossing_seconds),
+    )
 
 
 _SERIES: dict[str, Callable[[Baker, Told], Why]] = {

@@ -1,0 +1,107 @@
+/** How strictly the scene is judged, and from when on the production has something told. */
+import { Button, Popover, SegmentedControl } from "@mantine/core";
+import { useState } from "react";
+import { productionLimits, setProductionLimits } from "../api/client";
+import type { LimitsTold, SceneView } from "../api/generated";
+import { STRICTNESSES } from "../api/tables";
+import { edit } from "../state/edits";
+import { notify, useSession } from "../state/session";
+import { refreshView, report } from "../state/shown";
+import { Fields, NumberField } from "../widgets/NumberField";
+
+type Strictness = SceneView["strictness"];
+const TITLES: Record<Strictness, string> = {
+  rough: "as rough work",
+  usual: "as usual",
+  final: "as final",
+};
+const MEANS: Record<Strictness, string> = {
+  rough: "Poses are still rough: twice the limit may pass.",
+  usual: "The limits as they stand.",
+  final: "Before it is final: from seven tenths of the limit on.",
+};
+
+export function StrictnessChoice() {
+  const strictness = useSession((s) => s.scene!.strictness);
+  const [told, setTold] = useState<LimitsTold | null>(null);
+  const [opened, setOpened] = useState(false);
+  const open = () => {
+    setOpened(!opened);
+    if (!opened) productionLimits().then(setTold).catch(report);
+  };
+  const change = (values: Record<string, number>) =>
+    setProductionLimits({ values, was: told!.changed })
+      .then((now) => {
+        setTold(now);
+        return refreshView();
+      })
+      .catch((error: unknown) => {
+        report(error);
+        productionLimits().then(setTold).catch(report);
+      });
+  return (
+    <Popover opened={opened} onChange={setOpened} position="top-end" width={380} withArrow trapFocus>
+      <Popover.Target>
+        <button
+          className="toggle"
+          aria-expanded={opened}
+          title="How strictly this scene is judged, and the limits of the production"
+          onClick={open}
+        >
+          {TITLES[strictness]}
+        </button>
+      </Popover.Target>
+      <Popover.Dropdown className="strictness" data-testid="strictness">
+        <h3>This scene is judged</h3>
+        <SegmentedControl
+          fullWidth
+          size="xs"
+          aria-label="How strictly this scene is judged"
+          data={STRICTNESSES.map((value) => ({ value, label: TITLES[value] }))}
+          value={strictness}
+          onChange={(value) => edit({ edit: "judge scene", strictness: value as Strictness })}
+        />
+        <p className="why">{MEANS[strictness]}</p>
+        {told && (
+          <>
+            <h3>
+              Limits of the production <span className="soft">in every scene of it</span>
+            </h3>
+            <div className="limits">
+              <Fields columns={2}>
+                {told.limits.map((limit) => (
+                  <NumberField
+                    key={limit.name}
+                    label={limit.title}
+                    value={limit.value}
+                    unit={limit.unit.startsWith("‰") ? "‰" : shortUnit(limit.unit)}
+                    digits={3}
+                    step={limit.usual / 10}
+                    min={limit.least}
+                    max={limit.most}
+                    title={`Told ${limit.told_above ? "above" : "below"} it, in ${limit.unit}; usually ${limit.usual}`}
+                    onSet={(value) => void change({ ...told.changed, [limit.name]: value })}
+                  />
+                ))}
+              </Fields>
+            </div>
+            <Button
+              size="compact-xs"
+              disabled={!Object.keys(told.changed).length}
+              onClick={() => {
+                void change({});
+                notify("All limits are as usual again.");
+              }}
+            >
+              All as usual
+            </Button>
+          </>
+        )}
+      </Popover.Dropdown>
+    </Popover>
+  );
+}
+
+/** Beside a number; the whole is in its title. */
+const shortUnit = (unit: string) =>
+  ({ degrees: "°", frames: "fr", m: "m", s: "s", "circles of confusion": "circles" })[unit] ?? "";
