@@ -9,6 +9,7 @@ import numpy as np
 import pytest
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
+from selenium.webdriver.support.ui import Select
 
 from eddyfield.formats import gltf
 
@@ -113,6 +114,28 @@ def test_stepping_changes_what_is_held(app: App) -> None:
     app.script("document.activeElement.blur()")
     app.keys(Keys.HOME, Keys.ARROW_RIGHT)
     assert app.frame == 1002, "the grid moved by a frame"
+
+
+def test_a_part_and_a_prop_get_exposures_of_their_own(app: App) -> None:
+    app.stage("step")
+    app.go_to(1042)
+    start, held = app.revision, app.picture()
+    parts = app.find("[aria-label='A part with exposures of its own']")
+    parts.click()
+    parts.send_keys("scarf_1", Keys.ARROW_DOWN, Keys.ENTER)
+    app.saved(start + 1)
+    assert app.text("[data-testid=own-exposures] b") == "scarf_1"
+    app.wait(lambda: differs(app.picture(), held) > 0.00005, "a scarf that moves on while she is held")
+    with_scarf = app.picture()
+    Select(app.find("[aria-label='Exposures of Lantern pole']")).select_by_visible_text("on ones")
+    app.saved(start + 2)
+    app.wait(lambda: differs(app.picture(), with_scarf) > 0.00005, "and a lantern")
+    app.find("[aria-label='scarf_1 with the body again']").click()
+    app.saved(start + 3)
+    assert not app.all("[data-testid=own-exposures]")
+    app.driver.refresh()
+    app.wait(lambda: app.stage("step") or app.all("[aria-label='Exposures of Lantern pole']"), "the card")
+    assert Select(app.find("[aria-label='Exposures of Lantern pole']")).first_selected_option.text == "on ones"
 
 
 def test_riding_takes_the_strobing_away_and_shows_its_price(app: App) -> None:

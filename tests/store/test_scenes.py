@@ -43,6 +43,7 @@ from eddyfield.core.edits.exposures import ChangeExposures
 from eddyfield.core.edits.held_cameras import HoldCamera
 from eddyfield.core.edits.key_tools import GoOnBeyondKeys
 from eddyfield.core.edits.other_cuts import DropCut, KeepCut, TakeUpCut
+from eddyfield.core.edits.own_exposures import StepPiece
 from eddyfield.core.edits.scene_time import SetRate, SetTimecode
 from eddyfield.core.edits.sounds import MarkFrames
 from eddyfield.core.edits.strictness import JudgeScene
@@ -50,6 +51,7 @@ from eddyfield.core.errors import DomainError
 from eddyfield.core.optics.lens import DeliveryFrame
 from eddyfield.core.performance.correction import Correction, Moment
 from eddyfield.core.performance.exposure import Stepping
+from eddyfield.core.performance.own_exposures import OwnExposures
 from eddyfield.core.performance.ride import Ride
 from eddyfield.core.performance.timing import Timing
 from eddyfield.core.rig.joint_change import JointChange
@@ -134,6 +136,10 @@ CHANGES = {
         first=s.accepted[-1].first,
     ).apply(s),
     "judge": lambda s, n: JudgeScene(strictness=("rough", "final")[n % 2]).apply(s),
+    "step part": lambda s, n: s.with_thing(
+        replace(s.characters[0], parts=(OwnExposures(f"joint {n}", Stepping(1 + n % 5, offset=n % 3)),))
+    ),
+    "step piece": lambda s, n: StepPiece(piece_id=s.pieces[0].id, stepping=Stepping(1 + n % 5)).apply(s),
     "correct": lambda s, n: s.with_thing(
         replace(
             s.characters[0],

@@ -625,3 +625,18 @@ def test_transitions_and_handles_are_handed_over(api: Api, demo: str) -> None:
     assert any(note.startswith("Transitions") for note in notes)
     listed = api.client.get(f"/api/scenes/{cut}/cut").json["shots"]
     assert {(shot["handle_before"], shot["handle_after"]) for shot in listed} == {(0, 0)}
+
+
+def test_a_part_with_exposures_of_its_own_is_sent_as_it_is_shown(api: Api, demo: str) -> None:
+    revision = api.view(demo)["scene"]["revision"]
+    stepping = {"step": 1, "offset": 0, "keep_key_poses": False, "starts": None, "in_file_time": False}
+    edit = {"edit": "step part", "character_id": mill_race.ODA, "joint": "scarf_1", "stepping": stepping}
+    revision = api.unpacked(api.edit(demo, revision, **edit))["scene"]["revision"]
+    told = api.view(demo)
+    oda = told["scene"]["characters"][0]
+    assert oda["parts"] == [{"joint": "scarf_1", "stepping": stepping}]
+    shown, rig = told["parts"][oda["shown"]], told["parts"][oda["rig"]]
+    groups = shown["group_of_joint"]
+    assert [rig["joints"][at] for at in np.flatnonzero(groups >= 0)] == ["scarf_1", "scarf_2"]
+    assert shown["bent"].size == 96 * 2 * 16
+    assert told["parts"][oda["strobing"]]["shown"]["legs_stretch"] is None, "no leg is planted by that"

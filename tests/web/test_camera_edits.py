@@ -124,6 +124,8 @@ EDITS: list[dict[str, Any]] = [
     {"edit": "hold camera", "camera_id": TWO, "character_id": ODA},
     {"edit": "correct joint", "thing_id": ODA, "joint": "hand_r", "on_frame": 1043, "shift_px": [0.0, -11.0], "fades": 2},
     {"edit": "judge scene", "strictness": "final"},
+    {"edit": "step part", "character_id": ODA, "joint": "scarf_1", "stepping": {"step": 3}},
+    {"edit": "step piece", "piece_id": mill_race.POLE, "stepping": {"step": 1}},
     {"edit": "correct fault", "thing_id": ODA, "joint": "hand_r", "on_frame": 1043},
     {"edit": "change exposures", "character_id": ODA, "add": [1010], "remove": [1011]},
     {"edit": "expose stretch", "character_id": ODA, "first": 1020, "last": 1040, "step": 3},

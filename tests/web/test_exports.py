@@ -7,6 +7,9 @@ import pytest
 
 from eddyfield.core.cameras.camera import Camera, Glass
 from eddyfield.core.cut.cut import Cut
+from eddyfield.core.edits.corrections import CorrectJoint
+from eddyfield.core.edits.own_exposures import StepPart
+from eddyfield.core.performance.exposure import Stepping
 from eddyfield.core.performance.placing import placing
 from eddyfield.core.performance.ride import Ride, RideWay
 from eddyfield.core.readings.camera_readings import camera_readings
@@ -74,6 +77,25 @@ def test_planted_feet_and_a_scaled_ride_are_in_the_file_as_they_are_shown(way: R
     assert np.abs(np.linalg.det(carried.whole[:, :3, :3]) - 1).max() > 0.01 or way == "rigid"
     assert not np.allclose(carried.own[:, 2], carried.whole), "a foot goes otherwise than the body"
     rig = gltf.read(shot_glb(work))
+    seconds = seconds_at(scene.frames.frames(), scene.frames.first, scene.rate)
+    own, shown = work.rig(oda), work.shown_joints(oda)
+    for column, joint in enumerate(own.joints.tolist()):
+        node = np.array([rig.find(own.names[joint])])
+        assert np.allclose(rig.world_positions(seconds, node)[:, 0], shown[:, column], atol=5e-5), own.names[joint]
+
+
+@pytest.mark.parametrize("ride", [Ride(), Ride("rigid", plants=True)])
+@pytest.mark.parametrize("placed", [{}, {"x": Channel(0.4), "turn": Channel(-30.0)}])
+def test_corrections_and_parts_on_their_own_are_in_the_file(ride: Ride, placed: dict[str, Channel]) -> None:
+    scene = cut_to((1001, mill_race.BANK))
+    scene = scene.with_character(replace(scene.characters[0], ride=ride, placing=placing(**placed)))
+    for joint in ("hand_r", "hips", "head"):
+        push = CorrectJoint(thing_id=mill_race.ODA, joint=joint, on_frame=1031, shift_px=(14.0, -9.0), fades=2)
+        scene = push.apply(scene, baker(scene))
+    scene = StepPart(character_id=mill_race.ODA, joint="scarf_1", stepping=Stepping(3)).apply(scene, baker(scene))
+    scene = StepPart(character_id=mill_race.ODA, joint="hand_l", stepping=Stepping(1)).apply(scene, baker(scene))
+    work = baker(scene)
+    oda, rig = scene.character(mill_race.ODA), gltf.read(shot_glb(work))
     seconds = seconds_at(scene.frames.frames(), scene.frames.first, scene.rate)
     own, shown = work.rig(oda), work.shown_joints(oda)
     for column, joint in enumerate(own.joints.tolist()):

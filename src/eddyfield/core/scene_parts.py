@@ -10,6 +10,7 @@ from fractions import Fraction
 from functools import cached_property, wraps
 from typing import Any, Concatenate, ParamSpec, Self, TypeVar, cast
 
+from . import between
 from .arrays import Floats, Ints
 from .cameras.camera import Camera
 from .cameras.camera_frames import CameraFrames, camera_frames, held_on
@@ -17,8 +18,6 @@ from .cameras.placement import front_of, joint_or_stand_in
 from .cameras.subjects import Follows
 from .cameras.surroundings import FollowedCharacter, FollowedPiece, FollowedSurroundings
 from .content import content_key
-from .cut.cut import Cut
-from .cut.cut_path import cut_path, passage
 from .cut.shots import Shot, shots_of
 from .optics.camera_path import CameraPath
 from .parts import LookOf, Memory, Part, Resolver, RigOf
@@ -28,14 +27,22 @@ from .performance.character import Character
 from .performance.contact_price import ContactPrice, contact_price
 from .performance.holding import Hand
 from .performance.nested import Ground, ground_of
+from .performance.own_exposures import apart
 from .performance.piece import Piece
-from .performance.piece_frames import ShownPiece, piece_carrier, piece_in_file, piece_world, shown_piece, shown_rows
+from .performance.piece_frames import (
+    ShownPiece,
+    ShownRows,
+    piece_carrier,
+    piece_in_file,
+    piece_world,
+    shown_piece,
+    shown_rows,
+)
 from .performance.placing import AS_IN_FILE, turn_at_first
 from .performance.ride import Ride
-from .performance.timing import Timing
 from .readings.arc_figures import ArcTrack, JudgedArc, arc_track, judged_arc
 from .readings.limits import USUAL, Limits
-from .readings.strobing import Strobing, nothing_slips, strobing
+from .readings.strobing import Strobing, nothing_slips
 from .rig.mesh_points import MeshPoint, mesh_point_world
 from .rig.rig import Rig
 from .rig.source import RigSource
@@ -119,7 +126,7 @@ class SceneParts:
     @cached_property
     def span_starts_part(self) -> Part[tuple[int, ...]]:
         """Rows on which something else begins to be seen through the cut."""
-        return Part("span starts", _span_starts, (self.scene.cut, self.frames), kept=False)
+        return Part("span starts", between.span_starts, (self.scene.cut, self.frames), kept=False)
 
     def holds_poses(self, character: Character) -> bool:
         """Whether any frame shows the pose of an earlier one."""
@@ -151,7 +158,7 @@ class SceneParts:
     def _hand_part(self, character_id: str, joint: str) -> Part[Hand]:
         character = self.scene.character(character_id)
         inputs = (self.motion_part(character), joint_or_stand_in(self.rig(character), joint), self.rows_part(character))
-        return Part("hand", _hand, inputs, kept=False)
+        return Part("hand", between.hand, inputs, kept=False)
 
     @_made_once
     def shown_piece_part(self, piece: Piece) -> Part[ShownPiece]:
@@ -161,10 +168,18 @@ class SceneParts:
         return Part("shown piece", shown_piece, inputs)
 
     @_made_once
-    def shown_rows_part(self, piece: Piece) -> Part[Ints]:
-        """Which rows of its own motion are shown."""
+    def shown_rows_part(self, piece: Piece) -> Part[ShownRows]:
+        """Which rows of it are shown."""
         rows = tuple(who and self.rows_part(who) for who in self._holders(piece))
-        return Part("shown rows", shown_rows, (piece.holds, rows, self.frames), kept=False)
+        own = self._own_rows_part(piece.stepping, piece) if piece.stepping else None
+        return Part("shown rows", shown_rows, (piece.holds, rows, own, self.frames), kept=False)
+
+    def _own_rows_part(self, stepping: exposure.Stepping, thing: Thing) -> Part[Ints]:
+        """The rows that something stepped by itself shows."""
+        begins = thing.nested.begins if thing.nested else None
+        timing = thing.performance.timing if stepping.in_file_time else None
+        starts = Part("exposures", exposure.exposure_starts, (stepping, self.frames, (), begins, timing))
+        return Part("rows", between.rows, (starts, self.frames), kept=False)
 
     def _holders(self, piece: Piece) -> tuple[Character | None, ...]:
         return tuple(self.scene.character(hold.character_id) if hold.character_id else None for hold in piece.holds)
@@ -185,7 +200,7 @@ class SceneParts:
 
     @_made_once
     def _places_part(self, character: Character) -> Part[Floats]:
-        return Part("places", _places, (self.motion_part(character),), kept=False)
+        return Part("places", between.places, (self.motion_part(character),), kept=False)
 
     @_made_once
     def key_poses_part(self, character: Character) -> Part[tuple[Fraction, ...]]:
@@ -202,11 +217,11 @@ class SceneParts:
 
     @_made_once
     def rows_part(self, character: Character) -> Part[Ints]:
-        return Part("rows", _rows, (self.starts_part(character), self.frames), kept=False)
+        return Part("rows", between.rows, (self.starts_part(character), self.frames), kept=False)
 
     @_made_once
     def compared_part(self, character: Character) -> Part[Ints]:
-        return Part("compared", _compared, (self.starts_part(character), self.scene.cut, self.frames))
+        return Part("compared", between.compared, (self.starts_part(character), self.scene.cut, self.frames))
 
     def followed_part(self, character: Character, follows: Iterable[Follows]) -> Part[FollowedCharacter]:
         rows = self.rows_part(character) if "shown" in follows else None
@@ -250,8 +265,8 @@ class SceneParts:
         """Of a camera, or of the cut. With one camera in the cut it is that camera's own path."""
         cameras = [camera] if camera else list(self.scene.cameras_of_cut)
         if len(cameras) == 1:
-            return Part("path", _path_of, (self.camera_part(cameras[0]),), kept=False)
-        return Part("cut", _path_of_cut, (tuple(map(self.camera_part, cameras)), self.scene.cut, self.frames))
+            return Part("path", between.path_of, (self.camera_part(cameras[0]),), kept=False)
+        return Part("cut", between.path_of_cut, (tuple(map(self.camera_part, cameras)), self.scene.cut, self.frames))
 
     @_made_once
     def carried_part(self, character: Character, ride: Ride) -> Part[Carried]:
@@ -259,15 +274,20 @@ class SceneParts:
         inputs = (
             ride if rides else Ride(), _rig_of(character), character.feet if rides and ride.plants else (),
             self.motion_part(character), self.rows_part(character),
-            Part("compared rows", _rows, (self.compared_part(character), self.frames), False),
+            Part("compared rows", between.rows, (self.compared_part(character), self.frames), False),
             self.path_part(None) if rides else None, self.rate,
         )  # fmt: skip
-        return Part("ride", shown.carried, inputs)
+        part = Part("ride", shown.carried, inputs)
+        if not character.parts:
+            return part
+        names = tuple(own.joint for own in character.parts)
+        rows = tuple(self._own_rows_part(own.stepping, character) for own in character.parts)
+        return Part("apart", apart, (*inputs[1:2], *inputs[3:5], part, names, rows))
 
     @_made_once
     def carried_whole_part(self, character: Character) -> Part[Floats]:
         """What carries the body of a character as it rides, whatever its feet do."""
-        return Part("whole ride", _whole, (self.carried_part(character, character.ride),), kept=False)
+        return Part("whole ride", between.whole, (self.carried_part(character, character.ride),), kept=False)
 
     @_made_once
     def strobing_part(self, character: Character, ride: Ride) -> Part[Strobing]:
@@ -278,7 +298,7 @@ class SceneParts:
             self.carried_part(character, ride), self.compared_part(character), self.frames,
             self.span_starts_part, self.rate, self.limits.slip_permille,
         )  # fmt: skip
-        return Part("strobing", _strobing_of, inputs)
+        return Part("strobing", between.strobing_of, inputs)
 
     @_made_once
     def price_part(self, character: Character, ride: Ride) -> Part[ContactPrice]:
@@ -311,7 +331,7 @@ class SceneParts:
         if not isinstance(node, MeshPoint):
             return motion, node, int(self.rig(thing).parents[node])
         rig = _rig_of(thing)
-        weights = Part("shape weights", shape_weights, (rig, thing.performance.timing, self.frames, self.rate))
+        weights = Part("shape weights", between.shape_weights, (rig, thing.performance.timing, self.frames, self.rate))
         return Part("mesh point", mesh_point_world, (rig, motion, weights, node.vertex)), 0, 1
 
     def _arc_spans(self, camera: Camera | None, frozen_row: int | None) -> tuple[int, ...] | Part[tuple[int, ...]]:
@@ -355,48 +375,3 @@ def _rig_of(thing: Thing) -> RigOf:
 
 def _ground(thing: Thing) -> tuple[Ground, ...]:
     return (thing.nested.ground,) if thing.nested else ()
-
-
-def _hand(world: Floats, node: int, shown_rows: Ints) -> Hand:
-    return Hand(world[:, node], shown_rows)
-
-
-def _places(world: Floats) -> Floats:
-    return world[..., :3, 3]
-
-
-def shape_weights(rig: Rig, timing: Timing, frames: FrameRange, rate: Rate) -> Floats:
-    """Weights of the shapes of a rig, on ones, (frames, shapes)."""
-    return rig.motion.shape_weights(timing.file_seconds(frames.frames(), rate, rig.motion.duration_seconds))
-
-
-def _rows(frames_shown: Ints, frames: FrameRange) -> Ints:
-    return frames_shown - frames.first
-
-
-def _compared(starts: Ints, cut: Cut, frames: FrameRange) -> Ints:
-    return exposure.comparison_frames(starts, cut.entry_rows(frames)[1])
-
-
-def _span_starts(cut: Cut, frames: FrameRange) -> tuple[int, ...]:
-    return tuple(first - frames.first for first in cut.run_firsts(frames))
-
-
-def _path_of(camera: CameraFrames) -> CameraPath:
-    return camera.path
-
-
-def _path_of_cut(cameras: tuple[CameraFrames, ...], cut: Cut, frames: FrameRange) -> CameraPath:
-    return cut_path([camera.path for camera in cameras], passage(cut, frames))
-
-
-def _whole(carried: Carried) -> Floats:
-    return carried.whole
-
-
-def _strobing_of(
-    path: CameraPath, rig: Rig, joints: Floats, rows: Ints, carried: Carried, compared: Ints, frames: FrameRange,
-    span_starts: tuple[int, ...], rate: Rate, slip_permille: float,
-) -> Strobing:  # fmt: skip
-    points = carried.shown(joints, rows, rig.joints)
-    return strobing(path, points, compared, frames.first, slip_permille, span_starts, round(float(rate) / 2))

@@ -18,6 +18,8 @@ from eddyfield.core.cameras.lock_correction import CarriedOver
 from eddyfield.core.cameras.mounts import Mount
 from eddyfield.core.cut.sequence import Sequence
 from eddyfield.core.performance.correction import Correction
+from eddyfield.core.performance.exposure import Stepping
+from eddyfield.core.performance.own_exposures import OwnExposures
 from eddyfield.core.performance.showing import Showing
 from eddyfield.core.performance.timing import Timing
 from eddyfield.core.performance.version import Versions
@@ -33,6 +35,13 @@ class Bends:
     """Of the time of a block, one after the other."""
 
     in_order: tuple[Bend, ...]
+
+
+@dataclass(frozen=True)
+class SteppedParts:
+    """Of a character, those with exposures of their own."""
+
+    all: tuple[OwnExposures, ...]
 
 
 class Record(Generic[Value]):
@@ -92,5 +101,7 @@ TIMING: Record[Timing] = Record(Timing)
 SEQUENCE: Record[Sequence] = Record(Sequence)
 VERSIONS: Record[Versions] = Record(Versions)
 CORRECTION: Record[Correction] = Record(Correction)
+STEPPING: Record[Stepping] = Record(Stepping)
+PARTS: Record[SteppedParts] = Record(SteppedParts)
 BENDS: Record[Bends] = Record(Bends)
 CARRIED_OVER: Record[CarriedOver] = Record(CarriedOver)

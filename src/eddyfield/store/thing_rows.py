@@ -19,7 +19,7 @@ from eddyfield.core.scene import Thing
 from eddyfield.core.time.channel_tables import Channels
 
 from .key_rows import Row, RowKey, Rows, channel_row, key_row
-from .records import CORRECTION, SHOWING, TIMING, VERSIONS, read_if_any
+from .records import CORRECTION, PARTS, SHOWING, STEPPING, TIMING, VERSIONS, SteppedParts, read_if_any
 
 
 def _placed_rows(thing: Thing, scene_id: str) -> dict[RowKey, Row]:
@@ -43,6 +43,7 @@ def piece_rows(piece: Piece, scene_id: str, index: int) -> Rows:
         **_source_columns(piece.performance.source), "start_frame": piece.performance.timing.start,
         "timing": TIMING.write(None if piece.performance.timing.is_plain else piece.performance.timing),
         "showing": SHOWING.write(piece.showing if piece.showing != ALWAYS else None),
+        "stepping": STEPPING.write(piece.stepping),
     }  # fmt: skip
     rows = {RowKey("set_piece", (piece.id,)): row} | _placed_rows(piece, scene_id)
     for hold in piece.holds:
@@ -64,6 +65,7 @@ def character_rows(character: Character, scene_id: str, index: int) -> Rows:
         "ride_plants": int(ride.plants),
         "front_deg": character.front_deg,
         "showing": SHOWING.write(character.showing if character.showing != ALWAYS else None),
+        "parts": PARTS.write(SteppedParts(character.parts) if character.parts else None),
         "versions": VERSIONS.write(character.versions if character.versions.all else None),
     }  # fmt: skip
     rows: dict[RowKey, Row] = {RowKey("scene_character", (character.id,)): row} | _placed_rows(character, scene_id)
@@ -107,13 +109,15 @@ def character_from(
         placed,
         read_if_any(SHOWING, row["showing"]) or ALWAYS,
         read_if_any(VERSIONS, row["versions"]) or Versions(),
+        parts.all if (parts := read_if_any(PARTS, row["parts"])) else (),
     )
 
 
 def piece_from(row: Row, placed: Channels, holds: tuple[Hold, ...]) -> Piece:
     performance = _performance(row)
     showing = read_if_any(SHOWING, row["showing"]) or ALWAYS
-    return Piece(row["id"], row["name"], performance, row["kind"], placed, showing, holds)
+    stepping = read_if_any(STEPPING, row["stepping"])
+    return Piece(row["id"], row["name"], performance, row["kind"], placed, showing, holds, stepping)
 
 
 def _performance(row: Row) -> Performance:

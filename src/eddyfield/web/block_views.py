@@ -6,7 +6,7 @@ from eddyfield.core.edits.blocks import going_from_outside
 from eddyfield.core.nesting import frames_of
 from eddyfield.core.scene import Block, Scene
 
-from .answers import BlockView
+from .thing_answers import BlockView
 
 
 def block_views(scene: Scene, around_id: str | None) -> tuple[list[BlockView], str | None]:

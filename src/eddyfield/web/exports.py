@@ -120,7 +120,8 @@ def _performers(baker: Baker) -> list[ShotCharacter]:
         rig, timing = baker.rig(character), character.performance.timing
         seconds = timing.file_seconds(baker.exposure_starts(character), baker.rate, rig.motion.duration_seconds)
         bent = _corrected_joints(baker, character, rows)
-        bent |= _bent_legs(rig, carried_by, carried, baker.world(character)[rows]) if carried is not None else {}
+        above = np.broadcast_to(np.eye(4), (len(rows), 4, 4)) if carried is None else carried
+        bent |= _carried_apart(rig, carried_by, above, baker.world(character)[rows])
         out.append(ShotCharacter(character.name, rig, seconds, rows, carried, bent))
     frames = baker.frames.frames()
     for prop in [piece for piece in baker.scene.pieces if piece.kind == "prop"]:
@@ -145,10 +146,10 @@ def _corrected_joints(baker: Baker, character: Character, rows: Ints) -> dict[in
     }
 
 
-def _bent_legs(rig: Rig, carried_by: Carried, above: Floats, world: Floats) -> dict[int, Floats]:
-    """Local matrices (frames, 4, 4), turned and moved alone, of the joints of planted legs, by their nodes: below what carries
-    the whole rig (``above``, out of the axes of its file), of poses ``world`` (frames, nodes, 4, 4). Under a ride that scales
-    a turn is the nearest one; every joint is where it is shown."""
+def _carried_apart(rig: Rig, carried_by: Carried, above: Floats, world: Floats) -> dict[int, Floats]:
+    """Local matrices (frames, 4, 4), turned and moved alone, of the joints that are carried otherwise than the whole, by their
+    nodes: below what carries the whole rig (``above``, out of the axes of its file), of poses ``world`` (frames, nodes, 4, 4).
+    Under a ride that scales a turn is the nearest one; every joint is where it is shown."""
     if carried_by.is_whole:
         return {}
     shown = np.linalg.inv(above)[:, None] @ carried_by.of_nodes(np.arange(len(rig.names))) @ world

@@ -17,9 +17,9 @@ from eddyfield.core.cut.cut import SHOT_STATES
 from eddyfield.core.cut.sound import MARK_KINDS
 from eddyfield.core.cut.transition import TRANSITION_KINDS
 from eddyfield.core.performance.timing import REPEATS
+from eddyfield.core.readings.limits import STRICTNESSES
 from eddyfield.core.readings.meanings import READING_MEANINGS
 from eddyfield.core.readings.reading import READING_TITLES
-from eddyfield.core.readings.limits import STRICTNESSES
 from eddyfield.core.readings.spacing_chart import INTENTS
 from eddyfield.core.readings.thresholds import SEEN_CHANGE_PX
 from eddyfield.core.time.channel_tables import SIGNS

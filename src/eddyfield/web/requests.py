@@ -294,8 +294,8 @@ class SetName(Request):
 
 
 REQUESTS: tuple[type[BaseModel], ...] = (
-    ViewRequest, SpacingRequest, EffectRequest, SinceRequest, WhyRequest, LimitsRequest, Candidates, EditRequest, PreviewRequest, ReplayRequest,
-    MakeScene, MakeStandIn, NextVersion, MakeSequence, SequenceEditRequest, SequenceReplayRequest, SetName,
+    ViewRequest, SpacingRequest, EffectRequest, SinceRequest, WhyRequest, LimitsRequest, Candidates, EditRequest, PreviewRequest,
+    ReplayRequest, MakeScene, MakeStandIn, NextVersion, MakeSequence, SequenceEditRequest, SequenceReplayRequest, SetName,
 )  # fmt: skip
 
 

@@ -35,7 +35,7 @@ from eddyfield.core.scene import Scene
 from eddyfield.core.shots import face_of
 from eddyfield.store.scenes import Standing
 
-from . import answers, parts
+from . import answers, parts, thing_answers
 from .arc_views import arc_part, chosen_joint, frozen_row, offer_also, offer_arc
 from .block_views import block_views
 from .camera_names import CameraNames, NamedCamera, NamedCameras
@@ -206,13 +206,13 @@ class SceneViews:
 
 def _character(
     baker: Baker, character: Character, offer: Offer, judged: bool, strobing_told: bool
-) -> answers.CharacterView:
+) -> thing_answers.CharacterView:
     rig, face = baker.rig(character), face_of(baker, character)
-    return answers.CharacterView(
+    return thing_answers.CharacterView(
         id=character.id, name=character.name, block_id=block_id_of(character.nested),
         step=character.stepping.step, offset=character.stepping.offset,
         keep_key_poses=character.stepping.keep_key_poses, step_in_file_time=character.stepping.in_file_time,
-        own_exposures=character.stepping.starts is not None,
+        own_exposures=character.stepping.starts is not None, parts=list(character.parts),
         ride_way=character.ride.way, ride_plants=character.ride.plants,
         ride_weight=character.ride.weight, ride_anchor=character.ride.anchor,
         anchor=rig.names[baker.anchor_node(character)],
@@ -364,7 +364,7 @@ def _figures(baker: Baker, character: Character, ride: Ride) -> parts.StrobingFi
 
 def _legs(carried: Carried) -> dict[str, float | None]:
     """What planted feet ask of the legs."""
-    if carried.is_whole:
+    if not carried.plants:
         return {"legs_stretch": None, "feet_missed_m": None}
     return {"legs_stretch": float(carried.stretch.max()), "feet_missed_m": float(carried.missed_m.max())}
 

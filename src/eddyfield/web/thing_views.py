@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 
 from eddyfield.core.arrays import Floats
 from eddyfield.core.bake import Baker
+from eddyfield.core.between import shape_weights as weights_of_shapes
 from eddyfield.core.content import content_key
 from eddyfield.core.parts import Part, RigOf
 from eddyfield.core.performance.at_source import ChangeAtSource, changes_at_source
@@ -26,10 +27,9 @@ from eddyfield.core.rig.levels import levels_of
 from eddyfield.core.rig.rig import Mesh, Rig
 from eddyfield.core.rig.source import RigSource
 from eddyfield.core.scene import Thing
-from eddyfield.core.scene_parts import shape_weights as weights_of_shapes
 from eddyfield.core.time.frames import FrameRange
 
-from . import answers, parts
+from . import parts, thing_answers
 from .camera_views import columns
 from .images import reduced
 
@@ -43,18 +43,18 @@ Offer = Callable[..., str]
 """Offers a part by its name and what makes it, and answers the name."""
 
 
-def piece_view(baker: Baker, piece: Piece, offer: Offer) -> answers.PieceView:
+def piece_view(baker: Baker, piece: Piece, offer: Offer) -> thing_answers.PieceView:
     source, motion = piece.performance.source, None
     if baker.rig(piece).motion.moves_anything:
         key = content_key("piece motion", baker.piece_in_file_part(piece).key, baker.shown_rows_part(piece).key)
         motion = offer(key, lambda: _piece_motion_part(baker, piece))
-    return answers.PieceView(
+    return thing_answers.PieceView(
         id=piece.id, name=piece.name, block_id=block_id_of(piece.nested),
         kind=piece.kind, source=source, timing=piece.performance.timing,
         file_frames=baker.rig(piece).motion.duration_seconds * float(baker.rate),
         time=offer_time(piece, baker.frames, offer),
         placing=offer_placing(piece, baker.frames, offer), showing=piece.showing,
-        file_cameras=[c.name for c in baker.rig(piece).cameras], holds=list(piece.holds),
+        file_cameras=[c.name for c in baker.rig(piece).cameras], holds=list(piece.holds), stepping=piece.stepping,
         gone_by=list(baker.scene.going_by(piece.id)),
         rig=offer_rig(baker, source, offer), motion=motion,
         placed=offer(baker.shown_piece_part(piece).key, lambda: _carried_part(baker, piece)),

@@ -828,6 +828,8 @@ export interface EditRequest {
     | SlipShot
     | SmoothCameraKeys
     | SplitShot
+    | StepPart
+    | StepPiece
     | StepCharacter
     | SwapShotCameras
     | TakeAcceptanceBack
@@ -1925,15 +1927,17 @@ export interface SplitShot {
   frame: number;
 }
 /**
- * Hold the character's poses on ones, twos, threes ...
+ * Step all that hangs on a joint by itself, or (None) with the body again. Raises ``DomainError`` for a joint on which all of
+ * the body hangs.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "StepCharacter".
+ * via the `definition` "StepPart".
  */
-export interface StepCharacter {
-  edit: "step poses";
+export interface StepPart {
+  edit: "step part";
   character_id: string;
-  stepping: Stepping;
+  joint: string;
+  stepping: Stepping | null;
 }
 /**
  * A performance held on every ``step`` frames, the grid moved by ``offset`` frames from the first.
@@ -1947,11 +1951,33 @@ export interface StepCharacter {
  * via the `definition` "Stepping".
  */
 export interface Stepping {
-  step?: number;
-  offset?: number;
-  keep_key_poses?: boolean;
-  starts?: number[] | null;
-  in_file_time?: boolean;
+  step: number;
+  offset: number;
+  keep_key_poses: boolean;
+  starts: number[] | null;
+  in_file_time: boolean;
+}
+/**
+ * Step a prop or set piece by itself, or (None) as who holds it is, and on ones where nobody does.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "StepPiece".
+ */
+export interface StepPiece {
+  edit: "step piece";
+  piece_id: string;
+  stepping: Stepping | null;
+}
+/**
+ * Hold the character's poses on ones, twos, threes ...
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "StepCharacter".
+ */
+export interface StepCharacter {
+  edit: "step poses";
+  character_id: string;
+  stepping: Stepping;
 }
 /**
  * Let two shots show each other's camera.
@@ -2191,6 +2217,8 @@ export interface EffectRequest {
     | SlipShot
     | SmoothCameraKeys
     | SplitShot
+    | StepPart
+    | StepPiece
     | StepCharacter
     | SwapShotCameras
     | TakeAcceptanceBack
@@ -2389,6 +2417,8 @@ export interface PreviewRequest {
     | SlipShot
     | SmoothCameraKeys
     | SplitShot
+    | StepPart
+    | StepPiece
     | StepCharacter
     | SwapShotCameras
     | TakeAcceptanceBack
@@ -3123,6 +3153,7 @@ export interface CharacterView {
   offset: number;
   keep_key_poses: boolean;
   step_in_file_time: boolean;
+  parts: OwnExposures[];
   own_exposures: boolean;
   ride_way: "off" | "rigid" | "position" | "picture" | "scaled";
   ride_weight: number;
@@ -3152,6 +3183,16 @@ export interface CharacterView {
   motion: string;
   shown: string;
   strobing: string;
+}
+/**
+ * All that hangs on ``joint`` is stepped by itself, below what it hangs on as that is shown.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "OwnExposures".
+ */
+export interface OwnExposures {
+  joint: string;
+  stepping: Stepping;
 }
 /**
  * ``name`` is that of its file, ``brought_at`` when it came (ISO 8601; empty where that is not known).
@@ -3184,6 +3225,7 @@ export interface PieceView {
   showing: Showing;
   file_cameras: string[];
   gone_by: string[];
+  stepping: Stepping | null;
   holds: Hold[];
   rig: string;
   motion: string | null;

@@ -10,13 +10,9 @@ import { edit } from "../state/edits";
 import { tryWays } from "../state/trying";
 import { chosenCharacter, cutCamera, part, playRange, useSession } from "../state/session";
 import { Figure, PixelsOf, px } from "../widgets/Figure";
+import { OwnExposures } from "./OwnExposures";
+import { STEPS } from "./stepNames";
 
-const STEPS: [number, string][] = [
-  [1, "ones"],
-  [2, "twos"],
-  [3, "threes"],
-  [4, "fours"],
-];
 const SEEN_SLIDE_M = 0.0005;
 /** Frames, where no range is set. */
 const STRETCH = 12;
@@ -51,7 +47,7 @@ export function StepCard() {
           {own ? "an exposure list" : `poses held on ${STEPS.find(([n]) => n === step)?.[1] ?? step}`}
         </small>
       </h2>
-      <div className="choices" role="group" aria-label="Hold poses on">
+      <div className="choices of-steps" role="group" aria-label="Hold poses on">
         {STEPS.map(([n, name]) => (
           <button
             key={n}
@@ -64,7 +60,7 @@ export function StepCard() {
       </div>
       {own ? (
         <p className="why" data-testid="exposure-list">
-          {holdsText(starts, scene.last)}. Ones to fours above hold all of it alike again.
+          {holdsText(starts, scene.last)}. Ones to eights above hold all of it alike again.
         </p>
       ) : (
         <NumberInput
@@ -101,6 +97,7 @@ export function StepCard() {
       <Figure label={shown.key_poses.length ? "key poses not shown" : "key poses"} testId="keys-lost">
         {shown.key_poses.length ? shown.lost_key_poses.length || "none" : "none in the file"}
       </Figure>
+      <OwnExposures character={character} />
       <h3>
         Strobing under {camera?.name}, {scene.first}–{scene.last} <PixelsOf />
       </h3>
@@ -144,7 +141,7 @@ function StretchOn({ character, hasKeyPoses }: { character: CharacterView; hasKe
       <h3>
         Only from <span className="mono">{first}</span> to <span className="mono">{last}</span>
       </h3>
-      <div className="choices by-words" role="group" aria-label={`Hold poses from ${first} to ${last} on`}>
+      <div className="choices of-steps" role="group" aria-label={`Hold poses from ${first} to ${last} on`}>
         {STEPS.map(([n, name]) => (
           <button
             key={n}

@@ -82,7 +82,7 @@ def performing(character: Character, source: RigSource, rig: Rig) -> Character:
 
 def _with_new_names(scene: Scene, character_id: str, names: dict[str, str]) -> Scene:
     """All that goes by joints of a character goes by them under other names: cameras, their saved views and mounts that were
-    left, feet, the anchor of Ride, corrections, and what is held."""
+    left, feet, the anchor of Ride, corrections, parts with exposures of their own, and what is held."""
     if not names:
         return scene
 
@@ -108,7 +108,8 @@ def _with_new_names(scene: Scene, character_id: str, names: dict[str, str]) -> S
     corrections = tuple(correction.renamed(names) for correction in character.performance.corrections)
     performance = replace(character.performance, corrections=corrections)
     ride = replace(character.ride, anchor=anchor)
-    return scene.with_character(replace(character, performance=performance, feet=feet, ride=ride))
+    parts = tuple(replace(part, joint=names.get(part.joint, part.joint)) for part in character.parts)
+    return scene.with_character(replace(character, performance=performance, feet=feet, ride=ride, parts=parts))
 
 
 def going_by_lost_joints(scene: Scene, thing_id: str, rig: Rig) -> tuple[tuple[str, str], ...]:

@@ -28,6 +28,11 @@ class Carried:
         """No part goes otherwise."""
         return bool(self.own.shape[1] == 0)
 
+    @property
+    def plants(self) -> bool:
+        """Some leg is planted, or could be."""
+        return bool(self.stretch.shape[1])
+
     def of_nodes(self, nodes: Ints, rows: slice = slice(None)) -> Floats:
         """What carries each of the nodes on some rows, (frames, nodes, 4, 4)."""
         if self.is_whole:

@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 from ..time.channel_tables import Channels
 from .exposure import Stepping
 from .nested import Nested
+from .own_exposures import OwnExposures, check_parts
 from .performance import Performance
 from .placing import AS_IN_FILE
 from .ride import Ride
@@ -30,8 +31,13 @@ class Character:
     showing: Showing = ALWAYS
     versions: Versions = field(default=Versions(), repr=False)
     """Of its performance, one of which it gives."""
+    parts: tuple[OwnExposures, ...] = ()
+    """What shows new poses on frames of its own."""
     nested: Nested | None = None
     """Where it comes with a block; then it is changed in the scene that it is in."""
+
+    def __post_init__(self) -> None:
+        check_parts(self.parts)
 
     @property
     def offered_ride(self) -> Ride:

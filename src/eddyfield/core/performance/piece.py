@@ -7,6 +7,7 @@ from typing import Literal
 
 from ..errors import DomainError
 from ..time.channel_tables import Channels
+from .exposure import Stepping
 from .holding import Hold, check_holds
 from .nested import Nested
 from .performance import Performance
@@ -28,6 +29,8 @@ class Piece:
     placing: Channels = AS_IN_FILE
     showing: Showing = ALWAYS
     holds: tuple[Hold, ...] = ()
+    stepping: Stepping | None = None
+    """On which frames it shows new poses of what its file moves; None: as who holds it does, on ones where nobody does."""
     nested: Nested | None = None
     """Where it comes with a block."""
 

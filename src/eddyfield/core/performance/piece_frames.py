@@ -53,25 +53,36 @@ class ShownPiece:
     carried: Floats
 
 
-def shown_rows(holds: tuple[Hold, ...], of_holders: tuple[Ints | None, ...], frames: FrameRange) -> Ints:
-    """Rows of its own motion that each frame shows, (frames,): while somebody holds it, those of the pose that is held.
-    ``of_holders`` are those that the holder of each hold shows, (frames,) each, None where it is put down."""
-    rows = np.arange(frames.count)
+@dataclass(frozen=True, eq=False)
+class ShownRows:
+    """Rows that each frame shows, (frames,): ``carried`` of what carries it, ``own`` of what its file moves."""
+
+    carried: Ints
+    own: Ints
+
+
+def shown_rows(
+    holds: tuple[Hold, ...], of_holders: tuple[Ints | None, ...], own: Ints | None, frames: FrameRange
+) -> ShownRows:
+    """While somebody holds it, it is carried by the pose that is held, and shows that of its own motion too. Where it has
+    exposures of its ``own``, these count for its motion, and for where it is while nobody holds it. ``of_holders`` are those that
+    the holder of each hold shows, (frames,) each, None where it is put down."""
+    rows = np.arange(frames.count) if own is None else own.copy()
     for of_hold, shown in zip(held_rows(holds, frames), of_holders, strict=True):
         if shown is not None:
             rows[of_hold] = shown[of_hold]
-    return rows
+    return ShownRows(rows, rows if own is None else own)
 
 
 def shown_piece(
-    carrier: Floats, holds: tuple[Hold, ...], rows: Ints, rides: tuple[Floats | None, ...], frames: FrameRange
+    carrier: Floats, holds: tuple[Hold, ...], rows: ShownRows, rides: tuple[Floats | None, ...], frames: FrameRange
 ) -> ShownPiece:
     """While somebody holds it, it is shown as the hand is: with the pose that is held, carried along with it. ``rides`` carry the
     holder of each hold, (frames, 4, 4) each, None where it is put down."""
     if all(ride is None for ride in rides):
-        return ShownPiece(rows, carrier)
-    carried = carrier.copy()
+        return ShownPiece(rows.own, carrier if len(carrier) == 1 else carrier[rows.carried])
+    carried = carrier[rows.carried]
     for of_hold, ride in zip(held_rows(holds, frames), rides, strict=True):
         if ride is not None:
-            carried[of_hold] = ride[of_hold] @ carrier[rows[of_hold]]
-    return ShownPiece(rows, carried)
+            carried[of_hold] = ride[of_hold] @ carrier[rows.carried[of_hold]]
+    return ShownPiece(rows.own, carried)

@@ -154,7 +154,7 @@ def _measured(
     return Candidate(
         kind, title, edit, float(np.nan_to_num(found.rms_px)), float(slip.max()), len(found.reversals), lost,
         price.after_m if price else None, slides if price else None,
-        None if carried.is_whole else float(carried.stretch.max()), cost,
+        float(carried.stretch.max()) if carried.plants else None, cost,
     )  # fmt: skip
 
 

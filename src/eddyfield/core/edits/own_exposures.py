@@ -1,0 +1,49 @@
+"""Edits that let a part of a character, or a prop, show new poses on frames of its own."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import ClassVar, Literal
+
+from ..bake import Baker
+from ..errors import DomainError
+from ..performance.exposure import Stepping
+from ..performance.own_exposures import OwnExposures
+from ..scene import Scene
+from .edit import Edit
+
+
+@dataclass(frozen=True, kw_only=True)
+class StepPart(Edit):
+    """Step all that hangs on a joint by itself, or (None) with the body again. Raises ``DomainError`` for a joint on which all of
+    the body hangs."""
+
+    edit: Literal["step part"] = "step part"
+    title: ClassVar[str] = "step a part"
+    character_id: str
+    joint: str
+    stepping: Stepping | None
+
+    def apply(self, scene: Scene, baker: Baker) -> Scene:
+        character = scene.character(self.character_id)
+        others = tuple(part for part in character.parts if part.joint != self.joint)
+        if self.stepping is not None:
+            rig = baker.rig(character)
+            if rig.parents[rig.find(self.joint)] < 0:
+                raise DomainError(f"All of {character.name} hangs on “{self.joint}”.", "Step the character itself.")
+            others = (*others, OwnExposures(self.joint, self.stepping))
+        return scene if others == character.parts else scene.with_character(replace(character, parts=others))
+
+
+@dataclass(frozen=True, kw_only=True)
+class StepPiece(Edit):
+    """Step a prop or set piece by itself, or (None) as who holds it is, and on ones where nobody does."""
+
+    edit: Literal["step piece"] = "step piece"
+    title: ClassVar[str] = "step a prop"
+    piece_id: str
+    stepping: Stepping | None
+
+    def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
+        piece = scene.piece(self.piece_id)
+        return scene if piece.stepping == self.stepping else scene.with_thing(replace(piece, stepping=self.stepping))
