@@ -172,6 +172,29 @@ def test_riding_takes_the_strobing_away_and_shows_its_price(app: App) -> None:
     assert differs(app.picture(), before) < 0.001
 
 
+def test_ride_is_eased_in_where_it_strobes_and_its_weight_is_keyed(app: App) -> None:
+    app.stage("step")
+    app.go_to(1041)
+    start = app.revision
+    app.keys("y")
+    app.saved(start + 1)
+    app.button("Only where it strobes").click()
+    app.saved(start + 2)
+    app.wait(lambda: "1095: 100 %" in app.text("[data-testid=ride-keys]"), "its keys")
+    assert app.by_id("slip-rms").text == "0.0"
+    weight = app.field("weight on 1041")
+    weight.send_keys(Keys.CONTROL, "a")
+    weight.send_keys("0", Keys.ENTER)
+    app.saved(start + 3)
+    app.wait(lambda: float(app.by_id("slip-rms").text) > 0.1, "what slips with less of it")
+    app.button("Take this key away").click()
+    app.saved(start + 4)
+    app.wait(lambda: app.by_id("slip-rms").text == "0.0", "nothing again")
+    app.button("Throughout").click()
+    app.saved(start + 5)
+    app.wait(lambda: not app.all("[data-testid=ride-keys]"), "no keys")
+
+
 # --- 8: bring in a rig ---
 
 

@@ -27,6 +27,7 @@ export function characterView(
     step_in_file_time: false,
     ride_way: "off",
     ride_weight: 1,
+    ride_keys: [],
     ride_anchor: null,
     ride_plants: false,
     anchor: "hips",
@@ -222,6 +223,7 @@ export function shownOnTwos(): ShownPart {
     group_of_slot: new Int32Array(),
     group_of_joint: new Int32Array(),
     bent: new Float32Array(),
+    ride_weights: new Float32Array(),
     key_poses: new Float32Array(),
     lost_key_poses: [],
   };

@@ -56,6 +56,7 @@ from eddyfield.core.performance.ride import Ride
 from eddyfield.core.performance.timing import Timing
 from eddyfield.core.rig.joint_change import JointChange
 from eddyfield.core.scene import Scene
+from eddyfield.core.time.channels import Channel
 from eddyfield.core.time.keys import Handle, Key
 from eddyfield.demo import mill_race
 from eddyfield.demo.load import load_demo
@@ -140,6 +141,12 @@ CHANGES = {
         replace(s.characters[0], parts=(OwnExposures(f"joint {n}", Stepping(1 + n % 5, offset=n % 3)),))
     ),
     "step piece": lambda s, n: StepPiece(piece_id=s.pieces[0].id, stepping=Stepping(1 + n % 5)).apply(s),
+    "key ride": lambda s, n: s.with_thing(
+        replace(
+            s.characters[0],
+            ride=Ride("rigid", 1 / 3, weights=Channel(0.1, (Key(Fraction(n, 3), 1 / n if n else 0.5, "ease"),))),
+        )
+    ),
     "correct": lambda s, n: s.with_thing(
         replace(
             s.characters[0],

@@ -126,6 +126,7 @@ EDITS: list[dict[str, Any]] = [
     {"edit": "judge scene", "strictness": "final"},
     {"edit": "step part", "character_id": ODA, "joint": "scarf_1", "stepping": {"step": 3}},
     {"edit": "step piece", "piece_id": mill_race.POLE, "stepping": {"step": 1}},
+    {"edit": "ride where it strobes", "character_id": ODA, "eases": 4},
     {"edit": "correct fault", "thing_id": ODA, "joint": "hand_r", "on_frame": 1043},
     {"edit": "change exposures", "character_id": ODA, "add": [1010], "remove": [1011]},
     {"edit": "expose stretch", "character_id": ODA, "first": 1020, "last": 1040, "step": 3},
@@ -164,6 +165,10 @@ AFTER: dict[str, list[dict[str, Any]]] = {
         {"edit": "fit cut"},
     ],
     "correct joint": [{"edit": "drop correction", "character_id": ODA, "place": 0}],
+    "ride where it strobes": [
+        {"edit": "key ride", "character_id": ODA, "time": "1020", "weight": 0.25},
+        {"edit": "key ride", "character_id": ODA, "time": "1020", "weight": None},
+    ],
     "bring in scene": [
         {"edit": "move block", "block_id": BLOCK, "start": 1012, "values": {"x": 4.0, "turn": 90.0}},
         {"edit": "take out block", "block_id": BLOCK, "frame": 1020},

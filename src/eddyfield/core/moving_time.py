@@ -66,9 +66,9 @@ class MovingTime(ABC):
         """A number of frames that are counted and not placed: a handle, the length of a transition."""
         return frames
 
-    def stepping(self, character: Character) -> Stepping:
-        """How a character is exposed then."""
-        return self.exposed(character.stepping)
+    def stepping(self, stepping: Stepping, who: str) -> Stepping:
+        """How somebody, or a part of somebody, is exposed then."""
+        return self.exposed(stepping)
 
     def exposed(self, stepping: Stepping) -> Stepping:
         """Exposures of its own on the frames where they come; of several on one frame one."""
@@ -173,11 +173,20 @@ class MovingTime(ABC):
         return replace(sound, start=self.frame(sound.start, "beginning of a sound"))
 
     def character(self, character: Character) -> Character:
-        return replace(self._performed(character), stepping=self.stepping(character))
+        ride = character.ride
+        parts = (replace(p, stepping=self.stepping(p.stepping, p.joint)) for p in character.parts)
+        return replace(
+            self._performed(character),
+            stepping=self.stepping(character.stepping, character.name),
+            ride=replace(ride, weights=self.channel(ride.weights)) if ride.weights else ride,
+            parts=tuple(parts),
+        )
 
     def piece(self, piece: Piece) -> Piece:
         holds = tuple(replace(hold, first=self.frame(hold.first, "hand-over of a prop")) for hold in piece.holds)
-        return replace(self._performed(piece), holds=self._one_a_frame(holds, "hand-over of a prop"))
+        stepping = piece.stepping and self.stepping(piece.stepping, piece.name)
+        held = self._one_a_frame(holds, "hand-over of a prop")
+        return replace(self._performed(piece), holds=held, stepping=stepping)
 
     def _performed(self, thing: _Performs) -> _Performs:
         timing = thing.performance.timing

@@ -112,15 +112,15 @@ class AtTimes(MovingTime):
         curve = timing.curve and _times_as_high(self.channel(timing.curve), ratio)
         return replace(timing, start=start, first=timing.first * ratio, last=last, curve=curve)
 
-    def stepping(self, character: Character) -> Stepping:
-        stepping = self.exposed(character.stepping)
+    def stepping(self, stepping: Stepping, who: str) -> Stepping:
+        stepping = self.exposed(stepping)
         exact = stepping.step * self.retiming.stretch
         step = min(LONGEST_STEP, max(1, int((exact + Fraction(1, 2)) // 1)))
         if step != exact and stepping.starts is None:
             self.told.append(
-                f"{character.name} holds each pose for {step} frames, where {number_of(exact)} would be as long as before."
+                f"{who} holds each pose for {step} frames, where {number_of(exact)} would be as long as before."
                 if step > 1
-                else f"{character.name} shows a new pose on every frame, where one would last {number_of(exact)} of them."
+                else f"{who} shows a new pose on every frame, where one would last {number_of(exact)} of them."
             )
         return replace(stepping, step=step, offset=self.count(stepping.offset, "offset of exposures"))
 

@@ -275,7 +275,7 @@ class SceneParts:
             ride if rides else Ride(), _rig_of(character), character.feet if rides and ride.plants else (),
             self.motion_part(character), self.rows_part(character),
             Part("compared rows", between.rows, (self.compared_part(character), self.frames), False),
-            self.path_part(None) if rides else None, self.rate,
+            self.path_part(None) if rides else None, self.rate, self.frames,
         )  # fmt: skip
         part = Part("ride", shown.carried, inputs)
         if not character.parts:

@@ -24,6 +24,7 @@ from eddyfield.core.performance.showing import Showing
 from eddyfield.core.performance.timing import Timing
 from eddyfield.core.performance.version import Versions
 from eddyfield.core.time.bending import Bend
+from eddyfield.core.time.channels import Channel
 
 Value = TypeVar("Value")
 Step = Callable[[dict[str, Any]], dict[str, Any]]
@@ -101,6 +102,7 @@ TIMING: Record[Timing] = Record(Timing)
 SEQUENCE: Record[Sequence] = Record(Sequence)
 VERSIONS: Record[Versions] = Record(Versions)
 CORRECTION: Record[Correction] = Record(Correction)
+RIDE_WEIGHTS: Record[Channel] = Record(Channel)
 STEPPING: Record[Stepping] = Record(Stepping)
 PARTS: Record[SteppedParts] = Record(SteppedParts)
 BENDS: Record[Bends] = Record(Bends)

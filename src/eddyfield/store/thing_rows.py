@@ -19,7 +19,7 @@ from eddyfield.core.scene import Thing
 from eddyfield.core.time.channel_tables import Channels
 
 from .key_rows import Row, RowKey, Rows, channel_row, key_row
-from .records import CORRECTION, PARTS, SHOWING, STEPPING, TIMING, VERSIONS, SteppedParts, read_if_any
+from .records import CORRECTION, PARTS, RIDE_WEIGHTS, SHOWING, STEPPING, TIMING, VERSIONS, SteppedParts, read_if_any
 
 
 def _placed_rows(thing: Thing, scene_id: str) -> dict[RowKey, Row]:
@@ -62,7 +62,7 @@ def character_rows(character: Character, scene_id: str, index: int) -> Rows:
         "step": stepping.step, "step_offset": stepping.offset, "keep_key_poses": int(stepping.keep_key_poses),
         "step_in_file_time": int(stepping.in_file_time),
         "ride_way": ride.way, "ride_weight": ride.weight, "ride_anchor": ride.anchor,
-        "ride_plants": int(ride.plants),
+        "ride_plants": int(ride.plants), "ride_weights": RIDE_WEIGHTS.write(ride.weights),
         "front_deg": character.front_deg,
         "showing": SHOWING.write(character.showing if character.showing != ALWAYS else None),
         "parts": PARTS.write(SteppedParts(character.parts) if character.parts else None),
@@ -103,7 +103,13 @@ def character_from(
             tuple(sorted(exposures)) or None,
             bool(row["step_in_file_time"]),
         ),
-        Ride(row["ride_way"], row["ride_weight"], row["ride_anchor"], bool(row["ride_plants"])),
+        Ride(
+            row["ride_way"],
+            row["ride_weight"],
+            row["ride_anchor"],
+            bool(row["ride_plants"]),
+            read_if_any(RIDE_WEIGHTS, row["ride_weights"]),
+        ),
         tuple(r["joint"] for r in sorted(feet, key=lambda r: r["place"])),
         row["front_deg"],
         placed,

@@ -143,6 +143,8 @@ class ShownPart(Answer):
     group_of_joint: Int32s
     bent: Float32s
     """(frames, groups, 16)."""
+    ride_weights: Float32s
+    """(frames,); empty where the weight of Ride is the same throughout."""
     key_poses: Float32s
     lost_key_poses: list[float]
 

@@ -9,6 +9,7 @@ from functools import partial
 from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 from pydantic import BaseModel
 
 from eddyfield.core.bake import Baker
@@ -63,6 +64,7 @@ from .thing_views import (
     offer_rig,
     offer_time,
     piece_view,
+    ride_keys,
     shape_weights,
 )
 
@@ -214,7 +216,7 @@ def _character(
         keep_key_poses=character.stepping.keep_key_poses, step_in_file_time=character.stepping.in_file_time,
         own_exposures=character.stepping.starts is not None, parts=list(character.parts),
         ride_way=character.ride.way, ride_plants=character.ride.plants,
-        ride_weight=character.ride.weight, ride_anchor=character.ride.anchor,
+        ride_weight=character.ride.weight, ride_keys=ride_keys(character.ride), ride_anchor=character.ride.anchor,
         anchor=rig.names[baker.anchor_node(character)],
         feet=[rig.joint_names.index(name) for name in character.feet if name in rig.joint_names],
         face_joint=face.joint, face_centre=[float(v) for v in face.centre], face_height_m=face.height_m,
@@ -317,7 +319,13 @@ def _shown_part(baker: Baker, character: Character) -> parts.ShownPart:
         **_planted(baker, character),
         key_poses=np.array([float(p) for p in poses], dtype=np.float32),
         lost_key_poses=[float(p) for p in lost],
+        ride_weights=_ride_weights(baker, character),
     )
+
+
+def _ride_weights(baker: Baker, character: Character) -> NDArray[np.float32]:
+    keyed = character.ride.weights is not None
+    return character.ride.weight_on(baker.frames).astype(np.float32) if keyed else np.zeros(0, dtype=np.float32)
 
 
 def _planted(baker: Baker, character: Character) -> dict[str, Any]:

@@ -16,6 +16,13 @@ from eddyfield.core.rig.source import RigSource
 from .answer import Answer
 
 
+class RideKey(Answer):
+    """A weight of Ride at an exact time."""
+
+    time: str
+    weight: float
+
+
 class CharacterView(Answer):
     id: str
     name: str
@@ -31,6 +38,8 @@ class CharacterView(Answer):
     """A list of its own says on which frames a new pose is shown, and no grid does."""
     ride_way: RideWay
     ride_weight: float
+    ride_keys: list[RideKey]
+    """Its weight over time; empty where it is not keyed."""
     ride_plants: bool
     ride_anchor: str | None
     anchor: str

@@ -21,6 +21,7 @@ from eddyfield.core.performance.character import Character
 from eddyfield.core.performance.nested import block_id_of, ground_of
 from eddyfield.core.performance.piece import Piece
 from eddyfield.core.performance.placing import PLACING, is_keyed
+from eddyfield.core.performance.ride import Ride
 from eddyfield.core.performance.timing import Timing
 from eddyfield.core.readings.changed_poses import changed_poses, joint_pairs, version_before
 from eddyfield.core.rig.levels import levels_of
@@ -96,6 +97,12 @@ def _changed_part(baker: Baker, character: Character, before: Character) -> part
     return parts.ChangedPart(
         px=changed.px.astype(np.float32), joints=changed.joints.astype(np.int32), frames=len(changed.rows)
     )
+
+
+def ride_keys(ride: Ride) -> list[thing_answers.RideKey]:
+    """The weight over time."""
+    keys = ride.weights.keys if ride.weights else ()
+    return [thing_answers.RideKey(time=key.time_as_text, weight=key.value) for key in keys]
 
 
 def offer_time(thing: Thing, frames: FrameRange, offer: Offer) -> str:

@@ -772,6 +772,7 @@ export interface EditRequest {
     | JudgeScene
     | KeepCut
     | KeyCameraValues
+    | KeyRide
     | KeyThing
     | LayRail
     | LockCamera
@@ -803,6 +804,7 @@ export interface EditRequest {
     | ReplaceFile
     | RetimeCameraKeys
     | RideCharacter
+    | RideWhereItStrobes
     | RollCut
     | RunRail
     | SaveView
@@ -1057,6 +1059,18 @@ export interface KeyCameraValues {
   values: {
     [k: string]: number;
   };
+}
+/**
+ * Key the weight of Ride on a frame, or (None) take the key there away; without any it is the same throughout.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "KeyRide".
+ */
+export interface KeyRide {
+  edit: "key ride";
+  character_id: string;
+  time: string;
+  weight: number | null;
 }
 /**
  * Set a key on where a thing stands at ``time``.
@@ -1532,7 +1546,7 @@ export interface RetimeCameraKeys {
 }
 /**
  * Carry the character's held poses along with the camera of the cut, or stop doing so. Raises ``DomainError`` where the
- * anchor is no joint of the character.
+ * anchor is no joint of the character. Keys of its weight stay with ``keeps_keys``.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "RideCharacter".
@@ -1541,6 +1555,7 @@ export interface RideCharacter {
   edit: "ride";
   character_id: string;
   ride: Ride;
+  keeps_keys?: boolean;
 }
 /**
  * How held poses ride: the way, the weight 0..1, and the anchor (None: the rig's first animated root). Where it ``plants``,
@@ -1554,6 +1569,19 @@ export interface Ride {
   weight?: number;
   anchor?: string | null;
   plants?: boolean;
+  weights?: Channel | null;
+}
+/**
+ * Ride in the stretches that strobe alone, eased in before each and out after it over some frames; by the way that the
+ * character rides by, else by the one that is offered.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "RideWhereItStrobes".
+ */
+export interface RideWhereItStrobes {
+  edit: "ride where it strobes";
+  character_id: string;
+  eases?: number;
 }
 /**
  * Move the cut on ``first`` to another frame; both its neighbours make room, as far as they can.
@@ -2161,6 +2189,7 @@ export interface EffectRequest {
     | JudgeScene
     | KeepCut
     | KeyCameraValues
+    | KeyRide
     | KeyThing
     | LayRail
     | LockCamera
@@ -2192,6 +2221,7 @@ export interface EffectRequest {
     | ReplaceFile
     | RetimeCameraKeys
     | RideCharacter
+    | RideWhereItStrobes
     | RollCut
     | RunRail
     | SaveView
@@ -2361,6 +2391,7 @@ export interface PreviewRequest {
     | JudgeScene
     | KeepCut
     | KeyCameraValues
+    | KeyRide
     | KeyThing
     | LayRail
     | LockCamera
@@ -2392,6 +2423,7 @@ export interface PreviewRequest {
     | ReplaceFile
     | RetimeCameraKeys
     | RideCharacter
+    | RideWhereItStrobes
     | RollCut
     | RunRail
     | SaveView
@@ -3157,6 +3189,7 @@ export interface CharacterView {
   own_exposures: boolean;
   ride_way: "off" | "rigid" | "position" | "picture" | "scaled";
   ride_weight: number;
+  ride_keys: RideKey[];
   ride_plants: boolean;
   ride_anchor: string | null;
   anchor: string;
@@ -3193,6 +3226,16 @@ export interface CharacterView {
 export interface OwnExposures {
   joint: string;
   stepping: Stepping;
+}
+/**
+ * A weight of Ride at an exact time.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "RideKey".
+ */
+export interface RideKey {
+  time: string;
+  weight: number;
 }
 /**
  * ``name`` is that of its file, ``brought_at`` when it came (ISO 8601; empty where that is not known).
@@ -3977,6 +4020,7 @@ export interface ShownPart {
   group_of_slot: Int32Array;
   group_of_joint: Int32Array;
   bent: Float32Array;
+  ride_weights: Float32Array;
   key_poses: Float32Array;
   lost_key_poses: number[];
 }

@@ -11,6 +11,7 @@ import { tryWays } from "../state/trying";
 import { chosenCharacter, cutCamera, part, playRange, useSession } from "../state/session";
 import { Figure, PixelsOf, px } from "../widgets/Figure";
 import { OwnExposures } from "./OwnExposures";
+import { RideWeight } from "./RideWeight";
 import { STEPS } from "./stepNames";
 
 const SEEN_SLIDE_M = 0.0005;
@@ -123,7 +124,7 @@ export function StepCard() {
           </Button>
         </div>
       )}
-      {held && <RideBox character={character} strobing={strobing} />}
+      {held && <RideBox character={character} strobing={strobing} held={shown} />}
     </>
   );
 }
@@ -188,7 +189,13 @@ function Slip({ figures, held }: { figures: StrobingFigures; held: boolean }) {
   );
 }
 
-function RideBox({ character, strobing }: { character: CharacterView; strobing: StrobingPart }) {
+interface RideBoxProps {
+  character: CharacterView;
+  strobing: StrobingPart;
+  held: ShownPart;
+}
+
+function RideBox({ character, strobing, held }: RideBoxProps) {
   const rides = character.ride_way !== "off";
   const { ridden, still, shown } = strobing;
   const priced = rides ? shown : ridden;
@@ -217,20 +224,7 @@ function RideBox({ character, strobing }: { character: CharacterView; strobing: 
             allowDeselect={false}
             onChange={(way) => setRide({ way: way as Way })}
           />
-          <NumberInput
-            label="Weight"
-            value={Math.round(character.ride_weight * 100)}
-            suffix=" %"
-            min={0}
-            max={100}
-            step={10}
-            mt={6}
-            onChange={(value) =>
-              typeof value === "number" &&
-              value !== Math.round(character.ride_weight * 100) &&
-              setRide({ weight: value / 100 })
-            }
-          />
+          <RideWeight character={character} shown={held} />
           {feet !== null && (
             <Switch
               label="Feet stay where they stand"

@@ -96,12 +96,17 @@ interface Riding {
   plants: boolean;
 }
 
-/** Change some of how the chosen character rides. */
-export function setRide(change: Partial<Riding>): void {
+/** Change some of how the chosen character rides; keys of its weight stay, or (not `keepsKeys`) it is the same throughout. */
+export function setRide(change: Partial<Riding>, keepsKeys = true): void {
   const character = chosenCharacter(session());
   if (!character) return;
   const { ride_way: way, ride_weight: weight, ride_plants: plants, ride_anchor: anchor } = character;
-  edit({ edit: "ride", character_id: character.id, ride: { way, weight, plants, anchor, ...change } });
+  edit({
+    edit: "ride",
+    character_id: character.id,
+    ride: { way, weight, plants, anchor, weights: null, ...change },
+    keeps_keys: keepsKeys,
+  });
 }
 
 /** Off, or on as it is offered: whole, its feet planted. */

@@ -44,14 +44,17 @@ class SetFront(Edit):
 @dataclass(frozen=True, kw_only=True)
 class RideCharacter(Edit):
     """Carry the character's held poses along with the camera of the cut, or stop doing so. Raises ``DomainError`` where the
-    anchor is no joint of the character."""
+    anchor is no joint of the character. Keys of its weight stay with ``keeps_keys``."""
 
     edit: Literal["ride"] = "ride"
     title: ClassVar[str] = "ride"
     character_id: str
     ride: Ride
+    keeps_keys: bool = False
 
     def apply(self, scene: Scene, baker: Baker) -> Scene:
+        character = scene.character(self.character_id)
         if self.ride.anchor is not None:
-            baker.rig(scene.character(self.character_id)).find(self.ride.anchor)
-        return scene.with_character(replace(scene.character(self.character_id), ride=self.ride))
+            baker.rig(character).find(self.ride.anchor)
+        ride = replace(self.ride, weights=character.ride.weights) if self.keeps_keys else self.ride
+        return scene.with_character(replace(character, ride=ride))

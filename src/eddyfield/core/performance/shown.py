@@ -56,12 +56,12 @@ def anchor_node(rig: Rig, anchor: str | None) -> int:
 
 def carried(
     ride: Ride, rig: Rig, feet: tuple[str, ...], world: Floats, rows: Ints, compared_rows: Ints, path: CameraPath | None,
-    rate: Rate,
+    rate: Rate, frames: FrameRange,
 ) -> Carried:  # fmt: skip
     """What carries the poses of the shown performance, ``rows`` being those of e(f) and ``compared_rows`` of r(f). Without a
     ``path`` nothing rides; ``feet`` are those that stay where they stand."""
     if path is None:
         return carried_whole(np.broadcast_to(np.eye(4), (len(rows), 4, 4)).copy())
     anchor = world[..., :3, 3][rows, anchor_node(rig, ride.anchor)]
-    whole = ride_transforms(ride, path, anchor, compared_rows)
+    whole = ride_transforms(ride, path, anchor, compared_rows, ride.weight_on(frames))
     return planted(rig, feet, world, rows, whole, rate) if feet else carried_whole(whole)
