@@ -6,13 +6,16 @@ from dataclasses import replace
 from typing import get_args
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from eddyfield.core.cut.cut import Cut
 from eddyfield.core.performance.ride import Ride
 from eddyfield.core.readings import scene_readings as rules
+from eddyfield.core.readings.hurting import PER_FRAME
 from eddyfield.core.readings.judges import all_judges
 from eddyfield.core.readings.meanings import READING_MEANINGS
-from eddyfield.core.readings.reading import READING_TITLES, Reading, ReadingKind
+from eddyfield.core.readings.reading import LESS_IS_WORSE, READING_TITLES, Reading, ReadingKind
 from eddyfield.core.readings.scene_readings import scene_readings
 
 from .scenery import SCENE, baker, fail
@@ -31,15 +34,32 @@ def test_the_one_that_hurts_most_comes_first_and_remarks_last() -> None:
 @pytest.mark.parametrize(
     ("reading", "weight"),
     [
-        (Reading("strobes", "a", 1, 50, 4.0, "px", 2.0), 2.0),
-        (Reading("hitch", "a", 1, 1, -6.0, "px", 2.0), 3.0),
-        (Reading("head_out_of_frame", "a", 1, 51, 20.0, "px", 0.0), 2.5),
-        (Reading("key_pose_not_shown", "a", 7, 7, 1.0, "", 0.0), 1.0),
-        (Reading("entrance", "a", 7, 9, 3.0, "frames", 0.0, remark=True), -1.0),
+        (Reading("strobes", "a", 1, 20, 4.0, "px", 2.0), 2 * 20),
+        (Reading("strobes", "a", 1, 40, 4.0, "px", 2.0), 2 * (24 + 4)),
+        (Reading("hitch", "a", 1, 1, -6.0, "px", 2.0), 3 * 6),
+        (Reading("head_out_of_frame", "a", 1, 10, 20.0, "px", 0.0), 2 * 10 * 0.8),
+        (Reading("key_pose_not_shown", "a", 7, 7, 1.0, "", 0.0), 8),
+        (Reading("little_headroom", "a", 1, 10, 0.01, "share", 0.02), 1.5 * 10 * 0.15),
+        (Reading("entrance", "a", 7, 9, 3.0, "frames", 0.0, remark=True), -1),
     ],
 )
-def test_weights(reading: Reading, weight: float) -> None:
-    assert reading.weight == weight
+def test_what_hurts_is_how_much_for_how_long_and_what_it_is(reading: Reading, weight: float) -> None:
+    assert reading.weight == pytest.approx(weight)
+
+
+@given(
+    st.sampled_from(sorted(PER_FRAME)), st.floats(0.01, 50), st.floats(1.01, 3), st.integers(0, 200), st.integers(1, 50)
+)
+def test_more_and_longer_hurts_more(kind: ReadingKind, size: float, times: float, frames: int, more: int) -> None:
+    told = Reading(kind, "a", 1, 1 + frames, size, "px", 0.5)
+    worse = size / times if kind in LESS_IS_WORSE else size * times
+    assert replace(told, size=worse).weight > told.weight
+    if told.weight > 0:
+        assert replace(told, last=told.last + more).weight > told.weight
+
+
+def test_every_kind_says_how_much_it_hurts() -> None:
+    assert set(PER_FRAME) == set(READING_TITLES)
 
 
 def test_readings_say_by_id_what_they_are_about() -> None:

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from .causes import CAUSES
+from .hurting import hurts
 from .reading import Reading
 
 Status = Literal["new", "worse", "better", "gone", "same"]
@@ -67,4 +68,4 @@ def _apart(one: Reading, other: Reading) -> int:
 
 def _harm(reading: Reading) -> float:
     """How much, for how long."""
-    return abs(reading.weight) * (reading.last - reading.first + 1)
+    return hurts(reading)

@@ -14,6 +14,7 @@ from ..edits.edit import Edit
 from ..time.frames import FrameRange
 from ..time.stretches import runs
 from .faults import FaultOf
+from .hurting import hurts
 
 ReadingKind = Literal[
     "strobes", "lens_moves_in_holds", "off_arc", "off_spacing", "hitch", "pop", "corner", "camera_jolts",
@@ -84,8 +85,6 @@ READING_TITLES: dict[ReadingKind, str] = {
 LESS_IS_WORSE: tuple[ReadingKind, ...] = ("little_headroom", "little_lead_room", "short_shot", "jump_cut")
 """Told where something is below its threshold."""
 Unit = Literal["px", "m", "frames", "share", "degrees", ""]
-TEN_PX = 10.0
-LONG_FRAMES = 100
 
 
 @dataclass(frozen=True)
@@ -144,17 +143,16 @@ class Reading:
 
     @property
     def weight(self) -> float:
-        """How much it hurts: how many times over its threshold, so that pixels, metres and shares can stand in one list."""
+        """How much it hurts; below nothing what is no fault, and what somebody lets stand."""
         if self.accepted is not None:
             return -2.0
         if self.remark:
             return -1.0
-        if self.kind in LESS_IS_WORSE:
-            return 2.0 - self.size / self.threshold
-        if self.threshold > 0:
-            return abs(self.size) / self.threshold
-        # Where any amount is too much, how long it lasts counts as well.
-        return (abs(self.size) / TEN_PX if self.unit == "px" else 1.0) + (self.last - self.first) / LONG_FRAMES
+        return hurts(self)
+
+    @property
+    def less_is_worse(self) -> bool:
+        return self.kind in LESS_IS_WORSE
 
 
 def over_spans(
