@@ -17,7 +17,7 @@ from eddyfield.demo import mill_race
 
 from . import bodies, framing
 
-OF_KINDS = ("strobes", "chord")
+OF_KINDS = ("strobes", "chord", "size_hitch")
 
 
 @dataclass
@@ -72,4 +72,4 @@ def table(shots: int, show: Callable[[str], None] = print) -> None:
     mended = run(shots)
     for title, taken in mended.taken.items():
         raised = ", ".join(f"{kind} in {count}" for kind, count in mended.raised[title].most_common()) or "nothing"
-        show(f"{title:10} cleared {mended.cleared[title]:3} of {taken:3}; made new or worse: {raised}")
+        show(f"{title:14} cleared {mended.cleared[title]:3} of {taken:3}; made new or worse: {raised}")

@@ -309,6 +309,11 @@ def spoilt(rng: np.random.Generator, kind: str) -> Shot | None:
             (float(head.mean()) - wanted) / (made.focal_mm / BACK_W_MM * WIDTH) * np.linalg.norm(ahead, axis=1)
         )
         return replace(made, at=made.at + side * aside[:, None])
+    if kind == "size_hitch":
+        row = int(rng.integers(14, COUNT - 14))
+        eye = made.eye.copy()
+        eye[row] += (made.at[row] - made.eye[row]) * rng.uniform(0.04, 0.08)
+        return replace(made, eye=eye)
     if kind == "hidden":
         row = COUNT // 2
         between = made.eye[row] + 0.55 * (_joints(made.stands)[row].mean(axis=0) - made.eye[row])

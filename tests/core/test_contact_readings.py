@@ -8,6 +8,7 @@ import numpy as np
 import pytest
 
 from eddyfield.core.cameras.camera import Camera
+from eddyfield.core.errors import DomainError
 from eddyfield.core.readings.contact_readings import off_the_ground
 from eddyfield.core.readings.corners import find_corners
 from eddyfield.core.readings.pan_speed import pan_speed_readings
@@ -69,6 +70,25 @@ def test_a_push_in_that_stumbles_is_told_on_its_frame_as_the_cameras() -> None:
     (found,) = size_hitch_readings(with_camera(spoilt), spoilt, QUILL)
     assert (found.first, found.frame, found.fault_of) == (1051, 1051, "camera")
     assert found.size > (found.least or 0) * 0.99
+    (fix,) = found.fixes
+    mended = fix.edit.apply(spoilt_scene := with_camera(spoilt).scene, with_camera(spoilt))
+    lens, before = (baker(s).camera(s.camera(spoilt.id)).values["focal_mm"] for s in (mended, spoilt_scene))
+    assert np.flatnonzero(np.abs(lens - before) > 1e-9).tolist() == [50], "on that frame alone"
+    assert size_hitch_readings(baker(mended), mended.camera(spoilt.id), QUILL) == []
+    held = replace(spoilt, locks=("lens",))
+    (locked,) = size_hitch_readings(with_camera(held), held, QUILL)
+    assert locked.fixes == (), "a locked lens does nothing"
+
+
+def test_a_dolly_that_jumps_is_steadied_over_the_frames_beside_it() -> None:
+    t = np.arange(SCENE.frames.count, dtype=float)
+    jumps = moved(x=-6.0 + 2.0 * (t / t[-1]) ** 2 + 0.1 * (t >= 50))
+    (found,) = size_hitch_readings(with_camera(jumps), jumps, QUILL)
+    mended = found.fixes[0].edit.apply(with_camera(jumps).scene, with_camera(jumps))
+    assert size_hitch_readings(baker(mended), mended.camera(jumps.id), QUILL) == []
+    for wrong, said in (({"ratio": 9.0}, "as large"), ({"on_frame": 5}, "not in the scene")):
+        with pytest.raises(DomainError, match=said):
+            replace(found.fixes[0].edit, **wrong).apply(with_camera(jumps).scene, with_camera(jumps))
 
 
 def test_a_pan_past_somebody_who_stands_judders_and_one_along_with_a_walker_does_not() -> None:

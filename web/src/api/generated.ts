@@ -830,6 +830,7 @@ export interface EditRequest {
     | SlipShot
     | SmoothCameraKeys
     | SplitShot
+    | SteadySize
     | StepPart
     | StepPiece
     | StepCharacter
@@ -1955,6 +1956,22 @@ export interface SplitShot {
   frame: number;
 }
 /**
+ * Key the lens against a move: ``on_frame`` everything is drawn ``ratio`` times as large as the camera's own lens does, and
+ * ``fades`` frames beside it less and less of that. As a ``step`` half of it goes to the frames from that one on, and the
+ * opposite half to those before.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "SteadySize".
+ */
+export interface SteadySize {
+  edit: "steady size";
+  camera_id: string;
+  on_frame: number;
+  ratio: number;
+  fades?: number;
+  step?: boolean;
+}
+/**
  * Step all that hangs on a joint by itself, or (None) with the body again. Raises ``DomainError`` for a joint on which all of
  * the body hangs.
  *
@@ -2247,6 +2264,7 @@ export interface EffectRequest {
     | SlipShot
     | SmoothCameraKeys
     | SplitShot
+    | SteadySize
     | StepPart
     | StepPiece
     | StepCharacter
@@ -2449,6 +2467,7 @@ export interface PreviewRequest {
     | SlipShot
     | SmoothCameraKeys
     | SplitShot
+    | SteadySize
     | StepPart
     | StepPiece
     | StepCharacter

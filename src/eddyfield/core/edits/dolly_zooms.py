@@ -100,7 +100,7 @@ class SolveDollyZoom(Edit):
                     f"The lens would have to go from {focal.min():.3g} to {focal.max():.3g} mm.",
                     "Move the camera less.",
                 )
-            return scene.with_camera(_solved(camera, frames, {"focal_mm": focal}))
+            return scene.with_camera(keyed_within(camera, frames, {"focal_mm": focal}))
         if not isinstance(camera.mount, Free):
             raise DomainError(
                 "The move can be solved for a free camera only.",
@@ -113,7 +113,7 @@ class SolveDollyZoom(Edit):
             own = now.mounted[rows, :3, 3]
             ratios = solve_ratios(_sizes_by_move(baker, camera, frames, whole), sizes, False)
             places = group.place + (own - group.place) * ratios[:, None]
-        return scene.with_camera(_solved(camera, frames, dict(zip("xyz", places.T, strict=True))))
+        return scene.with_camera(keyed_within(camera, frames, dict(zip("xyz", places.T, strict=True))))
 
 
 def _sizes_by_lens(baker: Baker, camera: Camera, frames: Floats, group: Group) -> Callable[[Floats], Floats]:
@@ -122,7 +122,7 @@ def _sizes_by_lens(baker: Baker, camera: Camera, frames: Floats, group: Group) -
     focal = baker.camera(camera).values["focal_mm"][rows]
 
     def sizes(ratios: Floats) -> Floats:
-        tried = _solved(camera, frames, {"focal_mm": np.maximum(focal * ratios, 1e-3)})
+        tried = keyed_within(camera, frames, {"focal_mm": np.maximum(focal * ratios, 1e-3)})
         return _sizes(baker, tried, group)[rows]
 
     return sizes
@@ -135,7 +135,7 @@ def _sizes_by_move(baker: Baker, camera: Camera, frames: Floats, group: Group) -
 
     def sizes(ratios: Floats) -> Floats:
         places = subject + (own - subject) * ratios[:, None]
-        return _sizes(baker, _solved(camera, frames, dict(zip("xyz", places.T, strict=True))), group)[rows]
+        return _sizes(baker, keyed_within(camera, frames, dict(zip("xyz", places.T, strict=True))), group)[rows]
 
     return sizes
 
@@ -148,8 +148,8 @@ def _rows(baker: Baker, frames: Floats) -> NDArray[np.int64]:
     return frames.astype(np.int64) - baker.scene.frames.first
 
 
-def _solved(camera: Camera, frames: Floats, values: dict[str, Floats]) -> Camera:
-    """The camera with solved values keyed on every frame of the range."""
+def keyed_within(camera: Camera, frames: Floats, values: dict[str, Floats]) -> Camera:
+    """The camera with values keyed on every one of the frames, and its own keys before and after them."""
     solved = _around(camera, keys_on_every_frame(frames, values))
     left = tuple((n, v) for n, v in camera.unkeyed if n not in values)
     return replace(camera, unkeyed=left, channels=camera.channels.having(**solved))

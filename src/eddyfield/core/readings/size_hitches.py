@@ -9,14 +9,16 @@ import numpy as np
 from ..arrays import Floats
 from ..bake import Baker
 from ..cameras.camera import Camera
+from ..edits.steady_size import SteadySize
 from ..optics.camera_path import CameraPath
 from ..parts import BakerOf, Part
 from ..performance.character import Character
+from .arc_mends import STEP_FADES
 from .arcs import NOISE_FLOOR_PX_AT_1080
 from .faults import HALF, WINDOW, FaultOf, FaultShape, find_faults, fit
 from .judged_scenes import for_camera
 from .judges import judges_characters
-from .reading import Reading
+from .reading import Fix, Reading
 from .thresholds import SURE_ERRORS
 
 LEAST_DEPTH_M = 0.1
@@ -27,7 +29,8 @@ def size_hitch_readings(baker: Baker, camera: Camera, character: Character) -> l
     """Faults of a character's size in the picture, told as those of arcs are: in pixels of its height, by a quintic of the
     size's logarithm, which a steady approach leaves smooth."""
     judged = for_camera(baker.scene, replace(camera.look, id=camera.id))
-    return baker.value(Part("size hitches", _hitches, (BakerOf(judged, baker.production), camera.id, character.id)))
+    found = baker.value(Part("size hitches", _hitches, (BakerOf(judged, baker.production), camera.id, character.id)))
+    return [replace(reading, fixes=()) for reading in found] if "lens" in camera.locks or camera.locked else found
 
 
 def _hitches(baker: Baker, camera_id: str, character_id: str) -> list[Reading]:
@@ -57,8 +60,24 @@ def _hitches(baker: Baker, camera_id: str, character_id: str) -> list[Reading]:
             told = max(least, SURE_ERRORS * float(fits[fault.shape].error[fault.row]))
             reading = Reading("size_hitches", character.name, frame, frame, max(abs(size), told), "px", told)
             whose = _made_by(own, places, fault.row, fault.shape, scale, noise, least)
-            out.append(replace(reading, frame=frame, least=told, fault_of=whose))
+            fixes = (
+                ()
+                if whose == "subject"
+                else _steadied(camera, frame, float(np.exp(-size / scale)), fault.shape == "step")
+            )
+            out.append(replace(reading, frame=frame, least=told, fault_of=whose, fixes=fixes))
     return out
+
+
+def _steadied(camera: Camera, frame: int, ratio: float, step: bool) -> tuple[Fix, ...]:
+    """The lens takes it out, where that is its own."""
+    held = camera.framing is not None and camera.framing.size is not None
+    if held or camera.glass.orthographic_height_m is not None:
+        return ()
+    fades = STEP_FADES if step else 0
+    over = f"over {fades} frames on both sides" if step else "on that frame alone"
+    edit = SteadySize(camera_id=camera.id, on_frame=frame, ratio=ratio, fades=fades, step=step)
+    return (Fix("Steady it", f"The lens goes against the move, {over}: the size runs on evenly", edit),)
 
 
 def _log_sizes(path: CameraPath, places: Floats) -> Floats:
