@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import numpy as np
+from selenium.webdriver.common.keys import Keys
 
 from .conftest import App
 from .pixels import differs
@@ -157,3 +158,21 @@ def test_a_hand_is_seen_from_the_head(app: App) -> None:
     assert widest(near) < 0.7 * widest(far), "the way of the body is taken out"
     app.go_to(1060)
     assert app.find("[data-testid=arc-line]").get_attribute("d") != near, "it goes along with the head"
+
+
+def test_spacing_is_drawn_by_hand_and_given_to_the_motion(app: App) -> None:
+    app.choose_joint("hand_l")
+    app.stage("judge")
+    app.go_to(1055)
+    start = app.revision
+    holds = app.wait(lambda: app.all(".spacing-chart .hold"), "ticks to take hold of")
+    app.hand().click_and_hold(holds[0]).move_by_offset(16, 0).release().perform()
+    app.wait(lambda: "as drawn" in app.text(".spacing-chart"), "what was drawn")
+    off = float(app.wait(lambda: app.by_id("spacing-off").text, "how far off").split()[0])
+    assert off > 1
+    app.button("Space it so").click()
+    app.saved(start + 1)
+    app.wait(lambda: float(app.by_id("spacing-off").text.split()[0]) < 0.2, "as it was meant")
+    app.hold(Keys.CONTROL, "z")
+    app.saved(start + 2)
+    app.wait(lambda: abs(float(app.by_id("spacing-off").text.split()[0]) - off) < 0.2, "as it was")

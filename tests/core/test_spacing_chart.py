@@ -10,8 +10,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from eddyfield.core.cut.cut import Cut
+from eddyfield.core.edits.spacing import SpaceStretch
 from eddyfield.core.errors import DomainError
-from eddyfield.core.readings.spacing_chart import INTENTS, Intent, chart_of, intended_shares, spacing_chart
+from eddyfield.core.readings.spacing_chart import INTENTS, Known, chart_of, intended_shares, spacing_chart
+from eddyfield.core.time.channels import Channel
 from eddyfield.demo import mill_race
 
 from .scenery import SCENE, baker
@@ -27,7 +29,7 @@ def along_an_arc(shares: np.ndarray, radius: float = 80.0) -> np.ndarray:
 
 @pytest.mark.parametrize("intent", INTENTS)
 @given(st.integers(9, 60))
-def test_what_was_animated_so_is_told_so(intent: Intent, count: int) -> None:
+def test_what_was_animated_so_is_told_so(intent: Known, count: int) -> None:
     chart = chart_of(along_an_arc(intended_shares(intent, count)), 1001, None)
     assert chart.intent == intent
     assert chart.length_px == pytest.approx(80 * np.pi / 2, rel=0.02), "along the chords"
@@ -80,3 +82,41 @@ def test_what_cannot_be_charted_is_refused() -> None:
         spacing_chart(cut, cut.scene.characters[0], "hand_r", None, 1013, 1025, None)
     spacing_chart(cut, cut.scene.characters[0], "hand_r", cut.scene.camera(mill_race.BANK), 1013, 1025, "even")
     spacing_chart(cut, cut.scene.characters[0], "hand_r", None, 1020, 1030, "even")
+
+
+@pytest.mark.parametrize("shares", [np.linspace(0, 1, 13), np.linspace(0, 1, 13) ** 2, np.sqrt(np.linspace(0, 1, 13))])
+@pytest.mark.parametrize("stands", [False, True])
+def test_a_stretch_is_spaced_as_it_was_meant(shares: np.ndarray, stands: bool) -> None:
+    """Through a moving camera and one that stands: measured on the motion as it runs then."""
+    bank = SCENE.camera(mill_race.BANK)
+    still = {name: Channel(float(c.at(1056.0))) for name, c in bank.channels.items() if c.keys}
+    scene = SCENE.with_camera(replace(bank, channels=bank.channels.having(**still))) if stands else SCENE
+    edit = SpaceStretch(character_id=ODA.id, joint="hand_l", first=1050, last=1062, shares=tuple(shares.tolist()))
+    work = baker(scene)
+    after = edit.apply(scene, work)
+    before, now = (
+        spacing_chart(baker(s), s.character(ODA.id), "hand_l", None, 1050, 1062, "own", shares.tolist())
+        for s in (scene, after)
+    )
+    assert np.abs(now.error_px).max() < 0.35 < np.abs(before.error_px).max()
+    moved = baker(after).world(after.character(ODA.id)) - work.world(ODA)
+    changed = np.flatnonzero(np.abs(moved).max(axis=(1, 2, 3)) > 1e-9) + 1001
+    assert changed.min() > 1050, "the poses at both ends stay"
+    assert changed.max() < 1062
+
+
+def test_what_is_no_spacing_is_refused() -> None:
+    whole = SpaceStretch(character_id=ODA.id, joint="hand_l", first=1050, last=1053, shares=(0.0, 0.3, 0.6, 1.0))
+    for wrong, said in (
+        ({"shares": (0.0, 1.0)}, "do not space 4 frames"),
+        ({"shares": (0.0, 0.6, 0.3, 1.0)}, "never back"),
+        ({"shares": (0.1, 0.3, 0.6, 1.0)}, "from 0 to 1"),
+        ({"first": 900}, "cannot be charted"),
+        ({"joint": "tail"}, "no joint"),
+    ):
+        with pytest.raises(DomainError, match=said):
+            replace(whole, **wrong).apply(SCENE, baker())  # type: ignore[arg-type]
+    with pytest.raises(DomainError, match="The camera follows Oda"):
+        replace(whole, camera_id=mill_race.TWO).apply(SCENE, baker())
+    with pytest.raises(DomainError, match="do not space"):
+        spacing_chart(baker(), ODA, "hand_l", None, 1050, 1053, "own", [0.0, 1.0])

@@ -128,6 +128,8 @@ EDITS: list[dict[str, Any]] = [
     {"edit": "step piece", "piece_id": mill_race.POLE, "stepping": {"step": 1}},
     {"edit": "ride where it strobes", "character_id": ODA, "eases": 4},
     {"edit": "steady size", "camera_id": BANK, "on_frame": 1030, "ratio": 1.1, "fades": 3, "step": True},
+    {"edit": "space stretch", "character_id": ODA, "joint": "hand_r", "first": 1050, "last": 1053,
+     "shares": [0.0, 0.25, 0.5, 1.0]},
     {"edit": "correct fault", "thing_id": ODA, "joint": "hand_r", "on_frame": 1043},
     {"edit": "change exposures", "character_id": ODA, "add": [1010], "remove": [1011]},
     {"edit": "expose stretch", "character_id": ODA, "first": 1020, "last": 1040, "step": 3},

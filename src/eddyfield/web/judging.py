@@ -50,7 +50,7 @@ def install_judging(app: Flask, scenes: Scenes, views: SceneViews, turns: thread
             baker = views.baker(scenes.get(str(scene_id)).scene)
             scene = baker.scene
             camera = scene.camera(body.camera_id) if body.camera_id else None
-            of = scene.thing(body.thing_id), body.joint, camera, body.first, body.last, body.intent
+            of = scene.thing(body.thing_id), body.joint, camera, body.first, body.last, body.intent, body.own
             return json_answer(spacing_view(spacing_chart(baker, *of)))
 
     @app.post("/api/scenes/<uuid:scene_id>/effect")

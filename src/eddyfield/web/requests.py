@@ -143,7 +143,8 @@ class WhyRequest(Request):
 
 
 class SpacingRequest(Request):
-    """The spacing of a joint over a stretch, through a camera or (None) the cut; ``intent`` None is the one that fits best."""
+    """The spacing of a joint over a stretch, through a camera or (None) the cut; ``intent`` None is the one that fits best, of
+    ``own`` shares of the way is one a frame."""
 
     thing_id: Id
     joint: str
@@ -151,6 +152,7 @@ class SpacingRequest(Request):
     first: Frame
     last: Frame
     intent: Intent | None
+    own: Annotated[list[Annotated[float, Field(ge=0, le=1)]], Field(max_length=500)] = []
 
 
 class EffectRequest(Request):

@@ -829,6 +829,7 @@ export interface EditRequest {
     | SlideShot
     | SlipShot
     | SmoothCameraKeys
+    | SpaceStretch
     | SplitShot
     | SteadySize
     | StepPart
@@ -1946,6 +1947,23 @@ export interface SmoothCameraKeys {
   strength: number;
 }
 /**
+ * Let a character run so from ``first`` to ``last`` that its joint has come so far along its way on the screen by each frame
+ * as the ``shares`` say (from 0 to 1, one a frame), as the camera sees it (None: through the cut). The poses at both ends stay
+ * on their frames.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "SpaceStretch".
+ */
+export interface SpaceStretch {
+  edit: "space stretch";
+  character_id: string;
+  joint: string;
+  camera_id?: string | null;
+  first: number;
+  last: number;
+  shares: number[];
+}
+/**
  * Begin a new shot of the same camera on a frame.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -2263,6 +2281,7 @@ export interface EffectRequest {
     | SlideShot
     | SlipShot
     | SmoothCameraKeys
+    | SpaceStretch
     | SplitShot
     | SteadySize
     | StepPart
@@ -2466,6 +2485,7 @@ export interface PreviewRequest {
     | SlideShot
     | SlipShot
     | SmoothCameraKeys
+    | SpaceStretch
     | SplitShot
     | SteadySize
     | StepPart
@@ -2638,7 +2658,8 @@ export interface SinceRequest {
   seen: SeenReading[];
 }
 /**
- * The spacing of a joint over a stretch, through a camera or (None) the cut; ``intent`` None is the one that fits best.
+ * The spacing of a joint over a stretch, through a camera or (None) the cut; ``intent`` None is the one that fits best, of
+ * ``own`` shares of the way is one a frame.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "SpacingRequest".
@@ -2649,7 +2670,11 @@ export interface SpacingRequest {
   camera_id: string | null;
   first: number;
   last: number;
-  intent: ("even" | "slow out" | "slow in" | "slow out and in") | null;
+  intent: ("even" | "slow out" | "slow in" | "slow out and in") | "own" | null;
+  /**
+   * @maxItems 500
+   */
+  own?: number[];
 }
 /**
  * Which reading it is about, as it was told; ``seen_through`` is the camera of its arc, None for the cut.
@@ -4293,7 +4318,7 @@ export interface SoundFound {
 export interface SpacingChartView {
   first: number;
   last: number;
-  intent: "even" | "slow out" | "slow in" | "slow out and in";
+  intent: ("even" | "slow out" | "slow in" | "slow out and in") | "own";
   length_px: number;
   share: number[];
   intended: number[];

@@ -9,7 +9,7 @@ import { amountOf, figuresOf } from "../state/readingText";
 import { refreshView } from "../state/shown";
 import { type Sieve, SieveChoice, sieved } from "./Sieve";
 import { Accept } from "./Accept";
-import { FixButton } from "./FixButton";
+import { FixButton } from "../widgets/FixButton";
 import { StrictnessChoice } from "./Strictness";
 import { SinceLastLook } from "./SinceLastLook";
 import { Why } from "./Why";

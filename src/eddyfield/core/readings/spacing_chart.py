@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal, get_args
 
@@ -14,9 +15,10 @@ from ..errors import DomainError
 from ..rig.mesh_points import followed_on
 from ..scene import Thing
 
-Intent = Literal["even", "slow out", "slow in", "slow out and in"]
+Known = Literal["even", "slow out", "slow in", "slow out and in"]
 """Slow out of the first pose, slow into the last."""
-INTENTS: tuple[Intent, ...] = get_args(Intent)
+INTENTS: tuple[Known, ...] = get_args(Known)
+Intent = Known | Literal["own"]
 FEWEST, MOST = 3, 500
 LEAST_PX = 1.0
 
@@ -34,10 +36,10 @@ class SpacingChart:
     share: Floats
     intended: Floats
     error_px: Floats
-    fits_px: dict[Intent, float]
+    fits_px: dict[Known, float]
 
 
-def intended_shares(intent: Intent, count: int) -> Floats:
+def intended_shares(intent: Known, count: int) -> Floats:
     """How much of the way should be gone on each of so many frames, from 0 to 1.
 
     >>> intended_shares("slow in", 5)
@@ -51,11 +53,15 @@ def intended_shares(intent: Intent, count: int) -> Floats:
     return np.asarray(u**2 * (3 - 2 * u)) if intent == "slow out and in" else u
 
 
-def chart_of(places: Floats, first: int, intent: Intent | None) -> SpacingChart:
-    """Of places on the screen (frames, 2) in square pixels; without an ``intent`` by the one that fits best. Raises
-    ``DomainError`` for what has no way."""
-    steps = np.linalg.norm(np.diff(places, axis=0), axis=1)
-    gone = np.concatenate([[0.0], np.cumsum(steps)])
+def gone_px(places: Floats) -> Floats:
+    """How far places (frames, 2), in square pixels, have gone on each frame along their way over the screen, (frames,)."""
+    return np.concatenate([[0.0], np.cumsum(np.linalg.norm(np.diff(places, axis=0), axis=1))])
+
+
+def chart_of(places: Floats, first: int, intent: Intent | None, own: Sequence[float] = ()) -> SpacingChart:
+    """Of places on the screen (frames, 2) in square pixels; without an ``intent`` by the one that fits best, by ``own`` shares
+    where these are meant. Raises ``DomainError`` for what has no way."""
+    gone = gone_px(places)
     length = float(gone[-1])
     if not np.isfinite(length):
         raise DomainError("The joint is not in sight on all of these frames.", "Choose another stretch.")
@@ -64,15 +70,28 @@ def chart_of(places: Floats, first: int, intent: Intent | None) -> SpacingChart:
     share = gone / length
     off = {one: (share - intended_shares(one, len(places))) * length for one in INTENTS}
     fits = {one: float(np.sqrt(np.mean(error**2))) for one, error in off.items()}
-    chosen: Intent = intent if intent is not None else min(INTENTS, key=fits.__getitem__)
-    intended = intended_shares(chosen, len(places))
-    return SpacingChart(first, first + len(places) - 1, chosen, length, share, intended, off[chosen], fits)
+    best: Known = min(INTENTS, key=fits.__getitem__)
+    chosen: Intent = intent if intent is not None else best
+    if chosen == "own":
+        if len(own) != len(places):
+            raise DomainError(f"{len(own)} shares do not space {len(places)} frames.", "Give one for each frame.")
+        intended = np.array(own, dtype=np.float64)
+    else:
+        intended = intended_shares(chosen, len(places))
+    error_px = (share - intended) * length
+    return SpacingChart(first, first + len(places) - 1, chosen, length, share, intended, error_px, fits)
 
 
 def spacing_chart(
-    baker: Baker, thing: Thing, joint: str, camera: Camera | None, first: int, last: int, intent: Intent | None
-) -> SpacingChart:
+    baker: Baker, thing: Thing, joint: str, camera: Camera | None, first: int, last: int, intent: Intent | None,
+    own: Sequence[float] = (),
+) -> SpacingChart:  # fmt: skip
     """Of a joint through a camera, or (None) through the cut, in which nothing is charted over a cut. Raises ``DomainError``."""
+    return chart_of(charted_places(baker, thing, joint, camera, first, last), first, intent, own)
+
+
+def charted_places(baker: Baker, thing: Thing, joint: str, camera: Camera | None, first: int, last: int) -> Floats:
+    """Places of a joint on the screen (frames, 2) in square pixels. Raises ``DomainError`` for what cannot be charted."""
     frames = baker.frames
     if not (frames.first <= first and last <= frames.last and FEWEST <= last - first + 1 <= MOST):
         raise DomainError(
@@ -82,5 +101,5 @@ def spacing_chart(
     if camera is None and any(first < frames.first + row <= last for row in baker.value(baker.span_starts_part)):
         raise DomainError("A cut lies between these frames.", "Choose frames of one shot, or look through one camera.")
     track = baker.arc(thing, followed_on(baker.rig(thing), joint), camera)
-    places = baker.scene.delivery.square(track.pixels[first - frames.first : last - frames.first + 1])
-    return chart_of(places, first, intent)
+    places: Floats = baker.scene.delivery.square(track.pixels[first - frames.first : last - frames.first + 1])
+    return places

@@ -1,4 +1,5 @@
 /** A fix: shown in the Picture, with what it would make better and worse, while the hand is on it; taken with a click. */
+import "./fixButton.css";
 import { Button, Popover } from "@mantine/core";
 import { useEffect, useRef, useState } from "react";
 import { type Edit, effectOf } from "../api/client";
