@@ -176,3 +176,21 @@ def test_spacing_is_drawn_by_hand_and_given_to_the_motion(app: App) -> None:
     app.hold(Keys.CONTROL, "z")
     app.saved(start + 2)
     app.wait(lambda: abs(float(app.by_id("spacing-off").text.split()[0]) - off) < 0.2, "as it was")
+
+
+def test_an_arc_is_seen_in_the_world_from_roam_and_on_the_plan(app: App) -> None:
+    app.choose_joint("hand_r")
+    app.go_to(1050)
+    flat = app.wait(lambda: app.all("[data-testid=plan-arc] path"), "the arc on the Plan")[0].get_attribute("d")
+    assert str(flat).count("L") == 95
+    app.keys("r")
+    ticks = app.wait(lambda: app.all("[data-testid=roam-arc] rect"), "the arc in Roam")
+    assert len(ticks) == 48
+    line = lambda: app.find("[data-testid=roam-arc] path").get_attribute("d")  # noqa: E731
+    before = line()
+    app.drag(90, 0)
+    app.wait(lambda: line() != before, "the same arc from elsewhere")
+    app.choose_joint("lantern")
+    app.wait(lambda: app.all("[data-testid=roam-arc] path"), "that of what she holds")
+    app.keys("a")
+    app.wait(lambda: not app.all("[data-testid=roam-arc], [data-testid=plan-arc]"), "none where arcs are off")

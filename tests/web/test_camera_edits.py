@@ -127,7 +127,7 @@ EDITS: list[dict[str, Any]] = [
     {"edit": "step part", "character_id": ODA, "joint": "scarf_1", "stepping": {"step": 3}},
     {"edit": "step piece", "piece_id": mill_race.POLE, "stepping": {"step": 1}},
     {"edit": "ride where it strobes", "character_id": ODA, "eases": 4},
-    {"edit": "steady size", "camera_id": BANK, "on_frame": 1030, "ratio": 1.1, "fades": 3, "step": True},
+    {"edit": "steady size", "camera_id": BANK, "on_frame": 1030, "ratio": 1.1},
     {"edit": "space stretch", "character_id": ODA, "joint": "hand_r", "first": 1050, "last": 1053,
      "shares": [0.0, 0.25, 0.5, 1.0]},
     {"edit": "correct fault", "thing_id": ODA, "joint": "hand_r", "on_frame": 1043},
@@ -167,6 +167,7 @@ AFTER: dict[str, list[dict[str, Any]]] = {
         {"edit": "join shots", "first": 1031},
         {"edit": "fit cut"},
     ],
+    "steady size": [{"edit": "even camera out", "camera_id": BANK, "on_frame": 1030}],
     "correct joint": [{"edit": "drop correction", "character_id": ODA, "place": 0}],
     "ride where it strobes": [
         {"edit": "key ride", "character_id": ODA, "time": "1020", "weight": 0.25},

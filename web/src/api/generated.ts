@@ -760,6 +760,7 @@ export interface EditRequest {
     | DoubleThing
     | DropCorrection
     | DropCut
+    | EvenCameraOut
     | EvenSpeed
     | ExposeStretch
     | FitCut
@@ -857,6 +858,20 @@ export interface SolveDollyZoom {
   edit: "dolly zoom";
   camera_id: string;
   wanted: DollyZoom;
+}
+/**
+ * Let a camera run on evenly where its own channels jolt ``on_frame``: without what is displaced there, or (as a ``step``)
+ * what jumps there, spread over ``fades`` frames on both sides.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "EvenCameraOut".
+ */
+export interface EvenCameraOut {
+  edit: "even camera out";
+  camera_id: string;
+  on_frame: number;
+  fades?: number;
+  step?: boolean;
 }
 /**
  * Let the camera go along its way at one speed between the first and the last chosen key. All that it does on that way, it
@@ -2212,6 +2227,7 @@ export interface EffectRequest {
     | DoubleThing
     | DropCorrection
     | DropCut
+    | EvenCameraOut
     | EvenSpeed
     | ExposeStretch
     | FitCut
@@ -2416,6 +2432,7 @@ export interface PreviewRequest {
     | DoubleThing
     | DropCorrection
     | DropCut
+    | EvenCameraOut
     | EvenSpeed
     | ExposeStretch
     | FitCut

@@ -60,14 +60,19 @@ export const Arcs = memo(function Arcs({ rect }: { rect: FrameRect }) {
       {tracks.map(({ thing_id, joint: name, track, dash }) => (
         <g key={`${thing_id} ${name}`} data-testid="arc-also" aria-label={name}>
           <Line track={track} rect={rect} drawn={drawn} dash={dash} />
-          <Ticks track={track} thing={thingNamed({ scene }, thing_id)} rect={rect} drawn={drawn} small />
+          <Ticks
+            at={(row) => arcPlace(track, row, rect, scene)}
+            thing={thingNamed({ scene }, thing_id)}
+            drawn={drawn}
+            small
+          />
         </g>
       ))}
       {arc && (
         <g data-testid="arc">
           <ArcBeside rect={rect} />
           <Line track={arc} rect={rect} drawn={drawn} />
-          <Ticks track={arc} thing={thing} rect={rect} drawn={drawn} />
+          <Ticks at={(row) => arcPlace(arc, row, rect, scene)} thing={thing} drawn={drawn} />
           <ArcTags at={(frame) => arcPlace(arc, frame - scene.first, rect, scene)} rect={rect} />
         </g>
       )}
@@ -148,7 +153,14 @@ function Line({ track, rect, drawn, dash }: OfTrack & { dash?: string }) {
 type Thing = ReturnType<typeof judgedThing>;
 
 /** A box where a new pose is shown, a stroke where one is held. */
-function Ticks({ track, thing, rect, drawn, small }: OfTrack & { thing: Thing; small?: boolean }) {
+interface TicksProps {
+  at: (row: number) => Place | null;
+  thing: Thing;
+  drawn: Drawn;
+  small?: boolean;
+}
+
+export function Ticks({ at, thing, drawn, small }: TicksProps) {
   const scene = useSession((s) => s.scene)!;
   const shown = useSession((s) =>
     thing ? part<ShownPart | PieceMotionPart>(s, "shown" in thing ? thing.shown : thing.motion) : null,
@@ -157,7 +169,6 @@ function Ticks({ track, thing, rect, drawn, small }: OfTrack & { thing: Thing; s
   const keys = new Set(
     shown && "key_poses" in shown ? Array.from(shown.key_poses, (frame) => Math.round(frame)) : [],
   );
-  const at = (row: number) => arcPlace(track, row, rect, scene);
   const half = small ? 1.9 : 2.8;
   return Array.from({ length: drawn.last - drawn.first + 1 }, (_, n) => {
     const row = drawn.first + n;
@@ -249,7 +260,7 @@ function ArcBeside({ rect }: { rect: FrameRect }) {
 }
 
 /** A line through the places that there are. */
-function linePath(places: (Place | null)[]): string {
+export function linePath(places: (Place | null)[]): string {
   let line = "";
   places.forEach((place, at) => {
     if (place) line += `${places[at - 1] ? "L" : "M"}${place[0].toFixed(1)} ${place[1].toFixed(1)}`;

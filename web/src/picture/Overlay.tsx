@@ -7,6 +7,7 @@ import { FramingMarks } from "./FramingMarks";
 import { ArcHand } from "./ArcHand";
 import { ActionLine } from "./ActionLine";
 import { Arcs, arcPlace } from "./Arcs";
+import { RoamArc } from "./RoamArc";
 import { GuideLines } from "./GuideLines";
 import { Label } from "./Label";
 import { Measure } from "./Measure";
@@ -41,6 +42,7 @@ export function Overlay({ rect, size, hovered }: OverlayProps) {
         {actionLine && <ActionLine rect={rect} />}
         {!roaming && showArc && <Arcs rect={rect} />}
         {roaming && <CameraBodies rect={rect} />}
+        {roaming && showArc && <RoamArc rect={rect} />}
       </svg>
       <svg className="overlay" viewBox={box}>
         {!roaming && showArc && <Now rect={rect} />}

@@ -14,10 +14,12 @@ import { handlesOf } from "../marks/handles";
 import { uncrowded } from "../marks/uncrowded";
 import { goTo } from "../state/playback";
 import { useCalmFrame } from "../state/calmFrame";
+import { worldArc } from "../state/joints";
 import { dashesOf, tintOf } from "../state/lines";
-import { chosenCharacter, part, setSession, useSession, workedCamera } from "../state/session";
+import { chosenCharacter, judgedThing, part, setSession, useSession, workedCamera } from "../state/session";
 
 const MARGIN_M = 0.8;
+const NOTHING = new Float32Array();
 /** How much closer the page could lie before it is laid anew. */
 const MOST_ROOM = 1.7;
 const MOST_CROSSES = 24;
@@ -90,6 +92,12 @@ export function PlanDrawing() {
   const path = part<CameraPart>({ parts }, camera?.path);
   const way = useMemo<Point[]>(() => (path ? every(path.pose, 7, 2, 0) : []), [path]);
   const rail = useMemo<Point[]>(() => (path ? every(path.rail, 3, 2, 0) : []), [path]);
+  const judged = useSession((s) => judgedThing(s));
+  const joint = useSession((s) => (s.showArc ? s.joint : null));
+  const arc = useMemo<Point[]>(
+    () => every(worldArc({ parts }, judged, joint, scene.last - scene.first + 1) ?? NOTHING, 3, 2, 0),
+    [parts, judged, joint, scene.first, scene.last],
+  );
   const state = useSession.getState();
   const shown = useMemo(
     () => drawnCameras({ ...state, scene, showCameras }),
@@ -182,6 +190,20 @@ export function PlanDrawing() {
               strokeWidth={walk.id === chosen ? 1.8 : 1}
             />
           ))}
+          {arc.length > 0 && (
+            <g data-testid="plan-arc">
+              <path d={line(arc)} fill="none" stroke="var(--red)" strokeWidth={1.2} strokeDasharray="1 2" />
+              <rect
+                x={place(arc[row]!)[0] - 3}
+                y={place(arc[row]!)[1] - 3}
+                width={6}
+                height={6}
+                fill="var(--sheet)"
+                stroke="var(--red)"
+                strokeWidth={1.6}
+              />
+            </g>
+          )}
           {camera && path && <Arms camera={camera} path={path} row={row} place={place} />}
           {camera?.keys.map((key) => {
             const at = way[Math.round(key.frame) - scene.first];

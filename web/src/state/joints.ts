@@ -44,3 +44,32 @@ function placesOf(joints: Float32Array, row: number, count: number, carried: Flo
     new Vector3().fromArray(joints, (row * count + joint) * 3).applyMatrix4(matrix),
   );
 }
+
+/** The way of one joint through the world, x y z a row of the scene: of a character on ones, of a prop as it is shown; null where
+ * there is none. */
+export function worldArc(
+  state: Pick<Session, "parts">,
+  thing: CharacterView | PieceView | null,
+  joint: string | null,
+  rows: number,
+): Float32Array | null {
+  const rig = part<RigPart>(state, thing?.rig);
+  const index = joint ? (rig?.joints.indexOf(joint) ?? -1) : -1;
+  if (!rig || !thing || index < 0) return null;
+  const count = rig.joints.length;
+  const motion = part<MotionPart | PieceMotionPart>(state, thing.motion);
+  if (!motion) return null;
+  const out = new Float32Array(rows * 3);
+  const placed = "placed" in thing ? part<CarriedPart>(state, thing.placed) : null;
+  if ("placed" in thing && !placed) return null;
+  const [matrix, place] = [new Matrix4(), new Vector3()];
+  for (let row = 0; row < rows; row++) {
+    place.fromArray(motion.joints, (row * count + index) * 3);
+    if (placed) {
+      const moves = placed.world_from_file.length > 16;
+      place.applyMatrix4(matrix.fromArray(placed.world_from_file, moves ? row * 16 : 0));
+    }
+    place.toArray(out, row * 3);
+  }
+  return out;
+}

@@ -6,8 +6,10 @@ from dataclasses import replace
 
 from ..bake import Baker
 from ..cameras.camera import Camera
+from ..cameras.camera_channels import CAMERA_CHANNELS
 from ..edits.bend_time import BendTime
 from ..edits.corrections import CorrectFault
+from ..edits.even_camera import EvenCameraOut, jolted_channels
 from ..errors import DomainError
 from .arc_sources import brought_point
 from .faults import HALF
@@ -21,6 +23,8 @@ ARC_FAULTS: tuple[ReadingKind, ...] = ("off_arc", "off_spacing", "hitch", "pop")
 
 def with_mends(baker: Baker, reading: Reading, camera: Camera | None) -> Reading:
     """A fault of an arc, seen through a camera, or (None) through the cut, with what mends it; others as they are."""
+    if reading.kind == "camera_jolts":
+        return _evened_out(baker, reading)
     if reading.kind not in ARC_FAULTS or not reading.joint or not reading.character_id or reading.frame is None:
         return reading
     thing = baker.scene.thing(reading.character_id)
@@ -45,3 +49,18 @@ def with_mends(baker: Baker, reading: Reading, camera: Camera | None) -> Reading
     )  # fmt: skip
     over = f"blended over {STEP_FADES} frames on both sides" if step else "on that frame alone"
     return replace(reading, fixes=(Fix("Correct it", f"Correct the joints that make it, {over}", correction),))
+
+
+def _evened_out(baker: Baker, reading: Reading) -> Reading:
+    """A jolt of a camera with what mends it, where its own keys make it."""
+    if reading.camera_id is None or reading.frame is None:
+        return reading
+    camera, step = baker.scene.camera(reading.camera_id), reading.as_seen in ("hitch", "pop")
+    jolts = jolted_channels(baker, camera, reading.frame, "step" if step else "displaced")
+    if not jolts or any(CAMERA_CHANNELS[name].lock_group in camera.locks for name in jolts) or camera.locked:
+        return reading
+    fades = STEP_FADES if step else 0
+    edit = EvenCameraOut(camera_id=camera.id, on_frame=reading.frame, fades=fades, step=step)
+    over = f"spread over {fades} frames on both sides" if step else "on that frame alone"
+    titles = ", ".join(CAMERA_CHANNELS[name].title for name in jolts)
+    return replace(reading, fixes=(Fix("Even it out", f"Keys of {titles} go without the jolt, {over}", edit),))

@@ -1,0 +1,69 @@
+"""The edit that takes a jolt out of what is keyed on a camera."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import ClassVar, Literal
+
+import numpy as np
+
+from ..arrays import Floats, Ints
+from ..bake import Baker
+from ..cameras.camera import Camera
+from ..errors import DomainError
+from ..readings.faults import HALF, FaultShape, at_centre
+from ..readings.thresholds import SURE_ERRORS
+from ..scene import Scene
+from .cameras import refuse_locked_channels
+from .corrections import LONGEST_FADE, fading
+from .dolly_zooms import keyed_within
+from .edit import Edit
+
+LEAST = 1e-6
+"""In the unit of a channel: what it runs unevenly by is no jolt."""
+
+
+@dataclass(frozen=True, kw_only=True)
+class EvenCameraOut(Edit):
+    """Let a camera run on evenly where its own channels jolt ``on_frame``: without what is displaced there, or (as a ``step``)
+    what jumps there, spread over ``fades`` frames on both sides."""
+
+    edit: Literal["even camera out"] = "even camera out"
+    title: ClassVar[str] = "jolt of a camera"
+    camera_id: str
+    on_frame: int
+    fades: int = 0
+    step: bool = False
+
+    def apply(self, scene: Scene, baker: Baker) -> Scene:
+        camera = scene.camera(self.camera_id)
+        if self.on_frame not in scene.frames or not 0 <= self.fades <= LONGEST_FADE:
+            raise DomainError(f"Frame {self.on_frame} is not in the scene.", "Choose one that is.")
+        jolts = jolted_channels(baker, camera, self.on_frame, "step" if self.step else "displaced")
+        if not jolts:
+            raise DomainError(
+                f"Nothing that is keyed on “{camera.name}” jolts on {self.on_frame}.",
+                "Look at what carries it, or at its aim.",
+            )
+        refuse_locked_channels(camera, set(jolts), "changed")
+        frames: Ints = self.on_frame + np.arange(-self.fades - 1, self.fades + 2)
+        inside = (frames >= scene.frames.first) & (frames <= scene.frames.last)
+        shares, rows = fading(self.fades, self.step)[inside], frames[inside] - scene.frames.first
+        own = baker.camera(camera).values
+        even: dict[str, Floats] = {name: own[name][rows] - size * shares for name, size in jolts.items()}
+        return scene.with_camera(keyed_within(camera, frames[inside].astype(np.float64), even))
+
+
+def jolted_channels(baker: Baker, camera: Camera, frame: int, shape: FaultShape) -> dict[str, float]:
+    """By how much each channel that has keys jolts on a frame, by name; empty too near an end of the scene."""
+    row = baker.row_of(frame)
+    if row < HALF or row + HALF >= baker.frames.count:
+        return {}
+    values = baker.camera(camera).values
+    names = [name for name, channel in camera.channels.items() if channel.keys and name in values]
+    if not names:
+        return {}
+    windows = np.stack([values[name][row - HALF : row + HALF + 1] for name in names], axis=1)[..., None]
+    found = at_centre(windows, shape, LEAST)
+    sure = np.abs(found.size[:, 0]) > SURE_ERRORS * found.error
+    return {name: float(found.size[at, 0]) for at, name in enumerate(names) if sure[at]}
