@@ -12,7 +12,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from eddyfield.core.edits.bend_time import BendSceneTime
-from eddyfield.core.edits.exposures import ChangeExposures, ExposeStretch
+from eddyfield.core.edits.exposures import ChangeExposures, ExposeStretch, TapExposures
 from eddyfield.core.errors import DomainError
 from eddyfield.core.performance.exposure import Stepping, exposure_starts, nearest_frame
 from eddyfield.core.performance.timing import Timing, bent
@@ -154,3 +154,19 @@ def test_on_twos_at_half_the_speed_is_on_fours_and_in_its_own_time_it_is_as_befo
     np.testing.assert_array_equal(on_fours, exposure_starts(Stepping(4), frames))
     plain = exposure_starts(Stepping(2, in_file_time=True), frames, timing=Timing(1001))
     np.testing.assert_array_equal(plain, exposure_starts(Stepping(2), frames))
+
+
+def test_what_was_tapped_is_shown_and_key_poses_that_are_kept_stay() -> None:
+    taps = TapExposures(character_id=ODA.id, taps=(1010, 1013, 1015), last=1020)
+    after = taps.apply(SCENE, baker())
+    starts = np.unique(baker(after).exposure_starts(after.character(ODA.id))).tolist()
+    assert [s for s in starts if 1008 <= s <= 1022] == [1009, 1010, 1013, 1015, 1021]
+    keeping = SCENE.with_character(replace(ODA, stepping=replace(ODA.stepping, keep_key_poses=True)))
+    poses = {nearest_frame(p) for p in baker(keeping).key_poses(ODA)}
+    whole = TapExposures(character_id=ODA.id, taps=(1005,), last=1096).apply(keeping, baker(keeping))
+    shown = set(np.unique(baker(whole).exposure_starts(whole.character(ODA.id))).tolist())
+    assert poses <= shown, "never lost"
+    assert shown == poses | {1001, 1003, 1005}
+    for wrong, said in (((), "Nothing was tapped"), ((5,), "not in the scene")):
+        with pytest.raises(DomainError, match=said):
+            replace(taps, taps=wrong).apply(SCENE, baker())

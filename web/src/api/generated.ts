@@ -842,6 +842,7 @@ export interface EditRequest {
     | TakeOutBlock
     | TakeOutSound
     | TakeUpCut
+    | TapExposures
     | TimeThing
     | UnmarkFrame
     | SetRoom;
@@ -2129,6 +2130,19 @@ export interface TakeUpCut {
   cut_id: string;
 }
 /**
+ * Show new poses where somebody tapped along, and no other from the first of the ``taps`` to ``last``, where that stopped; but
+ * for key poses that are to be kept.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "TapExposures".
+ */
+export interface TapExposures {
+  edit: "tap exposures";
+  character_id: string;
+  taps: number[];
+  last: number;
+}
+/**
  * Say how the motion of a thing's file runs: from which frame on, how long, which part of it, and how often. Where it only
  * begins elsewhere, what its time was bent to comes along.
  *
@@ -2309,6 +2323,7 @@ export interface EffectRequest {
     | TakeOutBlock
     | TakeOutSound
     | TakeUpCut
+    | TapExposures
     | TimeThing
     | UnmarkFrame
     | SetRoom;
@@ -2514,6 +2529,7 @@ export interface PreviewRequest {
     | TakeOutBlock
     | TakeOutSound
     | TakeUpCut
+    | TapExposures
     | TimeThing
     | UnmarkFrame
     | SetRoom;

@@ -52,8 +52,7 @@ function keepTaps(character: CharacterView, last: number): void {
   const made = taps;
   taps = [];
   const first = made[0]!;
-  const remove = startsOf(character).filter((at) => at > first && at <= last && !made.includes(at));
-  expose(character, { add: made, remove });
+  edit({ edit: "tap exposures", character_id: character.id, taps: made, last });
   goTo(first);
   notify(`${made.length} poses tapped from ${first} to ${last}. Ctrl Z takes them away.`);
 }

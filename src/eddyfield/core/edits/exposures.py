@@ -46,6 +46,29 @@ class ChangeExposures(Edit):
 
 
 @dataclass(frozen=True, kw_only=True)
+class TapExposures(Edit):
+    """Show new poses where somebody tapped along, and no other from the first of the ``taps`` to ``last``, where that stopped;
+    but for key poses that are to be kept."""
+
+    edit: Literal["tap exposures"] = "tap exposures"
+    title: ClassVar[str] = "tapped exposures"
+    character_id: str
+    taps: tuple[int, ...]
+    last: int
+
+    def apply(self, scene: Scene, baker: Baker) -> Scene:
+        character = scene.character(self.character_id)
+        if not self.taps:
+            raise DomainError("Nothing was tapped.", "Tap along while it plays (Shift P).")
+        for frame in self.taps:
+            if frame not in scene.frames:
+                raise DomainError(f"Frame {frame} is not in the scene.", "Choose one that is.")
+        first, kept = min(self.taps), {scene.frames.first, *_kept_key_poses(character, baker)}
+        outside = {s for s in _shown_starts(character, baker) if s in kept or not first <= s <= self.last}
+        return _exposed(scene, character, outside | {*self.taps})
+
+
+@dataclass(frozen=True, kw_only=True)
 class ExposeStretch(Edit):
     """From ``first`` to ``last`` show a new pose every ``step`` frames, or (None) on the key poses alone. What is shown before
     and after stays."""
