@@ -11,15 +11,18 @@ from hypothesis import strategies as st
 from scipy.optimize import minimize
 from scipy.spatial.transform import Rotation
 
+from eddyfield.core.arrays import Floats
 from eddyfield.core.cut.cut import Cut
 from eddyfield.core.edits.performances import RideCharacter
 from eddyfield.core.optics.lens import Lens
 from eddyfield.core.performance.exposure import Stepping, exposure_starts
+from eddyfield.core.performance.gripping import grips
 from eddyfield.core.performance.planting import legs_of, planted
 from eddyfield.core.performance.ride import Ride, RideWay, ride_transforms
 from eddyfield.core.readings.scene_readings import scene_readings
 from eddyfield.core.readings.strobing import strobing
 from eddyfield.core.rig import transforms
+from eddyfield.core.rig.joint_change import bending, changed
 from eddyfield.core.rig.two_bone import MOST_STRETCH
 from eddyfield.core.time.frames import FrameRange
 from eddyfield.demo import mill_race
@@ -147,3 +150,42 @@ def test_through_a_zoom_the_scaled_ride_is_what_is_offered() -> None:
     after = work.of(fixes["Ride, scaled"].apply(scene, work))
     left = [r for r in scene_readings(after, None, None, fail) if r.kind in ("strobes", "lens_moves_in_holds")]
     assert left == []
+
+
+HAND, ANCHOR = RIG.index_of["hand_l"], RIG.index_of["hips"]
+GRIPS_FROM, GRIPS_TO = 33, 38
+
+
+def _gripping() -> Floats:
+    """Her motion with the left hand on one place of the world for some frames while she goes on."""
+    world = WORLD.copy()
+    place = WORLD[(GRIPS_FROM + GRIPS_TO) // 2, HAND, :3, 3]
+    for row in range(GRIPS_FROM, GRIPS_TO + 1):
+        changes = bending(RIG, world[row], "hand_l", "upper_arm_l", place)
+        world[row] = changed(RIG, world[row][None], changes, np.ones(1))[0]
+    return world
+
+
+def test_a_hand_that_stands_in_the_world_while_the_body_goes_on_holds_on() -> None:
+    found = grips(RIG, _gripping(), ANCHOR, SCENE.rate)
+    assert [(g.node, g.first, g.last) for g in found] == [(HAND, GRIPS_FROM, GRIPS_TO)]
+    assert grips(RIG, WORLD, ANCHOR, SCENE.rate) == (), "hers go along with her"
+    still = np.repeat(WORLD[:1], 60, axis=0)
+    assert grips(RIG, still, ANCHOR, SCENE.rate) == (), "who stands still holds on to nothing"
+    assert grips(RIG, WORLD[:1], ANCHOR, SCENE.rate) == ()
+
+
+def test_what_holds_on_stays_in_the_world_while_the_body_rides() -> None:
+    world, rows = _gripping(), 2 * (np.arange(len(WORLD)) // 2)
+    whole = transforms.rigid(
+        np.broadcast_to(np.eye(3), (len(WORLD), 3, 3)), np.tile([0.02, 0.0, 0.01], (len(WORLD), 1))
+    )
+    hands = grips(RIG, world, ANCHOR, SCENE.rate)
+    carried = planted(RIG, ODA.feet, world, rows, whole, SCENE.rate, hands)
+    shown = carried.of_nodes(np.arange(len(RIG.names))) @ world[rows]
+    at = np.arange(GRIPS_FROM + 1, GRIPS_TO - 1)
+    assert np.allclose(shown[at, HAND], world[rows[at], HAND], atol=1e-6)
+    head = RIG.index_of["head"]
+    assert np.allclose(shown[:, head, :3, 3], world[rows, head, :3, 3] + [0.02, 0.0, 0.01])
+    before = np.arange(GRIPS_FROM - 2)
+    assert np.allclose(shown[before, HAND, :3, 3], world[rows[before], HAND, :3, 3] + [0.02, 0.0, 0.01])

@@ -224,6 +224,7 @@ export function shownOnTwos(): ShownPart {
     group_of_joint: new Int32Array(),
     bent: new Float32Array(),
     ride_weights: new Float32Array(),
+    grips: [],
     key_poses: new Float32Array(),
     lost_key_poses: [],
   };

@@ -132,6 +132,14 @@ class ChangedPart(Answer):
     frames: int
 
 
+class GripView(Answer):
+    """A hand that holds on to something in the world, and stays there while the body rides."""
+
+    joint: str
+    first: int
+    last: int
+
+
 class ShownPart(Answer):
     """Kind ``shown``: which frame's pose each frame shows, and the world transform (frames, 16) that it rides by."""
 
@@ -143,6 +151,7 @@ class ShownPart(Answer):
     group_of_joint: Int32s
     bent: Float32s
     """(frames, groups, 16)."""
+    grips: list[GripView]
     ride_weights: Float32s
     """(frames,); empty where the weight of Ride is the same throughout."""
     key_poses: Float32s

@@ -24,6 +24,7 @@ from eddyfield.core.nesting import without_surroundings
 from eddyfield.core.performance.carried import Carried
 from eddyfield.core.performance.character import Character
 from eddyfield.core.performance.exposure import lost_key_poses
+from eddyfield.core.performance.gripping import grips
 from eddyfield.core.performance.nested import block_id_of
 from eddyfield.core.performance.ride import Ride
 from eddyfield.core.readings.limits import USUAL, Limits
@@ -320,7 +321,17 @@ def _shown_part(baker: Baker, character: Character) -> parts.ShownPart:
         key_poses=np.array([float(p) for p in poses], dtype=np.float32),
         lost_key_poses=[float(p) for p in lost],
         ride_weights=_ride_weights(baker, character),
+        grips=_grips(baker, character),
     )
+
+
+def _grips(baker: Baker, character: Character) -> list[parts.GripView]:
+    """Where planting asks for it."""
+    if character.ride.way == "off" or not character.ride.plants:
+        return []
+    rig, first = baker.rig(character), baker.frames.first
+    found = grips(rig, baker.world(character), baker.anchor_node(character), baker.rate)
+    return [parts.GripView(joint=rig.names[g.node], first=first + g.first, last=first + g.last) for g in found]
 
 
 def _ride_weights(baker: Baker, character: Character) -> NDArray[np.float32]:

@@ -2130,8 +2130,8 @@ export interface TakeUpCut {
   cut_id: string;
 }
 /**
- * Show new poses where somebody tapped along, and no other from the first of the ``taps`` to ``last``, where that stopped; but
- * for key poses that are to be kept.
+ * Show new poses where somebody tapped along, and no other from the first of the ``taps`` to ``last``, where that stopped;
+ * but for key poses that are to be kept.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "TapExposures".
@@ -3777,6 +3777,17 @@ export interface ExportNotes {
   notes: string[];
 }
 /**
+ * A hand that holds on to something in the world, and stays there while the body rides.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "GripView".
+ */
+export interface GripView {
+  joint: string;
+  first: number;
+  last: number;
+}
+/**
  * What an uploaded file holds, and how it would come in.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -4097,6 +4108,7 @@ export interface ShownPart {
   group_of_slot: Int32Array;
   group_of_joint: Int32Array;
   bent: Float32Array;
+  grips: GripView[];
   ride_weights: Float32Array;
   key_poses: Float32Array;
   lost_key_poses: number[];

@@ -228,6 +228,7 @@ function RideBox({ character, strobing, held }: RideBoxProps) {
           {feet !== null && (
             <Switch
               label="Feet stay where they stand"
+              title="And hands that hold on to something in the world stay there"
               size="xs"
               mt={8}
               checked={character.ride_plants}
@@ -235,12 +236,17 @@ function RideBox({ character, strobing, held }: RideBoxProps) {
             />
           )}
           {shown.legs_stretch !== null && (
-            <Figure label="legs stretched at most" testId="legs-stretch">
+            <Figure label="limbs stretched at most" testId="legs-stretch">
               {(shown.legs_stretch * 100).toFixed(1)} %
               {(shown.feet_missed_m ?? 0) > 0.0005 &&
-                ` · a foot ${(shown.feet_missed_m! * 1000).toFixed(0)} mm short`}
+                ` · one ${(shown.feet_missed_m! * 1000).toFixed(0)} mm short`}
             </Figure>
           )}
+          {held.grips.map(({ joint, first, last }) => (
+            <Figure key={`${joint} ${first}`} label={`${joint} holds on`}>
+              {first}–{last}
+            </Figure>
+          ))}
           <Figure label="carried by">{character.anchor}</Figure>
           <Figure label="slip with Ride off">{px(still.rms_px)}</Figure>
         </>

@@ -41,5 +41,5 @@ class Character:
 
     @property
     def offered_ride(self) -> Ride:
-        """What takes the strobing away: whole, and feet that are known stay where they stand."""
+        """What takes the strobing away: whole, and feet that are known stay where they stand, as hands that hold on do."""
         return Ride("rigid", 1.0, self.ride.anchor, plants=bool(self.feet))

@@ -1,5 +1,5 @@
-"""Planted feet: they stay where they stand in the world while the body rides, each leg bent to reach by two-bone inverse
-kinematics."""
+"""Planted feet, and hands that hold on: they stay where they are in the world while the body rides, each limb bent to reach by
+two-bone inverse kinematics."""
 
 from __future__ import annotations
 
@@ -15,6 +15,7 @@ from ..rig.two_bone import bent_to
 from ..time.frames import Rate
 from .carried import Carried
 from .contacts import find_contacts
+from .gripping import Grip
 
 LEAST_BONE_M = 1e-3
 PARTS = 3
@@ -50,10 +51,14 @@ def legs_of(rig: Rig, feet: tuple[str, ...]) -> tuple[Leg, ...]:
     return tuple(out)
 
 
-def planted(rig: Rig, feet: tuple[str, ...], world: Floats, rows: Ints, whole: Floats, rate: Rate) -> Carried:
+def planted(
+    rig: Rig, feet: tuple[str, ...], world: Floats, rows: Ints, whole: Floats, rate: Rate, hands: tuple[Grip, ...] = ()
+) -> Carried:
     """A pose ``world`` (frames, nodes, 4, 4) of ``rows`` (frames,), carried by ``whole`` (frames, 4, 4) but for the feet that
-    stand on the ground there: those stay as they stand, as long as heel or toe rests."""
-    legs = legs_of(rig, feet)
+    stand on the ground there: those stay as they stand, as long as heel or toe rests; and but for ``hands``, as long as they hold
+    on."""
+    held = sorted({grip.node for grip in hands})
+    legs = (*legs_of(rig, feet), *(_arm(rig, node) for node in held))
     count = len(rows)
     group_of = np.full(len(rig.names), -1, dtype=np.int64)
     own = np.repeat(whole[:, None], PARTS * len(legs), axis=1)
@@ -64,7 +69,8 @@ def planted(rig: Rig, feet: tuple[str, ...], world: Floats, rows: Ints, whole: F
             (leg.hip, leg.knee, leg.ankle)
         ):  # the lower ones come last, and keep what is theirs
             group_of[all_hanging_on(rig, node)] = PARTS * number + part
-        at = np.flatnonzero(rides & _stands(rig, leg.ankle, world, rate)[rows])
+        stays = _holds_on(hands, leg.ankle, len(world)) if leg.ankle in held else _stands(rig, leg.ankle, world, rate)
+        at = np.flatnonzero(rides & stays[rows])
         if len(at):
             hip, knee, ankle = (world[rows[at], node][:, :3, 3] for node in (leg.hip, leg.knee, leg.ankle))
             reached = _reach(hip, knee, ankle, whole[at], _ahead(rig, leg, world[rows[at]]))
@@ -89,6 +95,20 @@ def _reach(hip: Floats, knee: Floats, ankle: Floats, whole: Floats, ahead: Float
     foot = transforms.rigid(np.broadcast_to(np.eye(3), (len(a), 3, 3)), bent.reached - ankle)
     missed = np.linalg.norm(bent.reached - ankle, axis=-1)
     return _Reached(np.stack([bent.upper @ whole, bent.lower @ whole, foot], axis=1), bent.stretch, missed)
+
+
+def _arm(rig: Rig, hand: int) -> Leg:
+    """As a leg is: from the shoulder by the elbow to the hand."""
+    elbow = int(rig.parents[hand])
+    return Leg(int(rig.parents[elbow]), elbow, hand)
+
+
+def _holds_on(hands: tuple[Grip, ...], node: int, count: int) -> Bools:
+    out = np.zeros(count, dtype=bool)
+    for grip in hands:
+        if grip.node == node:
+            out[grip.first : grip.last + 1] = True
+    return out
 
 
 def _ahead(rig: Rig, leg: Leg, world: Floats) -> Floats:

@@ -13,6 +13,7 @@ from ..time.channel_tables import Channels
 from ..time.frames import FrameRange, Rate, exact_times
 from .carried import Carried, carried_whole
 from .correction import Correction, corrected
+from .gripping import grips
 from .nested import LEVEL, Ground
 from .placing import AS_IN_FILE, world_from_file
 from .planting import planted
@@ -64,4 +65,6 @@ def carried(
         return carried_whole(np.broadcast_to(np.eye(4), (len(rows), 4, 4)).copy())
     anchor = world[..., :3, 3][rows, anchor_node(rig, ride.anchor)]
     whole = ride_transforms(ride, path, anchor, compared_rows, ride.weight_on(frames))
-    return planted(rig, feet, world, rows, whole, rate) if feet else carried_whole(whole)
+    if not ride.plants:
+        return carried_whole(whole)
+    return planted(rig, feet, world, rows, whole, rate, grips(rig, world, anchor_node(rig, ride.anchor), rate))
