@@ -159,7 +159,7 @@ GRIPS_FROM, GRIPS_TO = 33, 38
 def _gripping() -> Floats:
     """Her motion with the left hand on one place of the world for some frames while she goes on."""
     world = WORLD.copy()
-    place = WORLD[(GRIPS_FROM + GRIPS_TO) // 2, HAND, :3, 3]
+    place = WORLD[GRIPS_TO - 1, HAND, :3, 3]  # which she reaches from all of them
     for row in range(GRIPS_FROM, GRIPS_TO + 1):
         changes = bending(RIG, world[row], "hand_l", "upper_arm_l", place)
         world[row] = changed(RIG, world[row][None], changes, np.ones(1))[0]
