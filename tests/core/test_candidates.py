@@ -48,6 +48,16 @@ def test_riding_with_planted_feet_is_best_for_the_bank() -> None:
     assert tried.first <= now_worst() <= tried.last
 
 
+def test_where_the_camera_comes_to_rest_it_is_tried_to_ride_where_it_strobes() -> None:
+    assert "ride eased" not in {c.kind for c in candidates(baker(), ODA).candidates}, "it strobes throughout"
+    bank = SCENE.camera(mill_race.BANK)
+    rests = {n: replace(c, keys=tuple(k for k in c.keys if k.time <= 1048)) for n, c in bank.channels.items() if c.keys}
+    scene = SCENE.with_camera(replace(bank, channels=bank.channels.having(**rests)))
+    tried = candidates(baker(scene), ODA).candidates
+    eased, now = (next(c for c in tried if c.kind == kind) for kind in ("ride eased", "as it is"))
+    assert eased.slip_px < 0.1 * now.slip_px
+
+
 def now_worst() -> int:
     frame = baker().strobing(ODA).max_frame
     assert frame is not None

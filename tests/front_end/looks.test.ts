@@ -1,6 +1,7 @@
 /** How motion is looked at: arcs that stay, the subject and the camera apart, two frames flipped, and what was seen last. */
 import { keepArc, letArcGo, nextShare } from "@/state/judgingLooks";
-import { lastLook, lookedAt } from "@/state/lastLook";
+import { sieved } from "@/readings/Sieve";
+import { looksOf, lookedAt } from "@/state/lastLook";
 import { FRESH_LOOKS, MOST_ALSO } from "@/state/looks";
 import { flipFrames } from "@/state/poses";
 import { currentView } from "@/state/shown";
@@ -81,7 +82,7 @@ test("two frames are flipped, and the kept one is let go where it stands", () =>
 });
 
 test("a look keeps what was listed then, for this scene alone", () => {
-  expect(lastLook(SCENE)).toBeNull();
+  expect(looksOf(SCENE)).toEqual([]);
   const reading = {
     kind: "strobes",
     subject: "Oda",
@@ -97,11 +98,35 @@ test("a look keeps what was listed then, for this scene alone", () => {
     fixes: [],
   };
   lookedAt(SCENE, 12, [reading as never]);
-  const look = lastLook(SCENE)!;
+  const look = looksOf(SCENE)[0]!;
   expect(look.revision).toBe(12);
   expect(look.seen).toHaveLength(1);
   expect(look.seen[0]).not.toHaveProperty("fixes");
-  expect(lastLook("another")).toBeNull();
+  expect(looksOf("another")).toEqual([]);
+  lookedAt(SCENE, 13, []);
+  expect(looksOf(SCENE).map(({ revision }) => revision)).toEqual([13, 12]);
+  localStorage.setItem(`eddyfield.look.${SCENE}`, JSON.stringify(look));
+  expect(looksOf(SCENE)).toHaveLength(1);
   localStorage.setItem(`eddyfield.look.${SCENE}`, "no JSON");
-  expect(lastLook(SCENE)).toBeNull();
+  expect(looksOf(SCENE)).toEqual([]);
+});
+
+test("readings are sieved by who, by cause, by shot and by the played range", () => {
+  const at = (first: number, shot: number, character_id: string | null) =>
+    ({
+      first,
+      last: first + 2,
+      shot,
+      character_id,
+      camera_id: null,
+      cause_title: "arc",
+    }) as never;
+  const all = [at(1, 1, "oda"), at(20, 2, "quill"), at(40, 2, "oda")];
+  const kept = (sieve: string | null) =>
+    sieved(all, sieve).map(({ first }) => first);
+  expect(kept(null)).toEqual([1, 20, 40]);
+  expect(kept("who oda")).toEqual([1, 40]);
+  expect(kept("cause arc")).toEqual([1, 20, 40]);
+  expect(kept("shot 2")).toEqual([20, 40]);
+  expect(kept("range 3 21")).toEqual([1, 20]);
 });

@@ -498,6 +498,11 @@ def test_a_next_version_is_judged_before_it_is_brought_in(api: Api, demo: str, m
     brought = api.unpacked(api.edit(demo, before["revision"], **told["edit"]))["scene"]
     assert brought["undo"] == "next version of a performance"
     assert brought["characters"][0]["motion"] != before["characters"][0]["motion"]
+    earlier = {"character_id": told["thing_id"], "source": before["characters"][0]["source"]}
+    since = api.post(f"/api/scenes/{demo}/since", {"version": earlier}).json["changes"]
+    assert [(c["status"], c["reading"]["kind"]) for c in since] == [("worse", "off_arc")], "since the version before"
+    unknown = {**earlier, "source": {**earlier["source"], "digest": "0" * 64}}
+    assert api.post(f"/api/scenes/{demo}/since", {"version": unknown}).status_code == 422
     back = api.unpacked(api.post(f"/api/scenes/{demo}/undo", {"revision": brought["revision"]}))["scene"]
     assert back["characters"][0]["motion"] == before["characters"][0]["motion"]
 

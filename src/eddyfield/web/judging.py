@@ -19,7 +19,7 @@ from .reading_answers import Attention, ChangesTold
 from .reading_views import spacing_view, why_view
 from .requests import Candidates, EffectRequest, SinceRequest, SpacingRequest, WhyRequest
 from .scene_views import SceneViews, write_down
-from .versions import changes_between, changes_since
+from .versions import changes_between, changes_since, with_version
 
 MOST_IN_PASSING = 3000
 """Frames of a scene: a longer one is judged when it is opened."""
@@ -63,9 +63,14 @@ def install_judging(app: Flask, scenes: Scenes, views: SceneViews, turns: thread
 
     @app.post("/api/scenes/<uuid:scene_id>/since")
     def changed_since(scene_id: object) -> Response:
-        seen = read_body(SinceRequest).seen
+        body = read_body(SinceRequest)
         with turns:
-            changes = changes_since(seen, views.baker(scenes.get(str(scene_id)).scene))
+            baker = views.baker(scenes.get(str(scene_id)).scene)
+            if body.version is None:
+                changes = changes_since(body.seen, baker)
+            else:
+                before = with_version(baker, body.version.character_id, body.version.source)
+                changes = changes_between(before, baker)
             return json_answer(ChangesTold(changes=changes))
 
     @app.post("/api/scenes/<uuid:scene_id>/candidates")

@@ -184,10 +184,18 @@ class SeenReading(Request):
     remark: bool
 
 
-class SinceRequest(Request):
-    """What was told at an earlier look."""
+class EarlierVersion(Request):
+    """What a character performed before."""
 
-    seen: Annotated[list[SeenReading], Field(max_length=2000)]
+    character_id: Id
+    source: RigSource
+
+
+class SinceRequest(Request):
+    """Since when: what was told at an earlier look, or (where it is given) what another version of a performance has told now."""
+
+    seen: Annotated[list[SeenReading], Field(max_length=2000)] = []
+    version: EarlierVersion | None = None
 
 
 class ViewRequest(Request):

@@ -10,7 +10,7 @@ from eddyfield.core.cameras.placement import calm_joint
 from eddyfield.core.edits import BringNextVersion, Edit, version_of
 from eddyfield.core.edits.applying import applied
 from eddyfield.core.edits.contents import ReplaceFile
-from eddyfield.core.edits.versions import going_by_lost_joints, joints_added_and_lost, read_alike
+from eddyfield.core.edits.versions import going_by_lost_joints, joints_added_and_lost, performing, read_alike
 from eddyfield.core.errors import DomainError
 from eddyfield.core.performance.piece import Piece
 from eddyfield.core.readings.compared import Change, compared
@@ -65,6 +65,14 @@ def next_version(request: NextVersion, scene: Scene, views: SceneViews) -> answe
         goes_by_lost=list(going_by_lost_joints(after_scene, thing.id, rigs[1])),
         stands_in=calm_joint(rigs[1]) if len(rigs[1].joints) else "",
     )  # fmt: skip
+
+
+def with_version(baker: Baker, character_id: str, source: RigSource) -> Baker:
+    """The scene with a known version of a performance in the place of the one that is performed. Raises ``DomainError``."""
+    character = baker.scene.character(character_id)
+    if all(version.source != source for version in character.versions.all):
+        raise DomainError("That version is not known any more.", "Choose another one.")
+    return baker.of(baker.scene.with_character(performing(character, source, baker.rig_of(source))))
 
 
 def changes_between(before: Baker, after: Baker) -> list[ChangeView]:

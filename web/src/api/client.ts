@@ -133,8 +133,8 @@ export const whyTold = async (id: string, told: WhyRequest["told"]) =>
   (await askJson<WhyView>(`/api/scenes/${id}/why`, "POST", { told })).why;
 export const effectOf = async (id: string, change: Edit) =>
   (await askJson<ChangesTold>(`/api/scenes/${id}/effect`, "POST", { edit: change })).changes;
-export const changedSince = async (id: string, seen: SinceRequest["seen"]) =>
-  (await askJson<ChangesTold>(`/api/scenes/${id}/since`, "POST", { seen })).changes;
+export const changedSince = async (id: string, since: SinceRequest) =>
+  (await askJson<ChangesTold>(`/api/scenes/${id}/since`, "POST", since)).changes;
 export const productionLimits = () => askJson<LimitsTold>("/api/limits");
 export const setProductionLimits = (request: LimitsRequest) =>
   askJson<LimitsTold>("/api/limits", "PUT", request);

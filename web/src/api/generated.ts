@@ -722,6 +722,16 @@ export interface DropCut {
   cut_id: string;
 }
 /**
+ * What a character performed before.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "EarlierVersion".
+ */
+export interface EarlierVersion {
+  character_id: string;
+  source: RigSource;
+}
+/**
  * An edit made on a revision. ``request_id`` keeps an edit that is sent twice from being done twice; ``remark`` is what other
  * windows are told beside it.
  *
@@ -2679,7 +2689,7 @@ export interface SetName {
   name: string;
 }
 /**
- * What was told at an earlier look.
+ * Since when: what was told at an earlier look, or (where it is given) what another version of a performance has told now.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "SinceRequest".
@@ -2688,7 +2698,8 @@ export interface SinceRequest {
   /**
    * @maxItems 2000
    */
-  seen: SeenReading[];
+  seen?: SeenReading[];
+  version?: EarlierVersion | null;
 }
 /**
  * The spacing of a joint over a stretch, through a camera or (None) the cut; ``intent`` None is the one that fits best, of

@@ -1,19 +1,22 @@
-/** Which readings there were when they were last looked through, kept in this browser. */
+/** Which readings there were each time they were looked through, kept in this browser: the last ones of a scene. */
 import type { ReadingView, SinceRequest } from "../api/generated";
 
 export interface Look {
   at: string;
   revision: number;
-  seen: SinceRequest["seen"];
+  seen: NonNullable<SinceRequest["seen"]>;
 }
 
+const MOST_LOOKS = 10;
 const nameOf = (sceneId: string) => `eddyfield.look.${sceneId}`;
 
-export function lastLook(sceneId: string): Look | null {
+/** The latest one first. */
+export function looksOf(sceneId: string): Look[] {
   try {
-    return JSON.parse(localStorage.getItem(nameOf(sceneId)) ?? "null") as Look | null;
+    const kept = JSON.parse(localStorage.getItem(nameOf(sceneId)) ?? "[]") as Look[] | Look;
+    return Array.isArray(kept) ? kept : [kept]; // there was only the last one once
   } catch {
-    return null;
+    return [];
   }
 }
 
@@ -24,5 +27,6 @@ export function lookedAt(sceneId: string, revision: number, readings: ReadingVie
     }), // prettier-ignore
   );
   const look: Look = { at: new Date().toISOString(), revision, seen };
-  localStorage.setItem(nameOf(sceneId), JSON.stringify(look));
+  const looks = [look, ...looksOf(sceneId)].slice(0, MOST_LOOKS);
+  localStorage.setItem(nameOf(sceneId), JSON.stringify(looks));
 }

@@ -15,6 +15,7 @@ from ..edits.edit import Edit
 from ..edits.exposures import ExposeStretch
 from ..edits.held_cameras import HoldCamera
 from ..edits.performances import RideCharacter, StepCharacter
+from ..edits.ride_weights import RideWhereItStrobes
 from ..errors import DomainError
 from ..optics.camera_speed import camera_speed
 from ..performance.character import Character
@@ -23,8 +24,8 @@ from ..performance.ride import Ride
 from .strobing import Strobing
 
 CandidateKind = Literal[
-    "as it is", "ride whole", "ride scaled", "ride carried", "ride in picture", "ride half", "feet planted", "no ride",
-    "offset", "key poses", "ones here", "shorter holds", "slower camera", "held camera",
+    "as it is", "ride whole", "ride scaled", "ride carried", "ride in picture", "ride half", "ride eased", "feet planted",
+    "no ride", "offset", "key poses", "ones here", "shorter holds", "slower camera", "held camera",
 ]  # fmt: skip
 MOST_OFFSETS = 3
 LOST_POSE_PX = 4.0
@@ -32,6 +33,8 @@ LOST_POSE_PX = 4.0
 OTHER_LOOK_PX = 8.0
 """What it weighs to have other poses on all frames than now: somebody has chosen them."""
 SLOWER = 0.5
+MOSTLY = 0.8
+"""Of what is held: where more of it strobes, to ride in stretches is to ride throughout."""
 SEEN_ZOOM_MM, LEAST_MOVE_PX = 0.01, 0.05
 
 
@@ -103,6 +106,10 @@ def _ways(baker: Baker, character: Character, now: Strobing) -> Iterator[tuple[C
         rides["ride scaled"] = ("Ride, scaled with the zoom", replace(whole, way="scaled"))
     if character.ride.way != "off" and not character.ride.plants and whole.plants:
         rides["feet planted"] = ("its feet planted", replace(character.ride, plants=True))
+    plain = baker.strobing(character, Ride())
+    slips = sum(stretch.last - stretch.first + 1 for stretch in plain.stretches)
+    if 0 < slips < MOSTLY * np.ptp(np.flatnonzero(plain.held)):
+        yield "ride eased", "Ride where it strobes", RideWhereItStrobes(character_id=character.id)
     for kind, (title, ride) in rides.items():
         if ride != character.ride and (ride.way != "off" or character.ride.way != "off"):
             yield kind, title, RideCharacter(character_id=character.id, ride=ride)
