@@ -9,7 +9,7 @@ import pytest
 
 from eddyfield.core.arrays import Floats
 from eddyfield.core.bake import Baker
-from eddyfield.core.edits.own_exposures import StepPart, StepPiece
+from eddyfield.core.edits.own_exposures import ChangePieceExposures, StepPart, StepPiece
 from eddyfield.core.errors import DomainError
 from eddyfield.core.performance.exposure import Stepping
 from eddyfield.core.performance.own_exposures import MOST_PARTS, OwnExposures
@@ -104,3 +104,17 @@ def test_a_prop_that_nobody_holds_moves_on_its_own_exposures() -> None:
     shown = WORK.of(SCENE.with_thing(loose)).shown_piece(loose)
     assert shown.rows[:7].tolist() == [0, 0, 0, 3, 3, 3, 6]
     assert shown.carried[:7, 0, 3] == pytest.approx([0, 0, 0, 0.3, 0.3, 0.3, 0.6])
+
+
+def test_a_prop_gets_an_exposure_list_of_its_own() -> None:
+    change = ChangePieceExposures(piece_id=POLE.id, add=(1004,), remove=(1003, 1005))
+    after = change.apply(SCENE, WORK)
+    pole = after.piece(POLE.id)
+    assert pole.stepping is not None
+    assert pole.stepping.starts is not None
+    assert pole.stepping.starts[:4] == (1001, 1004, 1007, 1009), "as held, but for these"
+    assert (WORK.of(after).shown_piece(pole).rows[:7] + 1001).tolist() == [1001, 1001, 1001, 1004, 1004, 1004, 1007]
+    assert ChangePieceExposures(piece_id=POLE.id, add=(1004,)).apply(after, WORK.of(after)) is after
+    for wrong, said in (({"remove": (1001,)}, "first frame"), ({"add": (5,)}, "not in the scene")):
+        with pytest.raises(DomainError, match=said):
+            replace(change, **wrong).apply(SCENE, WORK)  # type: ignore[arg-type]

@@ -131,6 +131,7 @@ EDITS: list[dict[str, Any]] = [
     {"edit": "space stretch", "character_id": ODA, "joint": "hand_r", "first": 1050, "last": 1053,
      "shares": [0.0, 0.25, 0.5, 1.0]},
     {"edit": "tap exposures", "character_id": ODA, "taps": [1010, 1013, 1015], "last": 1020},
+    {"edit": "change piece exposures", "piece_id": mill_race.POLE, "add": [1010], "remove": [1011]},
     {"edit": "correct fault", "thing_id": ODA, "joint": "hand_r", "on_frame": 1043},
     {"edit": "change exposures", "character_id": ODA, "add": [1010], "remove": [1011]},
     {"edit": "expose stretch", "character_id": ODA, "first": 1020, "last": 1040, "step": 3},

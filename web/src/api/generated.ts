@@ -440,6 +440,19 @@ export interface ChangeExposures {
   remove?: number[];
 }
 /**
+ * Let a prop or set piece show new poses on the frames ``add``, and none any more on those of ``remove``; from now on by
+ * exposures of its own. The first frame's stays.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "ChangePieceExposures".
+ */
+export interface ChangePieceExposures {
+  edit: "change piece exposures";
+  piece_id: string;
+  add?: number[];
+  remove?: number[];
+}
+/**
  * A default value, and keys in order of time (no two at one time).
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -756,6 +769,7 @@ export interface EditRequest {
     | BringSound
     | CarryCamera
     | ChangeExposures
+    | ChangePieceExposures
     | CopyCamera
     | CorrectFault
     | CorrectJoint
@@ -2237,6 +2251,7 @@ export interface EffectRequest {
     | BringSound
     | CarryCamera
     | ChangeExposures
+    | ChangePieceExposures
     | CopyCamera
     | CorrectFault
     | CorrectJoint
@@ -2443,6 +2458,7 @@ export interface PreviewRequest {
     | BringSound
     | CarryCamera
     | ChangeExposures
+    | ChangePieceExposures
     | CopyCamera
     | CorrectFault
     | CorrectJoint

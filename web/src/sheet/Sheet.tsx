@@ -15,6 +15,7 @@ import {
 import type { SpeedPart } from "../api/generated";
 import { CAMERA_SPEED, speedText } from "./drawCameraSpeed";
 import { useEachFrame } from "../state/eachFrame";
+import { exposed } from "../state/exposing";
 import { zoomRows } from "../state/rowHeight";
 import { useCalmFrame } from "../state/calmFrame";
 import { FrameText } from "../widgets/FrameText";
@@ -36,6 +37,7 @@ export function Sheet() {
   const scene = useSession((s) => s.scene)!;
   const parts = useSession((s) => s.parts);
   const character = useSession((s) => chosenCharacter(s));
+  const shownThing = useSession((s) => exposed(s));
   const camera = useSession((s) => workedCamera(s));
   const joint = useSession((s) => s.joint);
   const chosenKeys = useSession((s) => s.chosenKeys);
@@ -76,6 +78,7 @@ export function Sheet() {
     const view = {
       scene,
       character,
+      exposed: shownThing,
       camera,
       parts,
       joint,
@@ -93,6 +96,7 @@ export function Sheet() {
   }, [
     scene,
     character,
+    shownThing,
     camera,
     parts,
     joint,
@@ -165,7 +169,7 @@ export function Sheet() {
   };
   return (
     <section className="sheet" aria-label="Exposure sheet">
-      <Heads joint={joint} character={character?.name ?? ""} />
+      <Heads joint={joint} character={shownThing?.name ?? ""} />
       {side === "curves" && <CurveHead />}
       <div
         ref={scroller}

@@ -6,6 +6,7 @@ import type {
   CameraView,
   ChangedPart,
   CharacterView,
+  PieceView,
   SceneView,
   ShownPart,
   StrobingPart,
@@ -21,6 +22,7 @@ import { teach } from "./teach";
 import { drawGroups, drawKeys } from "./drawKeys";
 import type { KeyBox } from "./keyHands";
 import type { ChosenKeys } from "../state/chosenKeys";
+import { exposuresOf } from "../state/exposing";
 import { inkOf } from "../state/ink";
 import { type Pattern, patternOf, tokenOf } from "../state/lines";
 import { type Part, type SheetSide, part } from "../state/session";
@@ -33,6 +35,8 @@ const SLIP_ROOM = SHEET_WIDTH - COLUMNS.slip - 16;
 export interface SheetView {
   scene: SceneView;
   character: CharacterView | null;
+  /** Whose exposures are shown. */
+  exposed: CharacterView | PieceView | null;
   /** The camera whose keys are shown. */
   camera: CameraView | null;
   parts: Map<string, Part>;
@@ -217,17 +221,18 @@ function hatch(
 
 /** A filled box is a key pose, an open box a new pose, a line a hold. */
 function drawExposures(pen: Pen, ink: Ink, view: SheetView, rows: Rows): void {
-  const { scene, parts, row } = view;
-  const shown = part<ShownPart>({ parts }, view.character?.shown);
-  if (!shown) return;
-  const keyed = new Set(Array.from(shown.key_poses, (f) => Math.round(f)));
+  const { scene, parts, row, exposed } = view;
+  const starts = exposuresOf({ parts }, exposed);
+  if (!starts || !exposed) return;
+  const poses = "shown" in exposed ? (part<ShownPart>({ parts }, exposed.shown)?.key_poses ?? []) : [];
+  const keyed = new Set(Array.from(poses, (f) => Math.round(f)));
   const middle = COLUMNS.exposures + 17;
   pen.lineWidth = 1.3;
   pen.textAlign = "center";
   pen.font = '10.5px "IBM Plex Mono"';
   let number = 0;
   for (let r = 0; r <= rows.last; r++) {
-    const isNew = shown.exposure_start[r] === scene.first + r;
+    const isNew = starts[r] === scene.first + r;
     if (isNew) number++;
     if (r < rows.first) continue;
     const y = r * row;
@@ -255,8 +260,8 @@ function drawExposures(pen: Pen, ink: Ink, view: SheetView, rows: Rows): void {
 function drawSpacing(pen: Pen, ink: Ink, view: SheetView, rows: Rows): void {
   const { scene, parts, row } = view;
   const arc = part<ArcPart>({ parts }, scene.arc);
-  const shown = part<ShownPart>({ parts }, view.character?.shown);
-  if (!arc || !shown) {
+  const starts = exposuresOf({ parts }, view.exposed);
+  if (!arc || !starts) {
     if (rows.first === 0)
       teach(pen, ink, COLUMNS.spacing, ["choose a joint:", "click one in", "the Picture"]);
     return;
@@ -275,7 +280,7 @@ function drawSpacing(pen: Pen, ink: Ink, view: SheetView, rows: Rows): void {
       drawShare(pen, ink("--blue"), (arc.camera_px[r] ?? NaN) / most, r * row + row / 2 + 0.5, tall / 2);
     } else if (!Number.isNaN(value)) {
       const width = Math.max(1, (value / most) * SPACING_ROOM);
-      const isNew = shown.exposure_start[r] === scene.first + r;
+      const isNew = starts[r] === scene.first + r;
       pen.fillStyle = ink(isNew ? "--red" : "--red-tint");
       pen.fillRect(COLUMNS.spacing, y, width, tall);
       if (!isNew && row >= 8) {

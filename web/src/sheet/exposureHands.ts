@@ -1,15 +1,15 @@
 /** Hands on the exposure column: the edge of a hold is dragged, so that one pose stays longer and the next comes later. */
 import { useRef, useState } from "react";
-import { expose, startsOf } from "../state/exposing";
+import { expose, exposed, exposing, startsOf } from "../state/exposing";
 import { goTo } from "../state/playback";
-import { chosenCharacter, session } from "../state/session";
+import { session } from "../state/session";
 import { useHeldEdit } from "../widgets/heldEdit";
 import { COLUMNS } from "./columns";
 
 const REACH_PX = 4;
 
 interface Held {
-  characterId: string;
+  thing: NonNullable<ReturnType<typeof exposed>>;
   start: number;
   /** The frames that it may be moved to: between the poses before and after. */
   least: number;
@@ -37,14 +37,14 @@ export function useExposureHands(): ExposureHands {
   const [over, setOver] = useState(false);
   return {
     at: (x, y, row) => {
-      const character = chosenCharacter(session());
+      const thing = exposed(session());
       const { scene } = session();
-      if (!character || !scene || !inColumn(x)) return null;
-      const starts = startsOf(character);
+      if (!thing || thing.block_id || !scene || !inColumn(x)) return null;
+      const starts = startsOf(thing);
       const at = starts.findIndex((start) => Math.abs((start - scene.first) * row - y) <= REACH_PX);
       if (at < 1) return null;
       const most = (starts[at + 1] ?? scene.last + 1) - 1;
-      return { characterId: character.id, start: starts[at]!, least: starts[at - 1]! + 1, most };
+      return { thing, start: starts[at]!, least: starts[at - 1]! + 1, most };
     },
     take: (taken) => {
       held.current = taken;
@@ -52,13 +52,9 @@ export function useExposureHands(): ExposureHands {
     },
     isHeld: () => held.current !== null,
     move: (y, row) => {
-      const { characterId, start, least, most } = held.current!;
+      const { thing, start, least, most } = held.current!;
       const to = Math.max(least, Math.min(most, session().scene!.first + Math.round(y / row)));
-      hold.show(
-        to === start
-          ? null
-          : { edit: "change exposures", character_id: characterId, add: [to], remove: [start] },
-      );
+      hold.show(to === start ? null : exposing(thing, { add: [to], remove: [start] }));
       goTo(to);
     },
     letGo: (saves) => {
@@ -67,9 +63,9 @@ export function useExposureHands(): ExposureHands {
       hold.letGo(saves);
     },
     toggleAt: (x, frame) => {
-      const character = chosenCharacter(session());
-      if (!character || !inColumn(x)) return false;
-      expose(character, startsOf(character).includes(frame) ? { remove: [frame] } : { add: [frame] });
+      const thing = exposed(session());
+      if (!thing || !inColumn(x)) return false;
+      expose(thing, startsOf(thing).includes(frame) ? { remove: [frame] } : { add: [frame] });
       return true;
     },
     over,

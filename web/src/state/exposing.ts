@@ -1,17 +1,34 @@
 /** The exposure column by hand: a new pose at the playhead or none any more, tapped along while it plays. */
-import type { CharacterView, ShownPart } from "../api/generated";
+import type { CharacterView, PieceMotionPart, PieceView, ShownPart } from "../api/generated";
+import type { Edit } from "../api/client";
 import { edit } from "./edits";
 import { goTo } from "./playback";
 import { newPoseFrames } from "./poses";
-import { chosenCharacter, notify, part, session, useSession } from "./session";
+import { type Session, chosenCharacter, notify, part, session, useSession } from "./session";
 
 let taps: number[] = [];
 
-/** The frames on which a character shows a new pose, in order. */
-export function startsOf(character: CharacterView | null): number[] {
+type Exposed = CharacterView | PieceView;
+
+/** Whose exposures the Sheet shows: the prop that is judged, where its file moves anything, else the chosen character. */
+export function exposed(state: Session): Exposed | null {
+  const piece = state.scene?.pieces.find((one) => one.id === state.judgedPieceId);
+  return piece?.motion ? piece : chosenCharacter(state);
+}
+
+/** Which frame's pose each frame shows. */
+export function exposuresOf(state: Pick<Session, "parts">, thing: Exposed | null): Int32Array | null {
+  if (!thing) return null;
+  const shown =
+    "shown" in thing ? part<ShownPart>(state, thing.shown) : part<PieceMotionPart>(state, thing.motion);
+  return shown?.exposure_start ?? null;
+}
+
+/** The frames on which somebody shows a new pose, in order. */
+export function startsOf(thing: Exposed | null): number[] {
   const { parts, scene } = session();
-  const shown = part<ShownPart>({ parts }, character?.shown);
-  return shown && scene ? newPoseFrames(shown.exposure_start, scene.first) : [];
+  const starts = exposuresOf({ parts }, thing);
+  return starts && scene ? newPoseFrames(starts, scene.first) : [];
 }
 
 /** A new pose on the playhead, or none any more; while it plays, taps are collected until it stops. */
@@ -29,8 +46,15 @@ export function exposeHere(): void {
   );
 }
 
-export function expose(character: CharacterView, change: { add?: number[]; remove?: number[] }): void {
-  edit({ edit: "change exposures", character_id: character.id, ...change });
+type Change = { add?: number[]; remove?: number[] };
+
+export const exposing = (thing: Exposed, change: Change): Edit =>
+  "shown" in thing
+    ? { edit: "change exposures", character_id: thing.id, ...change }
+    : { edit: "change piece exposures", piece_id: thing.id, ...change };
+
+export function expose(thing: Exposed, change: Change): void {
+  edit(exposing(thing, change));
 }
 
 function tap(character: CharacterView, frame: number): void {

@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import ClassVar, Literal
 
+import numpy as np
+
 from ..bake import Baker
 from ..errors import DomainError
 from ..performance.exposure import Stepping
@@ -47,3 +49,28 @@ class StepPiece(Edit):
     def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
         piece = scene.piece(self.piece_id)
         return scene if piece.stepping == self.stepping else scene.with_thing(replace(piece, stepping=self.stepping))
+
+
+@dataclass(frozen=True, kw_only=True)
+class ChangePieceExposures(Edit):
+    """Let a prop or set piece show new poses on the frames ``add``, and none any more on those of ``remove``; from now on by
+    exposures of its own. The first frame's stays."""
+
+    edit: Literal["change piece exposures"] = "change piece exposures"
+    title: ClassVar[str] = "exposures of a prop"
+    piece_id: str
+    add: tuple[int, ...] = ()
+    remove: tuple[int, ...] = ()
+
+    def apply(self, scene: Scene, baker: Baker) -> Scene:
+        piece = scene.piece(self.piece_id)
+        for frame in (*self.add, *self.remove):
+            if frame not in scene.frames:
+                raise DomainError(f"Frame {frame} is not in the scene.", "Choose one that is.")
+        if scene.frames.first in set(self.remove) - {*self.add}:
+            raise DomainError("The pose on the first frame cannot be left out.", "Leave out a later one.")
+        shown = {scene.frames.first + row for row in np.unique(baker.shown_piece(piece).rows).tolist()}
+        starts = tuple(sorted(shown - {*self.remove} | {*self.add}))
+        if piece.stepping is not None and piece.stepping.starts == starts:
+            return scene
+        return scene.with_thing(replace(piece, stepping=replace(piece.stepping or Stepping(), starts=starts)))

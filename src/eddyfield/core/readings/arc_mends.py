@@ -34,6 +34,8 @@ def with_mends(baker: Baker, reading: Reading, camera: Camera | None) -> Reading
         brought = brought_point(baker, thing.id, reading.joint, reading.frame)
     except DomainError:  # nobody holds it
         return reading
+    if brought.character.nested:
+        return reading
     step, frame = reading.kind in ("hitch", "pop"), reading.frame
     lost = lost_time(baker, brought.character, frame, camera) if reading.kind == "hitch" else None
     if lost is not None:

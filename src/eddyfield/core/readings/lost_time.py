@@ -8,6 +8,8 @@ from scipy.interpolate import CubicSpline
 from ..arrays import Floats, Ints
 from ..bake import Baker
 from ..cameras.camera import Camera
+from ..optics.camera_path import CameraPath
+from ..parts import Part
 from ..performance.character import Character
 from .arcs import NOISE_FLOOR_PX_AT_1080
 from .faults import HALF, AtCentre, at_centre
@@ -25,11 +27,16 @@ MOVES_PX = 1.0
 def lost_time(baker: Baker, character: Character, frame: int, camera: Camera | None) -> float | None:
     """In frames, as seen through a camera, or (None) through the cut; None where no one lost time explains how the joints jump
     between the frame before and this one, or too near an end."""
-    row = baker.row_of(frame)
-    later = min(row + HALF + 1 + int(np.ceil(TRIED_FRAMES[-1])) + 1, baker.frames.count)
+    inputs = (baker.joints_part(character), baker.path_part(camera), baker.row_of(frame))
+    (lost,) = baker.value(Part("lost time", lost_at, inputs))
+    return lost
+
+
+def lost_at(joints: Floats, path: CameraPath, row: int) -> tuple[float | None]:
+    """Of ``joints`` (frames, joints, 3), before a row; in a tuple, as what is kept is never None."""
+    later = min(row + HALF + 1 + int(np.ceil(TRIED_FRAMES[-1])) + 1, len(joints))
     if row < HALF or later <= row + HALF + 1:
-        return None
-    joints, path = baker.joint_positions(character), baker.value(baker.path_part(camera))
+        return (None,)
     rows: Ints = np.arange(row - HALF, row + HALF + 1)
     seen_by, noise_px = path.at_rows(rows), NOISE_FLOOR_PX_AT_1080 * path.delivery.height / 1080
 
@@ -41,12 +48,12 @@ def lost_time(baker: Baker, character: Character, frame: int, camera: Camera | N
     moving = np.linalg.norm(now.slope, axis=1) > MOVES_PX * path.delivery.height / 1080
     sure = moving & (before > SURE_ERRORS * now.error)
     if sure.sum() < max(LEAST_POINTS, MOST_OF_ALL * moving.sum()):
-        return None
+        return (None,)
     goes_on = CubicSpline(np.arange(later - row), joints[row:later][:, sure])
     tried = TRIED_FRAMES[later - row - 1 >= TRIED_FRAMES + HALF]
     before_it = joints[rows[:HALF]][:, sure]
     mended = (np.concatenate([before_it, goes_on(np.arange(HALF + 1) + lost)]) for lost in tried)
     left = [float((jumps(points).size ** 2).sum()) for points in mended]
     if not left or min(left) > (1 - EXPLAINED) * float((before[sure] ** 2).sum()):
-        return None
-    return float(tried[int(np.argmin(left))])
+        return (None,)
+    return (float(tried[int(np.argmin(left))]),)
