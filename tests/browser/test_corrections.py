@@ -107,3 +107,16 @@ def test_a_scene_is_judged_more_strictly_and_the_production_sets_a_limit(app: Ap
     assert "seven tenths" in app.text("[data-testid=strictness]")
     app.keys(Keys.ESCAPE)
     assert app.button("as final")
+
+
+def test_the_exposures_of_a_prop_are_shown_and_changed_in_the_sheet(app: App) -> None:
+    app.choose_joint("lantern")
+    app.wait(lambda: "Lantern pole" in str(app.find(".sheet .heads").get_attribute("textContent")), "its column")
+    start = app.revision
+    app.go_to(1042)
+    before = app.picture()
+    app.keys("P")
+    app.saved(start + 1)
+    app.wait(lambda: differs(app.picture(), before) > 0.00005, "another pose of the lantern")
+    app.stage("step")
+    assert "an exposure list" not in app.text(".card h2"), "hers are as they were"

@@ -94,8 +94,8 @@ export function JointActions({ thing, joint }: { thing: CharacterView | PieceVie
       ))}
       {own.some((r) => !r.remark) && (
         <p className="why">
-          The pose of that frame has to move by so much where it is animated; freeze the arc (I) to see which
-          way.
+          The list mends it here, or drag the cross on the arc; what would have to change where it is animated
+          stands under Corrections then.
         </p>
       )}
       {camera && (

@@ -33,16 +33,17 @@ export function startsOf(thing: Exposed | null): number[] {
 
 /** A new pose on the playhead, or none any more; while it plays, taps are collected until it stops. */
 export function exposeHere(): void {
-  const { frame, playing } = session();
-  const character = chosenCharacter(session());
-  if (!character) return;
-  if (playing) return tap(character, frame);
-  const isNew = startsOf(character).includes(frame);
-  expose(character, isNew ? { remove: [frame] } : { add: [frame] });
+  const state = session();
+  const { frame, playing } = state;
+  const [thing, character] = [exposed(state), chosenCharacter(state)];
+  if (playing && character) return tap(character, frame);
+  if (!thing) return;
+  const isNew = startsOf(thing).includes(frame);
+  expose(thing, isNew ? { remove: [frame] } : { add: [frame] });
   notify(
     isNew
-      ? `${character.name} holds on over ${frame}. Shift P shows a new pose there again.`
-      : `${character.name} shows a new pose on ${frame}.`,
+      ? `${thing.name} holds on over ${frame}. Shift P shows a new pose there again.`
+      : `${thing.name} shows a new pose on ${frame}.`,
   );
 }
 
