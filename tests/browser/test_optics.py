@@ -69,7 +69,7 @@ def test_focal_length_field_of_view_and_planes(app: App) -> None:
     type_number(app, "far plane (0: none)", "4")
     app.saved(start + 3)
     assert differs(app.picture(), before) > 0.05, "what is far is cut off"
-    assert "far plane cuts off" in app.text("[aria-label=Readings]")
+    app.wait(lambda: "far plane cuts off" in app.text("[aria-label=Readings]"), "what the far plane does, judged")
 
 
 def test_an_upright_delivery_frame_shows_what_is_gained_and_lost(app: App) -> None:
