@@ -10,6 +10,7 @@ from eddyfield.core.bake import Baker
 from eddyfield.core.cut.cut import Cut
 from eddyfield.core.performance.performance import Performance
 from eddyfield.core.performance.ride import Ride
+from eddyfield.core.readings.scene_readings import scene_readings
 from eddyfield.core.rig.rig import Rig
 from eddyfield.core.scene import Scene
 from eddyfield.core.time.frames import FrameRange, seconds_at
@@ -20,17 +21,17 @@ from .timing import medians, show
 
 
 def run() -> None:
-    demo = mill_race.scene("0" * 64, "1" * 64, "2" * 64)
+    demo = mill_race.scene(*(str(n) * 64 for n in range(len(mill_race.OF_CROSSING))))
     sources = [c.performance.source for c in demo.characters] + [p.performance.source for p in demo.pieces]
-    rigs: dict[object, Rig] = dict(zip(sources, map(mill_race.demo_rig, ("oda", "quill", "set")), strict=True))
+    rigs: dict[object, Rig] = dict(zip(sources, map(mill_race.demo_rig, mill_race.OF_CROSSING), strict=True))
     _measure("demo scene", demo, rigs)
-    first, second = (replace(demo.characters[0].performance.source, digest=str(n) * 64) for n in (2, 3))
+    first, second = (replace(demo.characters[0].performance.source, digest=letter * 64) for letter in "ab")
     pair = tuple(
         replace(demo.characters[0], id=s.digest[:36], performance=Performance(s), feet=()) for s in (first, second)
     )
     cameras = tuple(replace(demo.cameras[0], id=f"{n:036d}", name=f"Camera {n}") for n in range(6))
     cut = Cut.of((demo.frames.first, cameras[0].id))
-    large = replace(demo, frames=FrameRange(1001, 1240), characters=pair, cameras=cameras, cut=cut)
+    large = replace(demo, frames=FrameRange(1001, 1240), characters=pair, pieces=(), cameras=cameras, cut=cut)
     _measure("240 frames, 2 x 60 joints, 6 cameras", large, {first: keyed_rig(seed=1), second: keyed_rig(seed=2)})
 
 
@@ -64,4 +65,12 @@ def _measure(name: str, scene: Scene, rigs: dict[object, Rig]) -> None:
             fresh.contact_price(character)
             fresh.judged_arc(character, int(rigs[character.performance.source].joints[-1]), None)
 
+    def read_all() -> None:
+        scene_readings(baker(dict(memory)), None, None, _refuse)
+
     show(f"readings of the cut, {name}", medians(read, rounds=11)[0])
+    show(f"all readings, all joints judged, {name}", medians(read_all, rounds=7)[0])
+
+
+def _refuse(subject: str, error: Exception) -> None:
+    raise error
