@@ -104,7 +104,7 @@ def test_a_scene_is_judged_more_strictly_and_the_production_sets_a_limit(app: Ap
     start = app.revision
     next(e for e in app.all("[aria-label='How strictly this scene is judged'] label") if e.text == "as final").click()
     app.saved(start + 1)
-    assert "seven tenths" in app.text("[data-testid=strictness]")
+    assert "0.7 of the limit" in app.text("[data-testid=strictness]")
     app.keys(Keys.ESCAPE)
     assert app.button("as final")
 

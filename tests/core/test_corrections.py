@@ -14,7 +14,7 @@ from scipy.spatial.transform import Rotation
 from eddyfield.core.arrays import Floats
 from eddyfield.core.bake import Baker
 from eddyfield.core.edits.contents import TimeThing
-from eddyfield.core.edits.corrections import CorrectFault, CorrectJoint, DropCorrection, fading
+from eddyfield.core.edits.corrections import CorrectFault, CorrectJoint, DropCorrection
 from eddyfield.core.edits.versions import BringNextVersion
 from eddyfield.core.errors import DomainError
 from eddyfield.core.performance.at_source import changes_at_source
@@ -30,6 +30,7 @@ from eddyfield.core.rig.joint_change import JointChange, bending, change_to, cha
 from eddyfield.core.rig.source import RigSource
 from eddyfield.core.scene import Scene
 from eddyfield.core.time.channels import Channel
+from eddyfield.core.time.fading import fading
 from eddyfield.demo import mill_race
 from eddyfield.formats import gltf
 

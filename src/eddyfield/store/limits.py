@@ -31,17 +31,21 @@ class ProductionLimits:
         """Those that are not as usual from now on; ``was`` are those that there were. Raises ``DomainError`` for what cannot be,
         and ``Conflict`` where somebody has set others meanwhile."""
         new = USUAL.having(values)
-        with self._lock, self._database.transaction() as cursor:
+        with self._lock:
+            self._known = None  # read again, unless it was stored
+            self._store(new, was)
+            self._known = new
+        return new
+
+    def _store(self, new: Limits, was: Mapping[str, float]) -> None:
+        with self._database.transaction() as cursor:
             cursor.execute("SELECT name, value FROM production_limit FOR UPDATE")
             stands = _limits({row["name"]: row["value"] for row in cursor.fetchall()})
             if stands.changed() != dict(was):
-                self._known = stands
                 raise Conflict(0, ("limits of the production",), "limits")
             cursor.execute("DELETE FROM production_limit")
             for name, value in new.changed().items():
                 cursor.execute("INSERT INTO production_limit (name, value) VALUES (%s, %s)", (name, value))
-            self._known = new
-        return new
 
 
 def _limits(rows: Mapping[str, float]) -> Limits:

@@ -17,7 +17,7 @@ from eddyfield.core.cut.cut import SHOT_STATES
 from eddyfield.core.cut.sound import MARK_KINDS
 from eddyfield.core.cut.transition import TRANSITION_KINDS
 from eddyfield.core.performance.timing import REPEATS
-from eddyfield.core.readings.limits import STRICTNESSES
+from eddyfield.core.readings.limits import STRICTNESS_MEANINGS, STRICTNESS_TITLES, STRICTNESSES
 from eddyfield.core.readings.meanings import READING_MEANINGS
 from eddyfield.core.readings.reading import READING_TITLES
 from eddyfield.core.readings.spacing_chart import INTENTS
@@ -133,6 +133,8 @@ def generated_tables() -> str:
         "REPEATS": REPEATS,
         "INTENTS": INTENTS,
         "STRICTNESSES": STRICTNESSES,
+        "STRICTNESS_TITLES": STRICTNESS_TITLES,
+        "STRICTNESS_MEANINGS": STRICTNESS_MEANINGS,
         "COMMON_RATES": [(str(rate), f"{float(rate):.5g}") for rate in sorted(COMMON_RATES) if rate <= MOST_OFFERED],
         "READING_TITLES": READING_TITLES,
         "READING_MEANINGS": READING_MEANINGS,

@@ -29,7 +29,7 @@ def _told(limits: Limits) -> LimitsTold:
     return LimitsTold(
         limits=[
             LimitView(
-                name=kind.name, title=kind.title, unit=kind.unit, least=kind.least, most=kind.most,
+                name=kind.name, title=kind.title, unit=kind.unit, of=kind.of, least=kind.least, most=kind.most,
                 told_above=kind.told_above, value=getattr(limits, kind.name), usual=getattr(USUAL, kind.name),
             )
             for kind in LIMITS

@@ -123,6 +123,8 @@ class LimitView(Answer):
     name: str
     title: str
     unit: str
+    of: str
+    """What a share is of."""
     value: float
     usual: float
     least: float

@@ -3863,6 +3863,7 @@ export interface LimitView {
   name: string;
   title: string;
   unit: string;
+  of: string;
   value: number;
   usual: number;
   least: number;

@@ -155,6 +155,16 @@ export const MARK_KINDS = ["action", "line begins", "line ends", "accent"] as co
 export const REPEATS = ["once", "loop", "back and forth"] as const;
 export const INTENTS = ["even", "slow out", "slow in", "slow out and in"] as const;
 export const STRICTNESSES = ["rough", "usual", "final"] as const;
+export const STRICTNESS_TITLES = {
+  rough: "as rough work",
+  usual: "as usual",
+  final: "as final",
+} as const;
+export const STRICTNESS_MEANINGS = {
+  rough: "Poses are still rough: 2 times the limit may pass.",
+  usual: "The limits as they stand.",
+  final: "Before it is final: from 0.7 of the limit on.",
+} as const;
 export const COMMON_RATES = [
   ["12", "12"],
   ["15", "15"],

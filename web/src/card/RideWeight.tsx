@@ -3,6 +3,7 @@ import { Button } from "@mantine/core";
 import type { CharacterView, ShownPart } from "../api/generated";
 import { setRide } from "../state/actions";
 import { useCalmFrame } from "../state/calmFrame";
+import { fraction } from "../state/chosenKeys";
 import { edit } from "../state/edits";
 import { goTo } from "../state/playback";
 import { useSession } from "../state/session";
@@ -60,8 +61,8 @@ export function RideWeight({ character, shown }: { character: CharacterView; sho
   );
 }
 
-/** Of an exact time such as 2003/2. */
+/** Of an exact time. */
 function inFrames(time: string): number {
-  const [over, under = "1"] = time.split("/");
-  return Number(over) / Number(under);
+  const [over, under] = fraction(time);
+  return over / under;
 }

@@ -2,6 +2,7 @@
 import { useEffect, useState } from "react";
 import type { ArcPart } from "../api/generated";
 import type { FrameRect } from "../optics/lens";
+import { holderOf } from "../marks/thingHandles";
 import { isMeshPoint } from "../state/meshPoints";
 import { correctingCamera } from "../state/correcting";
 import { judgedThing, part, useSession } from "../state/session";
@@ -25,8 +26,7 @@ export function ArcHand({ rect }: { rect: FrameRect }) {
     if (!held) setTo(null);
   }, [held]);
   const at = arc && arcPlace(arc, frame - scene.first, rect, scene);
-  const nobody =
-    thing && "holds" in thing && !thing.holds.some((hold) => hold.character_id && hold.first <= frame);
+  const nobody = thing && "holds" in thing && !holderOf(thing, frame)?.character_id;
   if (!at || !thing || !joint || camera === undefined || isMeshPoint(joint) || nobody || thing.block_id)
     return null;
   const inFrame = (there: Place): [number, number] => [

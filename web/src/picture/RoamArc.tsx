@@ -1,4 +1,5 @@
 /** In Roam: the way of the chosen joint through the world, as seen from where one stands. */
+import { useMemo } from "react";
 import { Vector3 } from "three";
 import { type FrameRect, onCanvas, toScreen } from "../optics/lens";
 import { worldArc } from "../state/joints";
@@ -15,7 +16,8 @@ export function RoamArc({ rect }: { rect: FrameRect }) {
   const sight = currentSight(state);
   const thing = judgedThing(state);
   const last = scene.last - scene.first;
-  const way = worldArc(state, thing, state.joint, last + 1);
+  const { parts, joint } = state;
+  const way = useMemo(() => worldArc({ parts }, thing, joint, last + 1), [parts, thing, joint, last]);
   if (!sight || !way) return null;
   const reach = state.looks.arcReach || (last > MOST ? MOST : last);
   const now = state.frame - scene.first;

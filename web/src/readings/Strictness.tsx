@@ -3,24 +3,13 @@ import { Button, Popover, SegmentedControl } from "@mantine/core";
 import { useState } from "react";
 import { productionLimits, setProductionLimits } from "../api/client";
 import type { LimitsTold, SceneView } from "../api/generated";
-import { STRICTNESSES } from "../api/tables";
+import { STRICTNESSES, STRICTNESS_MEANINGS, STRICTNESS_TITLES } from "../api/tables";
 import { edit } from "../state/edits";
 import { notify, useSession } from "../state/session";
 import { refreshView, report } from "../state/shown";
 import { Fields, NumberField } from "../widgets/NumberField";
 
 type Strictness = SceneView["strictness"];
-const TITLES: Record<Strictness, string> = {
-  rough: "as rough work",
-  usual: "as usual",
-  final: "as final",
-};
-const MEANS: Record<Strictness, string> = {
-  rough: "Poses are still rough: twice the limit may pass.",
-  usual: "The limits as they stand.",
-  final: "Before it is final: from seven tenths of the limit on.",
-};
-
 export function StrictnessChoice() {
   const strictness = useSession((s) => s.scene!.strictness);
   const [told, setTold] = useState<LimitsTold | null>(null);
@@ -48,7 +37,7 @@ export function StrictnessChoice() {
           title="How strictly this scene is judged, and the limits of the production"
           onClick={open}
         >
-          {TITLES[strictness]}
+          {STRICTNESS_TITLES[strictness]}
         </button>
       </Popover.Target>
       <Popover.Dropdown className="strictness" data-testid="strictness">
@@ -57,11 +46,11 @@ export function StrictnessChoice() {
           fullWidth
           size="xs"
           aria-label="How strictly this scene is judged"
-          data={STRICTNESSES.map((value) => ({ value, label: TITLES[value] }))}
+          data={STRICTNESSES.map((value) => ({ value, label: STRICTNESS_TITLES[value] }))}
           value={strictness}
           onChange={(value) => edit({ edit: "judge scene", strictness: value as Strictness })}
         />
-        <p className="why">{MEANS[strictness]}</p>
+        <p className="why">{STRICTNESS_MEANINGS[strictness]}</p>
         {told && (
           <>
             <h3>
@@ -74,12 +63,12 @@ export function StrictnessChoice() {
                     key={limit.name}
                     label={limit.title}
                     value={limit.value}
-                    unit={limit.unit.startsWith("‰") ? "‰" : shortUnit(limit.unit)}
+                    unit={limit.unit}
                     digits={3}
                     step={limit.usual / 10}
                     min={limit.least}
                     max={limit.most}
-                    title={`Told ${limit.told_above ? "above" : "below"} it, in ${limit.unit}; usually ${limit.usual}`}
+                    title={`Told ${limit.told_above ? "above" : "below"} it, ${[limit.unit, limit.of].filter(Boolean).join(" ")}; usually ${limit.usual}`}
                     onSet={(value) => void change({ ...told.changed, [limit.name]: value })}
                   />
                 ))}
@@ -101,7 +90,3 @@ export function StrictnessChoice() {
     </Popover>
   );
 }
-
-/** Beside a number; the whole is in its title. */
-const shortUnit = (unit: string) =>
-  ({ degrees: "°", frames: "fr", m: "m", s: "s", "circles of confusion": "circles" })[unit] ?? "";

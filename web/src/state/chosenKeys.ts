@@ -265,7 +265,8 @@ export function goToKey(way: 1 | -1): void {
 
 type Fraction = [number, number];
 
-function fraction(text: string): Fraction {
+/** Of an exact time such as 2003/2: the one over the other. */
+export function fraction(text: string): Fraction {
   const [over, under = "1"] = text.split("/");
   return [Number(over), Number(under)];
 }

@@ -22,9 +22,9 @@ from ..rig import transforms
 from ..rig.joint_change import JointChange, bending, changed, limb_above, moved_by, turning, vector
 from ..rig.rig import Rig
 from ..scene import Scene
+from ..time.fading import LONGEST_FADE, fading
 from .edit import Edit
 
-LONGEST_FADE = 48
 FARTHEST_PX = 4000.0
 FARTHEST_SWEEP = 1.5
 """Of the way that a joint is brought: what else may be moved by a turn."""
@@ -199,21 +199,3 @@ def _without(scene: Scene, character: Character, place: int) -> Scene:
     corrections = character.performance.corrections
     left = (*corrections[:place], *corrections[place + 1 :])
     return scene.with_thing(replace(character, performance=replace(character.performance, corrections=left)))
-
-
-def fading(fades: int, step: bool) -> Floats:
-    """Shares of a shift on frames from ``fades`` + 1 before it to as many after it: slow out and slow in; of a step from nothing
-    to the opposite half, and from the half on to nothing.
-
-    >>> fading(0, False)
-    array([0., 1., 0.])
-    >>> fading(1, True)
-    array([-0. , -0.5,  0.5,  0. ,  0. ])
-    """
-    from_frame: Ints = np.arange(-fades - 1, fades + 2)
-    if not step:
-        return np.asarray(0.5 + 0.5 * np.cos(np.pi * from_frame / (fades + 1)))
-    before = from_frame < 0
-    away, over = np.where(before, -1 - from_frame, from_frame), max(1, fades)
-    left = np.where(away < over, 0.5 + 0.5 * np.cos(np.pi * away / over), 0.0)
-    return np.where(before, -0.5, 0.5) * left

@@ -14,8 +14,8 @@ from ..errors import DomainError
 from ..readings.faults import HALF, FaultShape, at_centre
 from ..readings.thresholds import SURE_ERRORS
 from ..scene import Scene
+from ..time.fading import LONGEST_FADE, fading
 from .cameras import refuse_locked_channels
-from .corrections import LONGEST_FADE, fading
 from .dolly_zooms import keyed_within
 from .edit import Edit
 

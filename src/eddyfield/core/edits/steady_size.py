@@ -11,8 +11,8 @@ from ..arrays import Ints
 from ..bake import Baker
 from ..errors import DomainError
 from ..scene import Scene
+from ..time.fading import LONGEST_FADE, fading
 from .cameras import refuse_locked
-from .corrections import LONGEST_FADE, fading
 from .dolly_zooms import keyed_within
 from .edit import Edit
 
