@@ -107,6 +107,31 @@ def test_both_sides_of_a_cut_are_seen_and_the_incoming_move_is_slid(app: App) ->
     app.wait(lambda: not app.all("[data-testid=matching]"), "closed")
 
 
+def test_another_camera_is_laid_over_and_cut_to_where_the_two_are_nearest(app: App) -> None:
+    app.go_to(1020)
+    alone = app.picture()
+    app.hold(Keys.ALT, "l")
+    app.wait(lambda: "Cut to it on 1020" in app.text(".laid-over"), "what the other camera makes of it")
+    app.find("[aria-label='Which camera lies over the picture']").click()
+    app.option("Two-shot Oda Quill 50").click()
+    app.wait(lambda: "Quill nearest on" in app.text(".laid-over"), "both are in both")
+    assert differs(app.picture(), alone) > 0.3, "both pictures are seen"
+    (oda,) = (text.text for text in app.all(".laid-marks text") if text.text.startswith("Oda"))
+    app.hold(Keys.SHIFT, "l")
+    app.wait(lambda: app.caption.startswith("CAMERA · Two-shot"), "the two have changed places")
+    app.wait(lambda: any(t.text.startswith(oda[:10]) for t in app.all(".laid-marks text")), "as far apart as before")
+    app.keys("0")
+    app.find("[aria-label='Which camera lies over the picture']").click()
+    app.option("Two-shot Oda Quill 50").click()
+    start = app.revision
+    app.wait(lambda: "Cut to it on 1020" in app.text(".laid-over"), "it can be cut to")
+    app.button("Cut to it on 1020").click()
+    app.saved(start + 1)
+    app.wait(lambda: "Here it is the same camera." in app.text(".laid-over"), "it is the cut's now")
+    app.keys(Keys.ESCAPE)
+    app.wait(lambda: not app.all(".laid-over"), "alone again")
+
+
 def test_a_change_of_rate_is_listed_before_it_is_made_and_undone(app: App) -> None:
     start = app.revision
     app.go_to(1071)

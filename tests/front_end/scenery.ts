@@ -194,6 +194,7 @@ export function sceneView(change: Partial<SceneView> = {}): SceneView {
     cut_name: "A",
     strictness: "usual",
     match: null,
+    two_cameras: null,
     other_cuts: [],
     timecode: { text: "00:00:00:00", starts_at: 0, numbers: 24, dropped: 0 },
     blend: null,

@@ -645,3 +645,18 @@ def test_a_part_with_exposures_of_its_own_is_sent_as_it_is_shown(api: Api, demo:
     assert [rig["joints"][at] for at in np.flatnonzero(groups >= 0)] == ["scarf_1", "scarf_2"]
     assert shown["bent"].size == 96 * 2 * 16
     assert told["parts"][oda["strobing"]]["shown"]["legs_stretch"] is None, "no leg is planted by that"
+
+
+def test_a_camera_that_is_laid_over_is_compared_with_what_is_looked_at(api: Api, demo: str) -> None:
+    whole = api.view(demo)
+    held = list(whole["parts"])
+    laid = api.view(demo, known_parts=held, laid_over=mill_race.TWO)
+    part = laid["parts"][laid["scene"]["two_cameras"]]
+    assert [subject["name"] for subject in part["subjects"]] == ["Oda", "Quill"]
+    frames = laid["scene"]["last"] - laid["scene"]["first"] + 1
+    assert part["subjects"][0]["one_px"].shape == (2 * frames,)
+    over_itself = api.view(demo, known_parts=held, laid_over=mill_race.TWO, camera_id=mill_race.TWO)
+    own = over_itself["parts"][over_itself["scene"]["two_cameras"]]
+    assert np.nanmax(own["subjects"][0]["apart_px"]) == 0
+    gone = api.view(demo, known_parts=held, laid_over=str(uuid.uuid4()))
+    assert gone["scene"]["two_cameras"] is None

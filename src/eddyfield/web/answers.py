@@ -216,6 +216,8 @@ class SceneHead(Answer):
     """Name of the part that judges the arc. Like what strobes and the readings, it follows after an edit."""
     match: str | None
     """Name of the part with both sides of the cut that is looked at."""
+    two_cameras: str | None
+    """Name of the part with what is looked at against the camera that is laid over it."""
     speed: str | None
     """Name of the part with the speed of the camera that is looked through by itself."""
     subjects: str | None

@@ -8,13 +8,13 @@ from pydantic import BaseModel
 
 from eddyfield.core.cut.shots import Shot
 from eddyfield.core.performance.at_source import ChangeAtSource
-from eddyfield.core.readings.matching import Match
 from eddyfield.core.readings.reading import ReadingKind
 from eddyfield.core.rig.look import Look, MeshPart
 from eddyfield.core.time.channels import Beyond
 
 from .answer import Answer, Float32s, Float64s, Int32s, Uint8s, Uint16s, Uint32s
 from .answers import CameraView
+from .two_picture_parts import MatchPart, TwoCamerasPart
 
 
 class ShapeView(Answer):
@@ -99,13 +99,6 @@ class PieceMotionPart(Answer):
     joints: Float32s
     shapes: Float32s
     exposure_start: Int32s
-
-
-class MatchPart(Answer):
-    """Kind ``match``: how the pictures on both sides of a cut go together."""
-
-    kind: str = "match"
-    match: Match
 
 
 class TimePart(Answer):
@@ -374,6 +367,6 @@ class PartChange(Answer):
 
 PARTS: tuple[type[BaseModel], ...] = (
     RigPart, MotionPart, ChangedPart, PlacingPart, CarriedPart, PieceMotionPart, ShownPart, StrobingPart,
-    CameraPart, ChannelsPart, SpeedPart, BlendPart, ShotsPart, MatchPart, TimePart, WaveformPart, SubjectsPart, ArcPart,
-    ArcJudgementPart, PartChange, Parts,
+    CameraPart, ChannelsPart, SpeedPart, BlendPart, ShotsPart, MatchPart, TwoCamerasPart, TimePart, WaveformPart,
+    SubjectsPart, ArcPart, ArcJudgementPart, PartChange, Parts,
 )  # fmt: skip

@@ -121,6 +121,8 @@ class View(Request):
     also: Annotated[list[FollowedJoint], Field(max_length=24)] = Field(default_factory=list)
     """Further joints whose arcs are drawn."""
     matched_frame: Frame | None = None
+    laid_over: Id | None = None
+    """The camera whose picture is laid over the one that is looked at."""
     takes_changes: bool = False
     """A part may come as what is different in it from one that the browser holds."""
     cameras_of_revision: Annotated[int, Field(ge=1, lt=2**31)] | None = None

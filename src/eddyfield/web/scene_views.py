@@ -28,7 +28,6 @@ from eddyfield.core.performance.gripping import grips
 from eddyfield.core.performance.nested import block_id_of
 from eddyfield.core.performance.ride import Ride
 from eddyfield.core.readings.limits import USUAL, Limits
-from eddyfield.core.readings.matching import match_at
 from eddyfield.core.readings.scene_readings import scene_readings, seen_through
 from eddyfield.core.readings.strobing import Strobing
 from eddyfield.core.rig.rig import Rig
@@ -52,6 +51,7 @@ from .camera_views import (
 )
 from .cut_views import offer_shots, other_cut_views, timecode_view
 from .part_changes import change_of
+from .pictures_together import offer_match, offer_two_cameras
 from .reading_answers import ReadingView
 from .reading_views import reading_view
 from .requests import View
@@ -180,7 +180,8 @@ class SceneViews:
         blend = None
         if any(entry.transition.kind == "blend" for entry in scene.cut.entries):
             blend = offer(f"blend {baker.path_part(None).key}", partial(blend_part, baker))
-        match = None if view.matched_frame is None else _match(baker, view.matched_frame, offer)
+        match = offer_match(baker, view.matched_frame, offer)
+        laid_over = offer_two_cameras(baker, through, view.laid_over, offer)
         speed = subjects = None
         if through is not None:
             key = content_key("speed", baker.camera_part(through).key, baker.rate, baker.limits.crossing_seconds)
@@ -200,8 +201,8 @@ class SceneViews:
                 timecode=timecode_view(scene), blend=blend, beside=beside,
                 sounds=[self._sounds.view(sound, offer) for sound in scene.sounds], marks=list(scene.marks),
                 arc=arc, also=[] if in_hand else offer_also(baker, view, through, offer),
-                arc_judgement=arc_judgement, match=match, speed=speed, subjects=subjects, readings=readings,
-                fallbacks=fallbacks,
+                arc_judgement=arc_judgement, match=match, two_cameras=laid_over, speed=speed, subjects=subjects,
+                readings=readings, fallbacks=fallbacks,
             ),
             parts=sent,
         )  # fmt: skip
@@ -240,17 +241,6 @@ def _character(
 
 def _title(kind: str | None) -> str | None:
     return kind and title_of(kind)
-
-
-def _match(baker: Baker, first: int, offer: Offer) -> str | None:
-    """The part with both sides of a cut; None where no shot begins there any more."""
-    if all(shot.first != first for shot in baker.shots[1:]):
-        return None
-    scene = baker.scene
-    cameras = {camera_id: baker.camera_part(scene.camera(camera_id)).key for camera_id in scene.cut.camera_ids}
-    shown = [(c.name, baker.shown_key(c)) for c in scene.characters]
-    key = content_key("match", first, scene.cut.content, scene.frames, scene.delivery, cameras, shown)
-    return offer(key, lambda: parts.MatchPart(match=match_at(baker, first)))
 
 
 def _beside(

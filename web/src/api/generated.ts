@@ -337,6 +337,7 @@ export interface View {
    */
   also?: FollowedJoint[];
   matched_frame?: number | null;
+  laid_over?: string | null;
   takes_changes?: boolean;
   cameras_of_revision?: number | null;
   /**
@@ -3271,6 +3272,7 @@ export interface SceneSent {
   also: AlsoArc[];
   arc_judgement: string | null;
   match: string | null;
+  two_cameras: string | null;
   speed: string | null;
   subjects: string | null;
   fallbacks: string[];
@@ -4308,6 +4310,7 @@ export interface SceneView {
   also: AlsoArc[];
   arc_judgement: string | null;
   match: string | null;
+  two_cameras: string | null;
   speed: string | null;
   subjects: string | null;
   fallbacks: string[];
@@ -4413,6 +4416,25 @@ export interface SpeedPart {
   limit_px: number;
 }
 /**
+ * A character in two pictures of the same frame, (frames, ...) each: where its face is in the one and in the other, px, NaN
+ * where it is not there; how far apart, px; how many degrees aside the other camera stands, and how many times as large it
+ * has the body; 1 where a cut between the two would hop.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "SubjectInTwo".
+ */
+export interface SubjectInTwo {
+  character_id: string;
+  name: string;
+  one_px: Float32Array;
+  other_px: Float32Array;
+  apart_px: Float32Array;
+  aside_deg: Float32Array;
+  times_as_large: Float32Array;
+  hops: Uint8Array;
+  nearest_frame: number | null;
+}
+/**
  * Kind ``time``: on each frame of the scene, how many frames of a thing's file have passed, (frames,).
  *
  * This interface was referenced by `Everything`'s JSON-Schema
@@ -4421,6 +4443,19 @@ export interface SpeedPart {
 export interface TimePart {
   kind: string;
   passed: Float64Array;
+}
+/**
+ * Kind ``two cameras``: what is looked at and the camera that is laid over it, compared; what stands still goes over their
+ * screens by so many px a frame, (frames,).
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "TwoCamerasPart".
+ */
+export interface TwoCamerasPart {
+  kind: string;
+  subjects: SubjectInTwo[];
+  background_one_px: Float32Array;
+  background_other_px: Float32Array;
 }
 /**
  * A thing, in this scene or another, that performs the same file.

@@ -6,6 +6,7 @@ import { pickInPicture } from "../picture/gestures";
 import { askForFile } from "../state/contents";
 import { edit } from "../state/edits";
 import { refreshView } from "../state/shown";
+import { toggleLaidOver } from "../state/laidOver";
 import { toggleFreeze } from "../state/looking";
 import { keepArc, letArcGo, setLooks, showShare } from "../state/judgingLooks";
 import { MOST_ONION, ONION_BY, type OnionBy, REACHES } from "../state/looks";
@@ -33,6 +34,7 @@ export function JudgeCard() {
   const shownAs = useSession((s) => s.shownAs);
   const showOnion = useSession((s) => s.showOnion);
   const arc = useSession((s) => part<ArcPart>(s, s.scene?.arc));
+  const laidOver = useSession((s) => s.laidOver !== null);
   const { strip, actionLine } = useSession((s) => s.looks);
   if (!thing || !rig) return <p className="why">The scene has no character.</p>;
   const character = isPiece(thing) ? null : thing;
@@ -164,6 +166,13 @@ export function JudgeCard() {
         label="Line of action (Shift O)"
         checked={actionLine}
         onChange={() => setLooks({ actionLine: !actionLine })}
+        size="xs"
+        mb={6}
+      />
+      <Switch
+        label="Another camera laid over (Alt L)"
+        checked={laidOver}
+        onChange={toggleLaidOver}
         size="xs"
         mb={6}
       />

@@ -12,6 +12,7 @@ import { endMatching, matchCut, shotsAround } from "../state/matching";
 import { type Session, cameraNamed, part, setSession, useSession } from "../state/session";
 import { namedSight } from "../state/sight";
 import { useHeldEdit } from "../widgets/heldEdit";
+import { PlaceMarks } from "./PlaceMarks";
 
 const GAP = 14;
 const FOOT = 146;
@@ -97,7 +98,7 @@ function Side({ shot, frame, size }: SideProps) {
   );
 }
 
-/** Where each character is: a ring before the cut, a filled one after it, a line from the one to the other. */
+/** Where each character is on either side. */
 function Marks({
   subjects,
   size,
@@ -108,31 +109,17 @@ function Marks({
   sides: "before" | "after" | "both";
 }) {
   const scene = useSession((s) => s.scene)!;
-  const at = (place: [number, number]) => [
-    (place[0] * size.width) / scene.width,
-    (place[1] * size.height) / scene.height,
-  ];
+  const at = (place: Subject["before"]): [number, number] | null =>
+    place && [(place[0] * size.width) / scene.width, (place[1] * size.height) / scene.height];
+  const of = subjects.map(({ character_id: id, name, before, after }) => ({
+    id,
+    name,
+    before: at(before),
+    after: at(after),
+  }));
   return (
     <svg viewBox={`0 0 ${size.width} ${size.height}`} aria-hidden>
-      {subjects.map(({ character_id, name, before, after }) => {
-        const was = before && at(before as [number, number]);
-        const is = after && at(after as [number, number]);
-        return (
-          <g key={character_id}>
-            {sides === "both" && was && is && (
-              <path className="way" d={`M${was[0]} ${was[1]}L${is[0]} ${is[1]}`} />
-            )}
-            {sides !== "after" && was && <circle className="before" cx={was[0]} cy={was[1]} r={8} />}
-            {sides === "after" && was && <circle className="before faint" cx={was[0]} cy={was[1]} r={8} />}
-            {sides !== "before" && is && <circle className="after" cx={is[0]} cy={is[1]} r={6} />}
-            {is && sides !== "before" && (
-              <text x={is[0]! + 11} y={is[1]! + 4}>
-                {name}
-              </text>
-            )}
-          </g>
-        );
-      })}
+      <PlaceMarks of={of} sides={sides} right={size.width} />
     </svg>
   );
 }

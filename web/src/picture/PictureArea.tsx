@@ -9,6 +9,7 @@ import type { CameraPart, CameraView, SceneView } from "../api/generated";
 import { Caption } from "./Caption";
 import { Compare } from "./Compare";
 import { Coverage } from "./Coverage";
+import { LaidOver } from "./LaidOver";
 import { Matching } from "./Matching";
 import { Trying } from "./Trying";
 import { Overlay } from "./Overlay";
@@ -18,6 +19,7 @@ import { type FrameRect, type Sight, fittedFrame, frameAspect, usedBack } from "
 import { useGestures } from "./gestures";
 import { type FocusShown, type Over, Stage } from "../stage/stage";
 import { coverageRow, coverageSight } from "../state/coverage";
+import { laidSight } from "../state/laidOver";
 import { tryingFrame, tryingRects } from "../state/trying";
 import { currentSight, cutSight, namedSight, workedPath } from "../state/sight";
 import { fetchedAhead } from "../state/sequence";
@@ -173,6 +175,7 @@ export function PictureArea() {
             <Overlay rect={rect} size={size} hovered={hovered} />
           )}
           {detail && <DetailRing x={detail.x} y={detail.y} />}
+          {size.width > 0 && !trying && <LaidOver rect={rect} />}
           {row && <Coverage rects={row.rects} />}
           {size.width > 0 && <Compare width={size.width} />}
           {size.width > 0 && <Matching width={size.width} height={size.height} />}
@@ -195,8 +198,10 @@ function echoOf(state: Session, now: Sight): (row: number) => Matrix4 | null {
   };
 }
 
-/** While one shot takes over from another through the cut: what is drawn, and what lies over it. */
+/** What is drawn, and what lies over it: another camera, or the shot that takes over through the cut. */
 function mixed(state: Session, sight: Sight): { under: Sight; over: Over | null } {
+  const laid = laidSight(state);
+  if (laid) return { under: sight, over: { sight: laid, share: state.laidOver!.share } };
   const mix = state.looking === "cut" && !state.provisional ? mixAt(state.scene, state.frame) : null;
   if (mix?.transition.kind === "dip")
     return {

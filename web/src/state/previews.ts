@@ -50,7 +50,7 @@ async function runPreviews(mine: number): Promise<void> {
 
 /** Something else is looked at by now: an answer from before would take it away again. */
 const looksElsewhere = (then: View, now: View) =>
-  (["camera_id", "matched_frame", "thing_id", "joint", "frozen_frame"] as const).some(
+  (["camera_id", "matched_frame", "laid_over", "thing_id", "joint", "frozen_frame"] as const).some(
     (name) => then[name] !== now[name],
   );
 

@@ -145,6 +145,7 @@ function show({ answer, parts }: Ahead): void {
     provisional: null,
     coverage: null,
     matching: null,
+    laidOver: null,
     trying: null,
     comparing: null,
     beside: null,

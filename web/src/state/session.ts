@@ -30,6 +30,7 @@ import type {
   RigSource,
   StrobingPart,
   SubjectsPart,
+  TwoCamerasPart,
 } from "../api/generated";
 import type { ChosenKeys, CopiedKeys } from "./chosenKeys";
 import type { Pose } from "../optics/pose";
@@ -55,6 +56,7 @@ export type Part =
   | SpeedPart
   | ShotsPart
   | MatchPart
+  | TwoCamerasPart
   | TimePart
   | WaveformPart
   | SubjectsPart
@@ -169,6 +171,8 @@ export interface Session {
   coverage: string[] | null;
   /** A cut whose two sides are looked at: the first frame of the shot that comes in; side by side or over each other. */
   matching: { first: number; over: boolean } | null;
+  /** A second camera whose picture lies over the one that is looked at, by its share 0 to 1. */
+  laidOver: { cameraId: string; share: number } | null;
   /** Ways to step and ride that are looked at side by side, over the Picture. */
   trying: Trying | null;
   /** Two saved views that are compared; the first is shown. */
@@ -274,6 +278,7 @@ export const fresh: Session = {
   measuring: null,
   coverage: null,
   matching: null,
+  laidOver: null,
   trying: null,
   comparing: null,
   beside: null,

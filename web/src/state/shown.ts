@@ -43,6 +43,7 @@ export function currentView(): View {
     joint: state.joint,
     frozen_frame: state.frozenFrame,
     matched_frame: state.matching?.first ?? null,
+    laid_over: state.laidOver?.cameraId ?? null,
     also: state.looks.alsoArcs.filter((arc) => state.scene && thingNamed(state, arc.thing_id)),
     beside: state.beside && { character_id: state.beside.characterId, source: state.beside.source },
     camera_id: state.looking === "cut" ? null : (workedCamera(state)?.id ?? null),

@@ -2,6 +2,7 @@
 import { placeViewFraming, placeViewFrom } from "../picture/gestures";
 import { takeLive } from "../state/cutting";
 import { toggleCoverage } from "../state/coverage";
+import { changePlaces, toggleLaidOver } from "../state/laidOver";
 import { session, setSession } from "../state/session";
 import {
   type Side,
@@ -61,6 +62,14 @@ export const LOOKING: Listed[] = [
     on: ["alt+V"],
     placed: true,
     run: toggleCoverage,
+  },
+  {
+    keys: "Alt L, Shift L",
+    label: "Another camera laid over; the two change places",
+    group: "Looking",
+    on: ["alt+L", "shift+L"],
+    placed: true,
+    run: (e) => (e.altKey ? toggleLaidOver() : changePlaces()),
   },
   {
     keys: "V",

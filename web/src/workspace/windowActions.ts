@@ -14,6 +14,7 @@ export function leave() {
     notice: null,
     comparing: null,
     matching: null,
+    laidOver: null,
     trying: null,
     measuring: null,
     largePlan: false,

@@ -19,8 +19,8 @@ from ..errors import DomainError
 from ..optics.camera_path import CameraPath
 from ..optics.camera_speed import background_px
 from ..optics.lens import inside_frame
+from ..optics.two_sights import degrees_aside, pixels_per_metre, times_as_large
 from ..performance.character import Character
-from ..rig import transforms
 from ..shots import shown_face
 from ..time.frames import FrameTime
 from .reading import Figure, Fix, Reading
@@ -133,27 +133,28 @@ def _jump_cuts(baker: Baker, cuts: _Cuts) -> Iterable[Reading]:
     angles, ratios, sizes = [], [], []
     for character in baker.scene.characters:
         then, now = cuts.bodies[character.id]
-        ways = [
-            transforms.normalized(path.world_from_camera[:, :3, 3] - body, (0, 0, 1))
-            for path, body in ((cuts.before, then), (cuts.after, now))
-        ]
-        angles.append(np.degrees(np.arccos(np.clip((ways[0] * ways[1]).sum(axis=-1), -1, 1))))
-        size = [_pixels_per_metre(path, body) for path, body in ((cuts.before, then), (cuts.after, now))]
-        ratios.append(size[1] / size[0])
-        sizes.append(np.where(cuts.inside[character.id], size[0], 0.0))
+        sides = (cuts.before, then), (cuts.after, now)
+        angles.append(degrees_aside(*sides))
+        ratios.append(times_as_large(*sides))
+        sizes.append(np.where(cuts.inside[character.id], pixels_per_metre(cuts.before, then), 0.0))
     if not sizes:
         return
     largest = np.argmax(sizes, axis=0)
     for at, shot in enumerate(cuts.incoming):
         who = int(largest[at])
         angle, ratio = float(angles[who][at]), float(ratios[who][at])
-        alike = 1 / ALIKE_SIZES < ratio < ALIKE_SIZES
-        if sizes[who][at] > 0 and angle < baker.limits.jump_cut_deg and alike:
+        if sizes[who][at] > 0 and hops(angle, ratio, baker.limits.jump_cut_deg):
             figures = (Figure("size", ratio, "share"),)
             yield Reading(
                 "jump_cut", baker.scene.characters[who].name, shot.first, shot.first, angle, "degrees", baker.limits.jump_cut_deg,
                 character_id=baker.scene.characters[who].id, camera_id=shot.camera_id, figures=figures,
             )  # fmt: skip
+
+
+def hops(aside_deg: float | Floats, ratio: float | Floats, least_deg: float) -> NDArray[np.bool_]:
+    """Whether a cut between two pictures of a subject hops: seen from hardly aside and nearly as large, elementwise."""
+    alike = np.abs(np.log(ratio)) < np.log(ALIKE_SIZES)
+    return np.asarray(alike & (np.asarray(aside_deg) < least_deg))
 
 
 def _place_jumps(baker: Baker, cuts: _Cuts) -> Iterable[Reading]:
@@ -267,8 +268,3 @@ def _under_way(baker: Baker, shot: Shot, moving: float, near_m: float) -> tuple[
     by = int(np.argmax(fast))
     does = f"All keys of {camera.name} come {by} frames earlier, so that it moves already on {shot.first}."
     return (Fix("Begin earlier", does, RetimeCameraKeys(keys=ChosenKeys(camera.id), by=FrameTime(-by))),)
-
-
-def _pixels_per_metre(path: CameraPath, body: Floats) -> Floats:
-    depth = np.maximum(path.project(body[:, None]).depth[:, 0], 1e-3)
-    return np.asarray(path.lens.pixels_per_metre(depth, path.delivery)[1])
