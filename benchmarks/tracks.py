@@ -1,4 +1,5 @@
-"""``tracks`` on a motion of 30 minutes: time and memory, the reading without the file against the file as well."""
+"""A motion of 30 minutes from the command line: time and memory of evaluating it, of ``tracks`` with its file, and of ``read``
+through a camera, with one joint and with all joints judged."""
 
 from __future__ import annotations
 
@@ -14,6 +15,7 @@ import numpy as np
 
 ROOT = Path(__file__).resolve().parents[1]
 FRAMES, JOINTS = 43_200, 60
+READ = [sys.executable, "-m", "eddyfield", "read", "--json"]
 READ_ONLY = """
 import sys
 from eddyfield.cli.shot import open_shot
@@ -38,10 +40,12 @@ def run() -> None:
                 "tracks, written as CSV",
                 [sys.executable, "-m", "eddyfield", "tracks", *words, "--out", f"{folder}/o.csv"],
             ),
+            ("all readings, one joint judged", [*READ, *words, "--joints", "j59"]),
+            ("all readings, all joints judged", [*READ, *words]),
         ):
             began = perf_counter()
             environment = {**os.environ, "PYTHONPATH": str(ROOT / "src")}
-            process = subprocess.Popen(command, env=environment)
+            process = subprocess.Popen(command, env=environment, stdout=subprocess.DEVNULL)
             _, status, usage = os.wait4(process.pid, 0)
             assert status == 0
             took = perf_counter() - began
@@ -62,8 +66,10 @@ def _write(file: Path) -> None:
     lines += ["End Site", "{", "OFFSET 0 1 0", "}"] + ["}"] * JOINTS
     lines += ["MOTION", f"Frames: {FRAMES}", "Frame Time: 0.0416666667"]
     rng = np.random.default_rng(0)
+    # Smooth, as motion is: each channel swings by a few degrees at a rate of its own.
+    rates, starts = rng.uniform(0.3, 1.2, (2, 3 + 3 * JOINTS))
     with file.open("w") as out:
         out.write("\n".join(lines) + "\n")
         for first in range(0, FRAMES, 2400):
-            rows = rng.uniform(-8, 8, (min(2400, FRAMES - first), 3 + 3 * JOINTS))
-            np.savetxt(out, rows, fmt="%.4f")
+            seconds = np.arange(first, min(first + 2400, FRAMES))[:, None] / 24
+            np.savetxt(out, 8 * np.sin(2 * np.pi * (rates * seconds + starts)), fmt="%.4f")

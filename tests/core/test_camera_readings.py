@@ -10,6 +10,7 @@ import numpy as np
 import pytest
 
 from eddyfield.core import edits
+from eddyfield.core.bake import Baker
 from eddyfield.core.cameras.aim import Aim
 from eddyfield.core.cameras.camera import Camera, CameraPose, FilmBack, Glass
 from eddyfield.core.cameras.focus import Focus
@@ -121,9 +122,8 @@ def test_a_carrier_that_stands_still_while_its_character_goes_is_told() -> None:
     parents[place] = -1
     motion = replace(still.motion, curves=tuple(c for c in still.motion.curves if c.node != place))
     still = replace(still, parents=parents, motion=motion)
-    work = baker()
-    work.rig_of = lambda source: still if source == ODA.performance.source else mill_race.demo_rig("quill")
-    work.scene = replace(SCENE, pieces=())
+    rigs = {ODA.performance.source: still}
+    work = Baker(replace(SCENE, pieces=()), lambda source: rigs.get(source) or mill_race.demo_rig("quill"), {})
     mount = attached(Subject("joint", ODA.id, "placement"), 0, work)
     camera = replace(SCENE.camera(ZOOM), aim=None, mount=mount)
     found = {r.kind: r for r in camera_readings(work, camera)}["carried_by_still_joint"]

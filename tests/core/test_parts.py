@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+import gc
 import pickle
+import weakref
 from dataclasses import replace
 
 import numpy as np
+import pytest
 
 from eddyfield.core import edits
 from eddyfield.core.cameras.camera import Camera
@@ -16,6 +19,7 @@ from eddyfield.core.performance.exposure import Stepping
 from eddyfield.core.performance.ride import Ride
 from eddyfield.core.performance.timing import Timing
 from eddyfield.core.readings.camera_readings import camera_readings_part
+from eddyfield.core.readings.every_reading import every_reading
 from eddyfield.core.readings.performance_readings import performance_readings_part
 from eddyfield.core.rig.rig import Rig
 from eddyfield.core.rig.source import RigSource
@@ -140,3 +144,16 @@ def test_a_camera_is_known_by_what_it_follows_and_by_its_picture() -> None:
     still = SCENE.cameras[7]
     assert not list(still.followed())
     assert baker(later).camera_part(still).key == baker().camera_part(still).key
+
+
+def test_what_a_scene_was_judged_with_is_let_go_with_it() -> None:
+    """At once, and not when garbage is collected: in a long file block after block is judged."""
+    work = baker()
+    assert every_reading(work, work.scene.cameras[0], [(ODA, "hand_r")], pytest.fail)
+    known = weakref.ref(work)
+    gc.disable()
+    try:
+        del work
+        assert known() is None
+    finally:
+        gc.enable()

@@ -19,7 +19,7 @@ from .reading_objects import amount_of, as_object
 from .rigged import CAMERA, CHARACTER, camera_name, character_name, rigged_scene
 from .shot import Shot, open_shot
 
-BLOCK_FRAMES = 6000
+BLOCK_FRAMES = 4000
 BESIDE_FRAMES = 48
 """What a judgement looks at beside a frame: two seconds."""
 

@@ -28,6 +28,7 @@ from eddyfield.core.rig import transforms
 from eddyfield.core.rig.rig import Rig
 from eddyfield.core.rig.source import RigSource
 from eddyfield.core.scene import Scene
+from eddyfield.core.time.channels import Channel
 from eddyfield.core.time.frames import FrameRange
 from eddyfield.core.time.key_reduction import keys_on_every_frame
 
@@ -91,7 +92,10 @@ def _camera(path: CameraPath, frames: FrameRange, options: argparse.Namespace) -
     angles = transforms.angles_from_rotation(path.world_from_camera[:, :3, :3])
     focal = np.broadcast_to(_focal_mm(lens, options.size), (frames.count, 1))
     pose = np.concatenate([path.world_from_camera[:, :3, 3], angles, focal], axis=1)
-    channels = keys_on_every_frame(frames.frames().astype(np.float64), dict(zip(POSE_NAMES, pose.T, strict=True)))
+    values = dict(zip(POSE_NAMES, pose.T, strict=True))
+    moving = {name: value for name, value in values.items() if np.ptp(value)}
+    still = {name: Channel(float(value[0])) for name, value in values.items() if name not in moving}
+    channels = keys_on_every_frame(frames.frames().astype(np.float64), moving) | still
     height = lens.orthographic_height_m
     return Camera(
         CAMERA,

@@ -87,11 +87,9 @@ class SceneParts:
         self.rig_of = rig_of
         self.scene_of = scene_of
         """Other scenes, by their ids, which may come into this one. Raises ``DomainError``."""
-        self._parts = Resolver(
-            lambda source: self.rig_of(source),
-            memory,
-            lambda other: type(self)(other.scene, self.rig_of, memory, scene_of, other.limits),
-        )
+        own = type(self)
+        # Nothing that refers back to this: what it has worked out is let go with it, and not when garbage is collected.
+        self._parts = Resolver(rig_of, memory, lambda other: own(other.scene, rig_of, memory, scene_of, other.limits))
         self._made: dict[tuple[object, ...], tuple[Part[Any], tuple[object, ...]]] = {}
         self._cameras: dict[str, Part[CameraFrames]] = {}
         self._holding: dict[tuple[str, exposure.Stepping], bool] = {}
