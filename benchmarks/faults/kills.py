@@ -120,13 +120,13 @@ def databases(count: int, seed: int = 2) -> Report:
 
 
 def servers(count: int, seed: int = 3) -> Report:
-    """The server is killed in a stream of edits, in every third case with its database; the next start goes on."""
+    """The server is killed in a stream of edits, in every second case with its database; the next start goes on."""
     rng, report, took = random.Random(seed), Report("servers killed in a stream of edits"), []
     with served_in() as application:
         stream = _Stream(application.start())
         for number in range(count):
             moment = rng.uniform(0.02, 0.5)
-            timer = threading.Timer(moment, _kill_server, (application, number % 3 == 2))
+            timer = threading.Timer(moment, _kill_server, (application, number % 2 == 1))
             timer.start()
             with contextlib.suppress(Refused, *LOST):
                 while True:

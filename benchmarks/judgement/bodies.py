@@ -32,11 +32,21 @@ def _mended() -> Rig:
 
 def spoilt(rng: np.random.Generator, kind: str) -> Baker:
     """The demo's crossing, her kink mended, with one fault of a kind in what she does."""
+    row = int(rng.integers(MARGIN, FRAMES - MARGIN))
+    return _crossing(_with_fault(mill_race.demo_rig("oda"), rng, kind, row))
+
+
+def unspoilt() -> Baker:
+    """The same without a fault."""
+    times = np.arange(FRAMES) / 24.0
+    return _crossing(_sampled(mill_race.demo_rig("oda"), times, times))
+
+
+def _crossing(oda_moves: Rig) -> Baker:
     digests = {letter * 64: name for letter, name in zip("abcd", mill_race.OF_CROSSING, strict=True)}
     rigs = {digest: mill_race.demo_rig(name) for digest, name in digests.items()}
     oda = next(digest for digest, name in digests.items() if name == "oda")
-    row = int(rng.integers(MARGIN, FRAMES - MARGIN))
-    rigs[oda] = _with_fault(mill_race.demo_rig("oda"), rng, kind, row)
+    rigs[oda] = oda_moves
     return Baker(mill_race.scene(*digests), lambda source: rigs[source.digest], {})
 
 

@@ -65,6 +65,8 @@ class Shot:
     drift_m: float = 0.0
     holds: bool = False
     sparse: tuple[int, ...] = ()
+    unspoilt: Shot | None = None
+    """The same without its fault."""
 
 
 @dataclass
@@ -313,7 +315,7 @@ def spoilt(rng: np.random.Generator, kind: str) -> Shot | None:
         row = int(rng.integers(14, COUNT - 14))
         eye = made.eye.copy()
         eye[row] += (made.at[row] - made.eye[row]) * rng.uniform(0.04, 0.08)
-        return replace(made, eye=eye)
+        return replace(made, eye=eye, unspoilt=made)
     if kind == "hidden":
         row = COUNT // 2
         between = made.eye[row] + 0.55 * (_joints(made.stands)[row].mean(axis=0) - made.eye[row])

@@ -220,12 +220,12 @@ def with_keys(scene: Scene, count: int) -> Scene:
     )
 
 
-def test_a_bake_of_20_000_frames_is_stored_undone_and_done_again(database: Database, standing: object) -> None:  # noqa: F811
+def test_a_bake_of_8_000_frames_is_stored_undone_and_done_again(database: Database, standing: object) -> None:  # noqa: F811
     scenes = Scenes(database)
     before = standing.scene  # type: ignore[attr-defined]
     with database.transaction() as cursor:
         rows = stored_rows(cursor, before.id)
-    after = with_keys(before, 20_000)
+    after = with_keys(before, 8_000)
     stored = scenes.apply(before.id, 1, "bake camera", lambda _: after, "t", fresh())
     assert Scenes(database).get(before.id).scene == after
     undone = scenes.undo(before.id, stored.revision, fresh())

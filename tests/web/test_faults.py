@@ -19,15 +19,15 @@ from .conftest import ORIGIN, Api
 
 
 def test_a_first_start_that_is_cut_short_does_not_block_the_next() -> None:
-    assert kills.first_starts(3, seed=11).wrong == []
+    assert kills.first_starts(2, seed=11).wrong == []
 
 
 def test_a_killed_database_comes_back_by_itself_with_every_acknowledged_edit() -> None:
-    assert kills.databases(3).wrong == []
+    assert kills.databases(2).wrong == []
 
 
 def test_a_killed_server_goes_on_with_every_acknowledged_edit() -> None:
-    assert kills.servers(3).wrong == []
+    assert kills.servers(2).wrong == []
 
 
 def test_nonsense_is_refused_and_never_an_error_of_the_servers_own(api: Api, demo: str) -> None:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import numpy as np
-from scipy.signal import butter, lfilter, sosfilt
 
 from eddyfield.core.arrays import Floats
 from eddyfield.formats import sound
@@ -57,12 +56,16 @@ def steps() -> bytes:
 
 
 def _band(samples: Floats, low_hz: float, high_hz: float) -> Floats:
+    from scipy.signal import butter, sosfilt  # takes long to load, and it is made once
+
     filtered: Floats = sosfilt(butter(2, (low_hz, high_hz), "bandpass", fs=SAMPLES_PER_SECOND, output="sos"), samples)
     return filtered
 
 
 def _formant(samples: Floats, hz: float) -> Floats:
     """A resonance 90 Hz wide."""
+    from scipy.signal import lfilter
+
     radius, turn = np.exp(-np.pi * 90 / SAMPLES_PER_SECOND), 2 * np.pi * hz / SAMPLES_PER_SECOND
     ringing: Floats = lfilter([1 - radius], [1, -2 * radius * np.cos(turn), radius**2], samples)
     return ringing
