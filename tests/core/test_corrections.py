@@ -240,6 +240,18 @@ def test_the_fix_of_the_kinked_hand_clears_it_and_raises_nothing() -> None:
         CorrectFault(thing_id=ODA.id, joint="head", on_frame=1002).apply(SCENE, WORK)
 
 
+@pytest.mark.parametrize("arm", [(2.0, 5.0), (5.0, -7.0)])
+def test_an_arm_is_corrected_though_a_leg_has_a_fault_of_its_own_on_that_frame(arm: tuple[float, float]) -> None:
+    """No one joint makes both, and neither stands in the way of the other."""
+    spoilt = _corrected(joint="hand_l", on_frame=1060, shift_px=arm)
+    spoilt = _corrected(spoilt.scene, spoilt, joint="foot_r", on_frame=1060, shift_px=(-9.0, 4.0))
+    for limb in (("hand_l", "forearm_l", "fingers_1_l"), ("shin_r", "foot_r")):
+        fault = next(r for r in _told(spoilt) if r.frame == 1060 and r.kind in ("off_arc", "off_spacing"))
+        assert fault.joint in limb
+        spoilt = spoilt.of(fault.fixes[0].edit.apply(spoilt.scene, spoilt))
+    assert not [r for r in _told(spoilt) if r.frame == 1060 and r.fixes]
+
+
 def test_pushed_again_on_the_same_frames_it_is_one_correction() -> None:
     once = _corrected(joint="hand_r", shift_px=(10.0, 4.0), fades=2)
     twice = _corrected(once.scene, once, joint="hand_r", shift_px=(-3.0, 5.0), fades=2)

@@ -3,8 +3,8 @@ that leave least of it."""
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-from dataclasses import dataclass
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
 from typing import NamedTuple
 
 import numpy as np
@@ -27,6 +27,8 @@ from .thresholds import SURE_ERRORS
 
 AS_GOOD_PX = 0.3
 """At 1080 lines: so much less has to be left by a change that is tried later."""
+MENDED = 0.5
+"""Of a fault: where more is left by what mends all of a body best, it is made by more than one thing."""
 SURE_OF = 1e-4
 """Of the greatest: turns that move the points by less are not told by them."""
 
@@ -72,11 +74,26 @@ class Displaced:
 
     def left_px(self, pose: Floats) -> float:
         """The most that is seen of the fault, on whichever point, once the middle frame has another pose."""
-        seen = (self.path.delivery.square(self.path.project(self.places(p)[None]).pixels)[0] for p in (self.pose, pose))
-        before, after = seen
-        left = np.linalg.norm(self.px.size + after - before, axis=1)
+        left = self._left_px(pose)
         # What is no sure fault, as near a contact, may stay as it is, and get no worse.
         return float(np.nanmax(np.where(self.sure, left, left - np.linalg.norm(self.px.size, axis=1)), initial=0.0))
+
+    def _left_px(self, pose: Floats) -> Floats:
+        """Of each point, (n,)."""
+        seen = (self.path.delivery.square(self.path.project(self.places(p)[None]).pixels)[0] for p in (self.pose, pose))
+        before, after = seen
+        return np.asarray(np.linalg.norm(self.px.size + after - before, axis=1))
+
+    def is_mended(self, changes: Sequence[JointChange]) -> bool:
+        """Whether changes of joints take most of the fault away from the first point."""
+        left = self._left_px(changed(self.rig, self.pose[None], changes, np.ones(1))[0])[0]
+        return bool(left < MENDED * np.linalg.norm(self.px.size[0]))
+
+    def hanging_on(self, node: int) -> Displaced:
+        """Of the points those alone that hang on a node."""
+        own = np.isin(self.nodes, all_hanging_on(self.rig, node))
+        px = AtCentre(*(part[own] for part in self.px))
+        return replace(self, nodes=self.nodes[own], beside=self.beside[own], metres=self.metres[own], px=px)
 
     @property
     def mend_px(self) -> tuple[float, float]:
@@ -121,20 +138,30 @@ def displaced(
 
 def source_changes(found: Displaced, joint: str) -> tuple[JointChange, ...]:
     """The changes of joints, of one that is above ``joint`` or of a limb, that leave least to be seen of a fault; of such that
-    are alike the simplest."""
+    are alike the simplest. Where other parts of the body have a fault of their own, which no one joint makes together with this
+    one, what hangs on fewer and fewer of the joints above is looked at alone."""
+    line = ancestors(found.rig, found.rig.index_of[joint])
+    changes = _leaving_least(found, line)
+    for top in reversed(range(len(line))):
+        if found.is_mended(changes):
+            return changes
+        changes = _leaving_least(found.hanging_on(line[top]), line[: top + 1])
+    return changes
+
+
+def _leaving_least(found: Displaced, line: Sequence[int]) -> tuple[JointChange, ...]:
     best: tuple[JointChange, ...] = ()
     least = found.left_px(found.pose)
-    for changes in _tried(found, joint):
+    for changes in _tried(found, [found.rig.names[node] for node in line]):
         left = found.left_px(changed(found.rig, found.pose[None], changes, np.ones(1))[0])
         if left < least - AS_GOOD_PX * found.path.delivery.height / 1080:
             best, least = changes, left
     return best
 
 
-def _tried(found: Displaced, joint: str) -> Iterator[tuple[JointChange, ...]]:
-    """A joint above turned, moved, or both; a limb bent, and what it ends in turned as well."""
+def _tried(found: Displaced, line: Sequence[str]) -> Iterator[tuple[JointChange, ...]]:
+    """A joint of some turned, moved, or both; a limb bent, and what it ends in turned as well."""
     rig = found.rig
-    line = [rig.names[node] for node in ancestors(rig, rig.index_of[joint])]
     for turns, moves in ((True, False), (False, True)):
         for name in line:
             yield (_fitted(found, found.pose, name, turns, moves),)
