@@ -35,6 +35,16 @@ FLAGS = (
     " --disable-component-update --disable-sync --disable-gpu-compositing --use-gl=angle"
     " --use-angle=gl-egl --ignore-gpu-blocklist --force-prefers-reduced-motion"
 )
+SHORTEST_PAUSE, LONGEST_PAUSE = 0.02, 0.15
+"""Between two looks while one waits, seconds: a look takes the page's time as well."""
+READ = "const found = document.querySelector(arguments[0]); return found && [(found.innerText ?? found.textContent).trim()]"
+DRAWN = "return document.querySelector('[data-testid=picture] canvas')?.dataset.drawn"
+BRING_INTO_SIGHT = """
+const [rows, y] = arguments;
+rows.scrollTop = Math.max(0, y - 300);
+const { left, top } = rows.getBoundingClientRect();
+return [Math.round(left + 20), Math.round(top + y + 6 - rows.scrollTop)];
+"""
 Picture = NDArray[np.uint8]
 
 
@@ -94,23 +104,25 @@ class App:
     # --- finding and waiting ---
 
     def find(self, selector: str) -> WebElement:
-        return self.wait(lambda: next(iter(self.driver.find_elements(By.CSS_SELECTOR, selector)), None), selector)
+        return self.wait(lambda: self.script("return document.querySelector(arguments[0])", selector), selector)
 
     def all(self, selector: str) -> list[WebElement]:
-        return self.driver.find_elements(By.CSS_SELECTOR, selector)
+        return list(self.script("return [...document.querySelectorAll(arguments[0])]", selector))
 
     def by_id(self, test_id: str) -> WebElement:
         return self.find(f"[data-testid={test_id}]")
 
     def text(self, selector: str) -> str:
-        return self.find(selector).text
+        """What is read in an element, asked for in one go: while one waits the page has other things to do."""
+        (found,) = self.wait(lambda: self.script(READ, selector), selector)
+        return str(found).replace("\xa0", " ")
 
     def button(self, name: str) -> WebElement:
         path = f"//*[self::button or self::a][contains(normalize-space(.), '{name}') or @aria-label='{name}']"
         return self.wait(lambda: next(iter(self.driver.find_elements(By.XPATH, path)), None), name)
 
     def wait(self, ready: Callable[[], Any], what: str, seconds: float = 12) -> Any:
-        until = time.monotonic() + seconds
+        until, pause = time.monotonic() + seconds, SHORTEST_PAUSE
         while True:
             try:
                 value = ready()
@@ -120,7 +132,8 @@ class App:
                 if time.monotonic() > until:
                     raise
             assert time.monotonic() < until, f"waited in vain for: {what}\n{self.logs()}"
-            time.sleep(0.03)
+            time.sleep(pause)
+            pause = min(1.5 * pause, LONGEST_PAUSE)
 
     def logs(self) -> str:
         return "\n".join(entry["message"][:300] for entry in self.driver.get_log("browser"))
@@ -163,14 +176,10 @@ class App:
 
     def go_to(self, frame: int) -> None:
         """By the Sheet: click the row of the frame."""
-        rows = self.by_id("sheet-rows")
-        self.script(
-            "arguments[0].scrollTop = Math.max(0, (arguments[1] - arguments[2]) * 13 - 300)", rows, frame, self.first
-        )
-        top = self.script("return arguments[0].scrollTop", rows)
-        y = (frame - self.first) * 13 + 6 - top
-        box = rows.rect
-        self.hand().move_to_element_with_offset(rows, 20 - box["width"] / 2, y - box["height"] / 2).click().perform()
+        x, y = self.script(BRING_INTO_SIGHT, self.by_id("sheet-rows"), (frame - self.first) * 13)
+        chain = self.hand()
+        chain.w3c_actions.pointer_action.move_to_location(x, y)
+        chain.click().perform()
         self.wait(lambda: self.frame == frame, f"frame {frame}")
 
     def stage(self, name: str) -> None:
@@ -194,7 +203,7 @@ class App:
 
     @property
     def frame(self) -> int:
-        return int(self.all(".caption .mono")[0].text)
+        return int(self.text(".caption .mono"))
 
     @property
     def revision(self) -> int:
@@ -209,7 +218,7 @@ class App:
         """Wait until what is drawn no longer changes."""
         last = None
         for _ in range(60):
-            now = self.find("[data-testid=picture] canvas").get_attribute("data-drawn")
+            now = self.wait(lambda: self.script(DRAWN), "a picture")
             if now == last:
                 return
             last = now
@@ -279,7 +288,7 @@ class App:
         self.driver.get(f"{self.base}/scenes/{scene}")
         self.first = 1001
         self.by_id("sheet-rows")
-        self.wait(lambda: self.find("[data-testid=picture] canvas").get_attribute("data-drawn"), "a first picture")
+        self.wait(lambda: self.script(DRAWN), "a first picture")
         self.wait(lambda: "Being judged" not in self.text(".readings-pane"), "its readings")
 
 
