@@ -19,7 +19,7 @@ export function LaidOver({ rect }: { rect: FrameRect }) {
   const looking = useSession((s) => s.looking);
   const playing = useSession((s) => s.playing);
   const found = useSession((s) => part<TwoCamerasPart>(s, s.scene?.two_cameras));
-  const row = useCalmFrame() - scene.first;
+  const row = Math.min(useCalmFrame(), scene.last) - scene.first;
   if (!laidOver || looking === "roam") return null;
   const grown = rect.width / scene.width;
   const place = (of: Float32Array): [number, number] | null => {
@@ -29,7 +29,11 @@ export function LaidOver({ rect }: { rect: FrameRect }) {
   return (
     <>
       {!playing && found && (
-        <svg className="laid-marks" aria-hidden>
+        <svg
+          className="laid-marks"
+          role="img"
+          aria-label={found.subjects.map((subject) => saidOf(subject, row)).join("; ")}
+        >
           <PlaceMarks
             sides="both"
             right={rect.x + rect.width}
@@ -150,7 +154,7 @@ function Figures({ found, row }: { found: TwoCamerasPart; row: number }) {
   );
 }
 
-/** What the second picture makes of a character: how far from its place in the first, how many times as large, from how far aside. */
+/** What the second picture makes of a character: how far off its place in the first, how large, from how far aside. */
 function saidOf(subject: Subject, row: number): string {
   const [apart, larger, aside] = [subject.apart_px, subject.times_as_large, subject.aside_deg].map(
     (of) => of[row]!,
