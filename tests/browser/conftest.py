@@ -35,16 +35,6 @@ FLAGS = (
     " --disable-component-update --disable-sync --disable-gpu-compositing --use-gl=angle"
     " --use-angle=gl-egl --ignore-gpu-blocklist --force-prefers-reduced-motion"
 )
-SHORTEST_PAUSE, LONGEST_PAUSE = 0.02, 0.15
-"""Between two looks while one waits, seconds: a look takes the page's time as well."""
-READ = "const found = document.querySelector(arguments[0]); return found && [(found.innerText ?? found.textContent).trim()]"
-DRAWN = "return document.querySelector('[data-testid=picture] canvas')?.dataset.drawn"
-BRING_INTO_SIGHT = """
-const [rows, y] = arguments;
-rows.scrollTop = Math.max(0, y - 300);
-const { left, top } = rows.getBoundingClientRect();
-return [Math.round(left + 20), Math.round(top + y + 6 - rows.scrollTop)];
-"""
 Picture = NDArray[np.uint8]
 
 
@@ -104,25 +94,23 @@ class App:
     # --- finding and waiting ---
 
     def find(self, selector: str) -> WebElement:
-        return self.wait(lambda: self.script("return document.querySelector(arguments[0])", selector), selector)
+        return self.wait(lambda: next(iter(self.driver.find_elements(By.CSS_SELECTOR, selector)), None), selector)
 
     def all(self, selector: str) -> list[WebElement]:
-        return list(self.script("return [...document.querySelectorAll(arguments[0])]", selector))
+        return self.driver.find_elements(By.CSS_SELECTOR, selector)
 
     def by_id(self, test_id: str) -> WebElement:
         return self.find(f"[data-testid={test_id}]")
 
     def text(self, selector: str) -> str:
-        """What is read in an element, asked for in one go: while one waits the page has other things to do."""
-        (found,) = self.wait(lambda: self.script(READ, selector), selector)
-        return str(found).replace("\xa0", " ")
+        return self.find(selector).text
 
     def button(self, name: str) -> WebElement:
         path = f"//*[self::button or self::a][contains(normalize-space(.), '{name}') or @aria-label='{name}']"
         return self.wait(lambda: next(iter(self.driver.find_elements(By.XPATH, path)), None), name)
 
     def wait(self, ready: Callable[[], Any], what: str, seconds: float = 12) -> Any:
-        until, pause = time.monotonic() + seconds, SHORTEST_PAUSE
+        until = time.monotonic() + seconds
         while True:
             try:
                 value = ready()
@@ -132,8 +120,7 @@ class App:
                 if time.monotonic() > until:
                     raise
             assert time.monotonic() < until, f"waited in vain for: {what}\n{self.logs()}"
-            time.sleep(pause)
-            pause = min(1.5 * pause, LONGEST_PAUSE)
+            time.sleep(0.03)
 
     def logs(self) -> str:
         return "\n".join(entry["message"][:300] for entry in self.driver.get_log("browser"))
@@ -176,10 +163,14 @@ class App:
 
     def go_to(self, frame: int) -> None:
         """By the Sheet: click the row of the frame."""
-        x, y = self.script(BRING_INTO_SIGHT, self.by_id("sheet-rows"), (frame - self.first) * 13)
-        chain = self.hand()
-        chain.w3c_actions.pointer_action.move_to_location(x, y)
-        chain.click().perform()
+        rows = self.by_id("sheet-rows")
+        self.script(
+            "arguments[0].scrollTop = Math.max(0, (arguments[1] - arguments[2]) * 13 - 300)", rows, frame, self.first
+        )
+        top = self.script("return arguments[0].scrollTop", rows)
+        y = (frame - self.first) * 13 + 6 - top
+        box = rows.rect
+        self.hand().move_to_element_with_offset(rows, 20 - box["width"] / 2, y - box["height"] / 2).click().perform()
         self.wait(lambda: self.frame == frame, f"frame {frame}")
 
     def stage(self, name: str) -> None:
@@ -203,7 +194,7 @@ class App:
 
     @property
     def frame(self) -> int:
-        return int(self.text(".caption .mono"))
+        return int(self.all(".caption .mono")[0].text)
 
     @property
     def revision(self) -> int:
@@ -218,7 +209,7 @@ class App:
         """Wait until what is drawn no longer changes."""
         last = None
         for _ in range(60):
-            now = self.wait(lambda: self.script(DRAWN), "a picture")
+            now = self.find("[data-testid=picture] canvas").get_attribute("data-drawn")
             if now == last:
                 return
             last = now
@@ -288,7 +279,7 @@ class App:
         self.driver.get(f"{self.base}/scenes/{scene}")
         self.first = 1001
         self.by_id("sheet-rows")
-        self.wait(lambda: self.script(DRAWN), "a first picture")
+        self.wait(lambda: self.find("[data-testid=picture] canvas").get_attribute("data-drawn"), "a first picture")
         self.wait(lambda: "Being judged" not in self.text(".readings-pane"), "its readings")
 
 
