@@ -11,7 +11,7 @@ import {
   valueAt,
 } from "@/sheet/curves";
 import { KEY_SHAPES } from "@/api/tables";
-import type { Part } from "@/state/session";
+import type { Part } from "@/api/part";
 import { cameraView } from "./scenery";
 
 const shape = (name: (typeof KEY_SHAPES)[number]) => KEY_SHAPES.indexOf(name);

@@ -1,5 +1,5 @@
 /** Playing, new poses, timecode: what happens to the frame as time goes by. */
-import type { Part } from "@/state/session";
+import type { Part } from "@/api/part";
 import { goTo, stop, togglePlay } from "@/state/playback";
 import { flipPoses, goToNewPose, newPoseFrames } from "@/state/poses";
 import { fresh, playRange, session, setSession } from "@/state/session";

@@ -1,7 +1,8 @@
 /** The curves of a camera's keyed channels over the rows of the Sheet: time downwards, values across, each fitted to the column. */
 import type { CameraPart, CameraView, ChannelsPart } from "../api/generated";
 import { CAMERA_CHANNELS, KEY_SHAPES } from "../api/tables";
-import { type Part, part } from "../state/session";
+import type { Part } from "../api/part";
+import { part } from "../state/session";
 
 export type ChannelName = keyof typeof CAMERA_CHANNELS;
 export type Keys = ChannelsPart["keyed"][string];

@@ -25,7 +25,8 @@ import type { ChosenKeys } from "../state/chosenKeys";
 import { exposuresOf } from "../state/exposing";
 import { inkOf } from "../state/ink";
 import { type Pattern, patternOf, tokenOf } from "../state/lines";
-import { type Part, type SheetSide, part } from "../state/session";
+import type { Part } from "../api/part";
+import { type SheetSide, part } from "../state/session";
 
 const SPACING_ROOM = COLUMNS.slip - COLUMNS.spacing - 10;
 /** Of a span in sight: less has no room for its name. */

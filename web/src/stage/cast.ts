@@ -12,7 +12,8 @@ import type {
   ShownPart,
 } from "../api/generated";
 import { bentJoints, bentSkin } from "../optics/bent";
-import { type Part, part } from "../state/session";
+import type { Part } from "../api/part";
+import { part } from "../state/session";
 import { BESIDE, ECHO, GHOSTS, SHADE } from "./colours";
 import { MOST_ONION, type OnionBy } from "../state/looks";
 import { Figure, type Tint } from "./figure";

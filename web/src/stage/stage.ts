@@ -14,7 +14,8 @@ import {
   WebGLRenderer,
 } from "three";
 import type { SceneSent, SceneView } from "../api/generated";
-import { type Part, type ShownAs, session, setSession } from "../state/session";
+import type { Part } from "../api/part";
+import { type ShownAs, session, setSession } from "../state/session";
 import { Cast, type Posing } from "./cast";
 import { GRID, PAPER_GROUND, SKY, SURROUND } from "./colours";
 import { type Blur, Defocus } from "./defocus";

@@ -1,6 +1,7 @@
 /** A scene out of the server's answer and the parts that are held, and the names of the parts it needs. */
 import type { CameraView, SceneAnswer, SceneView, ShotsPart } from "../api/generated";
-import { type Part, session } from "./session";
+import type { Part } from "../api/part";
+import { session } from "./session";
 
 /** The scene with its cameras, which are sent as parts; until it is judged anew, what is known of it stays. */
 export function assembled(answer: SceneAnswer, parts: Map<string, Part>): SceneView {

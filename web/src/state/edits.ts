@@ -7,7 +7,8 @@ import { type Edit, RefusedError, UnreachableError, replay, sendEdit, viewScene 
 import type { SceneAnswer } from "../api/generated";
 import { endComparing, endPreview } from "./previews";
 import { asRecorded, tellRecorded } from "./recording";
-import { type Part, type Session, notify, session, setSession } from "./session";
+import type { Part } from "../api/part";
+import { type Session, notify, session, setSession } from "./session";
 import { currentView, openedScene, refreshView, report, take, turnTo } from "./shown";
 import { type Waiting, type Way, store, takeOver } from "./unsent";
 import { windowId } from "./windowId";

@@ -7,7 +7,8 @@ import type { SceneAnswer, SequenceView } from "../api/generated";
 import { clearOfEdits, goOnWith } from "./edits";
 import { report, withParts } from "./shown";
 import { getReadyToHear } from "./hearing";
-import { type Part, type Session, notify, session, setSession } from "./session";
+import type { Part } from "../api/part";
+import { type Session, notify, session, setSession } from "./session";
 import { timecode } from "./timecode";
 import { windowId } from "./windowId";
 

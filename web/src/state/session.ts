@@ -1,37 +1,17 @@
 /** What the window shows: the scene as the server answered, the parts it holds, and where one is looking. */
 import { create } from "zustand";
 import type {
-  CarriedPart,
-  ChangedPart,
-  CorrectionsPart,
   Inspection,
   MakeStandIn,
-  PieceMotionPart,
-  PlacingPart,
-  ArcJudgementPart,
-  ArcPart,
-  CameraPart,
   CameraView,
-  BlendPart,
-  SpeedPart,
   SequenceView,
-  MatchPart,
-  TimePart,
-  ShotsPart,
-  WaveformPart,
-  ChannelsPart,
   CharacterView,
-  MotionPart,
   Refusal,
-  RigPart,
   SceneView,
-  ShownPart,
   PieceView,
   RigSource,
-  StrobingPart,
-  SubjectsPart,
-  TwoCamerasPart,
 } from "../api/generated";
+import type { Part } from "../api/part";
 import type { ChosenKeys, CopiedKeys } from "./chosenKeys";
 import type { Pose } from "../optics/pose";
 import type { MeasuredPoint } from "./measuredPoint";
@@ -39,29 +19,6 @@ import { FRESH_LOOKS, type JudgingLooks } from "./looks";
 import type { Refused } from "./unsent";
 import type { Trying } from "./way";
 
-export type Part =
-  | RigPart
-  | MotionPart
-  | ShownPart
-  | CarriedPart
-  | PieceMotionPart
-  | PlacingPart
-  | ChangedPart
-  | CorrectionsPart
-  | StrobingPart
-  | CameraPart
-  | CameraView
-  | ChannelsPart
-  | BlendPart
-  | SpeedPart
-  | ShotsPart
-  | MatchPart
-  | TwoCamerasPart
-  | TimePart
-  | WaveformPart
-  | SubjectsPart
-  | ArcPart
-  | ArcJudgementPart;
 export type Looking = "cut" | "camera" | "roam";
 export type CompanionKind = "roam" | "plan" | "camera";
 export type FocusTint = "off" | "tint" | "blur";

@@ -2,16 +2,8 @@
 import { UnreachableError, viewScene } from "../api/client";
 import type { PartChange, SceneAnswer, View } from "../api/generated";
 import { assembled, namesIn } from "./answered";
-import {
-  type Part,
-  type Session,
-  judgedThing,
-  notify,
-  session,
-  setSession,
-  thingNamed,
-  workedCamera,
-} from "./session";
+import type { Part } from "../api/part";
+import { type Session, judgedThing, notify, session, setSession, thingNamed, workedCamera } from "./session";
 import { changedBy, isChange } from "../api/partChanges";
 import { knownWindowId } from "./windowId";
 import { within } from "./within";

@@ -1,6 +1,6 @@
 /** Ways to step and ride that were tried, as they are looked at. */
 import type { CandidatesAnswer, SceneView } from "../api/generated";
-import type { Part } from "./session";
+import type { Part } from "../api/part";
 
 /** One way: what it leaves, and the scene with it. */
 export interface Way extends Omit<CandidatesAnswer["candidates"][number], "answer"> {

@@ -14,6 +14,8 @@ from .lens import project, rows_of
 CROSSING_SECONDS = 7.0
 """What stands still may not cross the frame in less, at a shutter of ``USUAL_SHUTTER_DEG``, or it judders."""
 USUAL_SHUTTER_DEG = 180.0
+USUAL_DISTANCE_M = 5.0
+"""Of what a camera looks at, where there is no subject to tell."""
 _SHARES = np.array([[x, y] for x in (-0.4, 0.0, 0.4) for y in (-0.4, 0.0, 0.4)])
 
 

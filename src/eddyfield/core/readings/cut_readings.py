@@ -17,7 +17,7 @@ from ..edits.cuts import FitCut, JoinShots, RollCut
 from ..edits.match_place import MatchPlace, turn_to_match
 from ..errors import DomainError
 from ..optics.camera_path import CameraPath
-from ..optics.camera_speed import background_px
+from ..optics.camera_speed import USUAL_DISTANCE_M, background_px
 from ..optics.lens import inside_frame
 from ..optics.two_sights import degrees_aside, pixels_per_metre, times_as_large
 from ..performance.character import Character
@@ -33,8 +33,6 @@ from .thresholds import (
     STILL_PERMILLE,
     UNDER_WAY_FRAMES,
 )
-
-USUAL_DISTANCE_M = 5.0
 
 
 def cut_readings(baker: Baker) -> list[Reading]:

@@ -11,11 +11,9 @@ from ..arrays import Floats
 from ..bake import Baker
 from ..cut.shots import either_side
 from ..optics.camera_path import CameraPath
-from ..optics.camera_speed import background_px
-from ..optics.lens import inside_frame
+from ..optics.camera_speed import USUAL_DISTANCE_M, background_px
+from ..optics.two_sights import in_picture_px
 from ..shots import moving_face, shown_face
-
-USUAL_DISTANCE_M = 5.0
 
 
 @dataclass(frozen=True)
@@ -76,11 +74,8 @@ def match_at(baker: Baker, first: int) -> Match:
 
 def _seen(path: CameraPath, points: Floats, row: int) -> tuple[float, float] | None:
     """Where a point (frames, 3) is in the picture of a row, px; None where it is not in it."""
-    projected = path.at_rows(np.array([row])).project(points[row][None, None])
-    if not inside_frame(projected, path.delivery)[0, 0]:
-        return None
-    x, y = projected.pixels[0, 0]
-    return float(x), float(y)
+    x, y = in_picture_px(path.at_rows(np.array([row])), points[row][None])[0].tolist()
+    return None if np.isnan(x) else (x, y)
 
 
 def _apart(path: CameraPath, one: tuple[float, float] | None, other: tuple[float, float] | None) -> float | None:

@@ -10,12 +10,11 @@ from numpy.typing import NDArray
 from ..arrays import Floats
 from ..bake import Baker
 from ..optics.camera_path import CameraPath
-from ..optics.camera_speed import background_px
-from ..optics.lens import inside_frame
-from ..optics.two_sights import degrees_aside, times_as_large
+from ..optics.camera_speed import USUAL_DISTANCE_M, background_px
+from ..optics.two_sights import degrees_aside, in_picture_px, times_as_large
 from ..performance.character import Character
 from ..shots import shown_face
-from .cut_readings import USUAL_DISTANCE_M, hops
+from .cut_readings import hops
 
 
 @dataclass(frozen=True, eq=False)
@@ -55,7 +54,7 @@ def two_cameras(baker: Baker, one: CameraPath, other: CameraPath) -> TwoCameras:
 
 def _subject(baker: Baker, character: Character, one: CameraPath, other: CameraPath) -> SubjectInTwo:
     face, body = shown_face(baker, character), baker.shown_joints(character).mean(axis=1)
-    places = [_seen(path, face) for path in (one, other)]
+    places = [in_picture_px(path, face) for path in (one, other)]
     apart = np.linalg.norm(one.delivery.square(places[1] - places[0]), axis=-1)
     in_both = np.isfinite(apart)
     nearest = int(np.argmin(np.where(in_both, apart, np.inf))) + baker.frames.first if in_both.any() else None
@@ -65,12 +64,6 @@ def _subject(baker: Baker, character: Character, one: CameraPath, other: CameraP
         character.id, character.name, places[0], places[1], apart, aside, larger,
         in_both & hops(aside, larger, baker.limits.jump_cut_deg), nearest,
     )  # fmt: skip
-
-
-def _seen(path: CameraPath, points: Floats) -> Floats:
-    """Places of points (frames, 3) in the picture, (frames, 2) px, NaN where they are not in it."""
-    seen = path.project(points[:, None])
-    return np.where(inside_frame(seen, path.delivery), seen.pixels[:, 0], np.nan)
 
 
 def _background(path: CameraPath, faces: list[Floats]) -> Floats:
