@@ -1,7 +1,19 @@
 /** A second camera over the Picture: which one comes first, what is asked for, and how the two change places. */
-import { changePlaces, layOver, toggleLaidOver } from "@/state/laidOver";
+import type { CameraPart } from "@/api/generated";
+import { withCameraHeld } from "@/state/judgingLooks";
+import {
+  changePlaces,
+  laidSight,
+  layOver,
+  toggleLaidOver,
+} from "@/state/laidOver";
 import { lookThrough, lookThroughCut, toggleRoam } from "@/state/looking";
-import { session, setSession, workedCamera } from "@/state/session";
+import {
+  type Session,
+  session,
+  setSession,
+  workedCamera,
+} from "@/state/session";
 import { currentView } from "@/state/shown";
 import { CAMERA, cameraView, sceneView } from "./scenery";
 import "./server";
@@ -46,6 +58,32 @@ test("the two change places, and back", () => {
   expect([workedCamera(session())?.id, laid()]).toEqual([OTHER, CAMERA]);
   changePlaces();
   expect([workedCamera(session())?.id, laid()]).toEqual([CAMERA, OTHER]);
+});
+
+test("with the cameras held still, each stands as it did on that frame", () => {
+  const world = new Float32Array(12 * 16);
+  for (let row = 0; row < 12; row++) {
+    for (const i of [0, 5, 10, 15]) world[row * 16 + i] = 1;
+    world[row * 16 + 12] = row; // a metre to the right with every frame
+  }
+  const path = {
+    kind: "camera",
+    world_from_camera: world,
+    pose: new Float32Array(12 * 7),
+    pixels_per_slope: new Float32Array(12 * 2).fill(1000),
+    view_height_m: new Float32Array(),
+  } as unknown as CameraPart;
+  lookThroughCut();
+  layOver(OTHER);
+  setSession({
+    parts: new Map([...session().parts, ["camera 1", path]]),
+    frame: 1009,
+    looks: { ...session().looks, camera: "held still", heldFrame: 1004 },
+  });
+  const x = (state: Session) => laidSight(state)!.world.elements[12];
+  expect(x(withCameraHeld(session()))).toBe(3);
+  setSession({ looks: { ...session().looks, camera: "moves" } });
+  expect(x(withCameraHeld(session()))).toBe(8);
 });
 
 test("where there is nothing to lay over, it is said what to do", () => {

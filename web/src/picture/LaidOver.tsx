@@ -18,6 +18,7 @@ export function LaidOver({ rect }: { rect: FrameRect }) {
   const scene = useSession((s) => s.scene)!;
   const looking = useSession((s) => s.looking);
   const playing = useSession((s) => s.playing);
+  const apart = useSession((s) => s.looks.camera !== "moves");
   const found = useSession((s) => part<TwoCamerasPart>(s, s.scene?.two_cameras));
   const row = Math.min(useCalmFrame(), scene.last) - scene.first;
   if (!laidOver || looking === "roam") return null;
@@ -28,7 +29,7 @@ export function LaidOver({ rect }: { rect: FrameRect }) {
   };
   return (
     <>
-      {!playing && found && (
+      {!playing && !apart && found && (
         <svg
           className="laid-marks"
           role="img"
@@ -54,7 +55,7 @@ export function LaidOver({ rect }: { rect: FrameRect }) {
         onPointerMove={(event) => event.stopPropagation()}
       >
         <Head cameraId={laidOver.cameraId} share={laidOver.share} />
-        {found && <Figures found={found} row={row} />}
+        {!apart && found && <Figures found={found} row={row} />}
       </section>
     </>
   );

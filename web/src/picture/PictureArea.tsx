@@ -19,6 +19,7 @@ import { type FrameRect, type Sight, fittedFrame, frameAspect, usedBack } from "
 import { useGestures } from "./gestures";
 import { type FocusShown, type Over, Stage } from "../stage/stage";
 import { coverageRow, coverageSight } from "../state/coverage";
+import { withCameraHeld } from "../state/judgingLooks";
 import { laidSight } from "../state/laidOver";
 import { tryingFrame, tryingRects } from "../state/trying";
 import { currentSight, cutSight, namedSight, workedPath } from "../state/sight";
@@ -82,8 +83,8 @@ export function PictureArea() {
       asked = 0;
       if (!made) return;
       const state = session();
-      const held = state.looks.camera === "held still";
-      const sight = currentSight(held ? { ...state, frame: state.looks.heldFrame } : state);
+      const standing = withCameraHeld(state);
+      const sight = currentSight(standing);
       if (!state.scene || !sight) return;
       if (state.trying) {
         const at = tryingFrame(state.trying);
@@ -110,7 +111,7 @@ export function PictureArea() {
       posed = share === "alone" ? heldFrame : state.frame;
       const framed = fittedFrame(main.width, main.height, aspect, MARGIN);
       const grown = detail && { ...detail, radius: DETAIL_RADIUS, scale: 1 / devicePixelRatio };
-      const { under, over } = mixed(state, sight);
+      const { under, over } = mixed(standing, sight);
       made.render(state.scene, under, framed, grown, focusShown(state), over);
       if (row)
         made.row(

@@ -1,6 +1,6 @@
 /** How motion is looked at in the Picture: which arcs, how much of them, onion skins, and with or without the camera's share. */
 import { refreshView } from "./shown";
-import { judgedThing, notify, session, setSession } from "./session";
+import { type Session, judgedThing, notify, session, setSession } from "./session";
 import { MOST_ALSO, type JudgingLooks } from "./looks";
 
 export function setLooks(change: Partial<JudgingLooks>): void {
@@ -30,6 +30,12 @@ export function letArcGo(at: number): void {
 /** Play with the camera held still where it is now, with the camera alone, or as it is again. */
 export function showShare(camera: JudgingLooks["camera"]): void {
   setLooks({ camera, heldFrame: session().frame });
+}
+
+/** The state by which cameras stand: of the frame on which they are held still, else as it is. */
+export function withCameraHeld(state: Session): Session {
+  const { camera, heldFrame } = state.looks;
+  return camera === "held still" ? { ...state, frame: heldFrame } : state;
 }
 
 const WAYS: JudgingLooks["camera"][] = ["moves", "held still", "alone"];
