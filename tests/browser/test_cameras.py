@@ -4,10 +4,9 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
-from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
-from .card import choose, drag, handle, question, type_number
+from .card import drag, handle, question
 from .conftest import App, decoded
 from .pixels import differs, surround
 
@@ -91,51 +90,6 @@ def test_companions_change_places_with_the_picture(app: App) -> None:
     app.by_id("picture")
 
 
-# --- cameras in one action ---
-
-
-def test_cameras_are_made_in_one_action(app: App) -> None:
-    start = app.revision
-    for number, (entry, name) in enumerate(
-        [
-            ("Face camera, its place only", "Face Oda 85 (2)"),
-            ("Over Oda’s shoulder at Quill", "Over Oda's shoulder 50"),
-        ]
-    ):
-        app.find("[title^='New camera']").click()
-        app.wait(lambda e=entry: app.button(e).is_displayed(), entry)  # type: ignore[misc]
-        app.button(entry).click()
-        app.saved(start + 1 + number)
-        app.wait(lambda n=name: app.caption.startswith(f"CAMERA · {n}"), name)  # type: ignore[misc]
-    app.keys("r")
-    app.hold(Keys.ALT, "2")
-    app.picture()
-    app.keys("n")
-    app.saved(start + 3)
-    app.wait(lambda: app.caption.startswith("CAMERA · "), "the new camera in the Picture")
-    app.wait(lambda: "· Bank rail" not in app.text("[aria-label=Readings]"), "readings of the new camera")
-    assert "Oda" in app.caption.split("\n")[0], "named by what it shows"
-    app.keys("C")
-    app.saved(start + 4)
-    app.wait(lambda: app.caption.split("\n")[0].endswith("(2)"), "a copy with a name of its own")
-    app.button("Delete the camera").click()
-    app.saved(start + 5)
-    assert app.caption.startswith("CUT")
-
-
-def test_a_camera_of_the_cut_is_replaced_when_it_is_deleted(app: App) -> None:
-    start = app.revision
-    app.button("Delete the camera").click()
-    app.wait(lambda: "The cut uses it from 1001" in app.text("[role=dialog]"), "the reason")
-    choose(app, "Replace it by", "Crane up 28")
-    app.button("Replace and delete").click()
-    app.saved(start + 1)
-    assert app.caption.startswith("CUT · Crane up 28")
-    app.hold(Keys.CONTROL, "z")
-    app.saved(start + 2)
-    assert app.caption.startswith("CUT · Bank rail 35")
-
-
 # --- mounts ---
 
 
@@ -187,20 +141,6 @@ def test_a_crane_is_moved_by_its_base_in_roam(app: App) -> None:
     assert differs(app.picture(), before) > 0.05
 
 
-@pytest.mark.parametrize("kind", ["crane", "orbit", "carried", "trailing", "free"])
-def test_another_mount_keeps_the_picture(app: App, kind: str) -> None:
-    start = app.revision
-    app.keys("l")
-    app.saved(start + 1)
-    app.go_to(1030)
-    before = app.picture()
-    question(app, "How is it carried?")
-    choose(app, "Mount", kind)
-    app.saved(start + 2)
-    assert differs(app.picture(), before) < 0.002
-    assert kind in app.caption or kind == "free"
-
-
 # --- aim and framing ---
 
 RESTS_S = 0.4
@@ -222,20 +162,6 @@ def test_the_place_that_is_held_is_dragged_in_the_picture(app: App) -> None:
     assert differs(app.picture(), before) < 0.002
 
 
-def test_a_point_on_the_ground_is_aimed_at_by_a_click(app: App) -> None:
-    start = app.revision
-    app.keys("6")
-    before = app.picture()
-    question(app, "What does it look at?")
-    choose(app, "Subject 1", "a point, by a click on the ground")
-    app.hand().move_to_element_with_offset(app.by_id("picture"), -180, 130).click().perform()
-    app.saved(start + 1)
-    assert differs(app.picture(), before) > 0.1
-    type_number(app, "y", "1.5")
-    app.saved(start + 2)
-    assert app.field("y").get_attribute("value") == "1.5 m"
-
-
 def test_what_a_camera_aims_at_is_dragged_and_let_go(app: App) -> None:
     start = app.revision
     app.keys("5")
@@ -250,24 +176,6 @@ def test_what_a_camera_aims_at_is_dragged_and_let_go(app: App) -> None:
     app.saved(start + 2)
     assert differs(app.picture()[40:-40, 40:-40], after[40:-40, 40:-40]) < 0.02, "let go, it stays as it looks"
     assert not app.all("[data-testid=aim-mark]")
-
-
-def test_a_joint_is_held_from_the_card_and_baked(app: App) -> None:
-    start = app.revision
-    app.keys("6")
-    question(app, "How is the framing held?")
-    choose(app, "Hold", "Oda head")
-    app.saved(start + 1)
-    app.choose_joint("head")
-    app.go_to(1013)
-    at = app.joint_place()
-    app.go_to(1073)
-    assert app.joint_place() == pytest.approx(at, abs=2), "on a new pose she is where she was"
-    app.stage("set up")
-    app.button("Bake to few keys").click()
-    app.saved(start + 2)
-    app.wait(lambda: "Nothing is held" in app.text(".card"), "the lock gone, keys in its place")
-    assert app.joint_place() == pytest.approx(at, abs=2.5)
 
 
 # --- saved views and locks ---
@@ -307,18 +215,3 @@ def test_saved_views_are_flicked_compared_and_recalled(app: App) -> None:
     app.saved(start + 5)
     app.all(".saved-view .toggle")[0].click()
     app.wait(lambda: "locked" in app.text(".notice"), "why it is not recalled")
-
-
-def test_a_group_is_locked_and_says_why_when_it_is_pushed(app: App) -> None:
-    start = app.revision
-    app.keys("6")
-    app.find("[aria-label=Locks]").find_element(By.XPATH, ".//button[.='place']").click()
-    app.saved(start + 1)
-    before = app.picture()
-    app.drag(80, 0)
-    app.wait(lambda: "The place of" in app.text(".notice"), "which group is locked")
-    app.keys(Keys.ESCAPE)
-    assert differs(app.picture(), before) < 0.002
-
-
-# --- lens ---

@@ -89,34 +89,3 @@ def test_a_joint_is_pushed_in_the_picture_by_hand_and_by_number(app: App) -> Non
     assert {row["changed_joint"] for row in rows} == {"upper_arm_r", "forearm_r", "hand_r"}
     assert {(row["frame"], row["first"], row["last"]) for row in rows} == {("1060", "1057", "1063")}
     assert float(rows[0]["world_y_mm"]) > 20
-
-
-def test_a_scene_is_judged_more_strictly_and_the_production_sets_a_limit(app: App) -> None:
-    app.wait(lambda: listed(app, "strobes"), "what strobes")
-    app.button("as usual").click()
-    app.wait(lambda: app.all("[data-testid=strictness] .limits"), "the limits")
-    slip = app.field("slip of held poses")
-    slip.send_keys(Keys.CONTROL, "a")
-    slip.send_keys("25", Keys.ENTER)
-    app.wait(lambda: not listed(app, "strobes"), "within that limit")
-    app.button("All as usual").click()
-    app.wait(lambda: listed(app, "strobes"), "what strobes again")
-    start = app.revision
-    next(e for e in app.all("[aria-label='How strictly this scene is judged'] label") if e.text == "as final").click()
-    app.saved(start + 1)
-    assert "0.7 of the limit" in app.text("[data-testid=strictness]")
-    app.keys(Keys.ESCAPE)
-    assert app.button("as final")
-
-
-def test_the_exposures_of_a_prop_are_shown_and_changed_in_the_sheet(app: App) -> None:
-    app.choose_joint("lantern")
-    app.wait(lambda: "Lantern pole" in str(app.find(".sheet .heads").get_attribute("textContent")), "its column")
-    start = app.revision
-    app.go_to(1042)
-    before = app.picture()
-    app.keys("P")
-    app.saved(start + 1)
-    app.wait(lambda: differs(app.picture(), before) > 0.00005, "another pose of the lantern")
-    app.stage("step")
-    assert "an exposure list" not in app.text(".card h2"), "hers are as they were"

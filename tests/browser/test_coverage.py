@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import pytest
-from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
 from .card import type_number
@@ -80,33 +79,6 @@ def test_another_cut_is_tried_compared_and_taken_up(app: App) -> None:
     assert "2 shots" in app.text(".other-cuts")
 
 
-def test_both_sides_of_a_cut_are_seen_and_the_incoming_move_is_slid(app: App) -> None:
-    cut_at(app, 1050, "6")
-    start = app.revision
-    app.hold(Keys.ALT, "h")
-    app.by_id("matching")
-    app.wait(lambda: "background" in app.text(".matching table"), "its figures")
-    captions = [c.text for c in app.all(".matching figcaption")]
-    assert captions == ["1049 010 · Bank rail 35", "1050 020 · Dolly zoom Oda"]
-
-    def speed() -> str:
-        row = next(r for r in app.all(".matching tbody tr") if r.text.startswith("background"))
-        return row.find_elements(By.TAG_NAME, "td")[2].text
-
-    before = speed()
-    slider = app.find(".matching input[type=range]")
-    app.hand().click_and_hold(slider).move_by_offset(-30, 0).perform()
-    app.wait(lambda: speed() != before, "the figure follows the hand")
-    app.hand().release().perform()
-    app.saved(start + 1)
-    app.hold(Keys.CONTROL, "z")
-    app.wait(lambda: speed() == before, "undone")
-    next(label for label in app.all(".matching label") if "over each other" in label.text).click()
-    app.find(".matching .over .way")
-    app.keys(Keys.ESCAPE)
-    app.wait(lambda: not app.all("[data-testid=matching]"), "closed")
-
-
 def test_another_camera_is_laid_over_and_cut_to_where_the_two_are_nearest(app: App) -> None:
     app.go_to(1020)
     alone = app.picture()
@@ -130,43 +102,6 @@ def test_another_camera_is_laid_over_and_cut_to_where_the_two_are_nearest(app: A
     app.wait(lambda: "Here it is the same camera." in app.text(".laid-over"), "it is the cut's now")
     app.keys(Keys.ESCAPE)
     app.wait(lambda: not app.all(".laid-over"), "alone again")
-
-
-def test_a_change_of_rate_is_listed_before_it_is_made_and_undone(app: App) -> None:
-    start = app.revision
-    app.go_to(1071)
-    seen = app.picture()
-    app.stage("time")
-    app.field("frames a second").click()
-    app.option("12").click()
-    told = app.by_id("rate-change")
-    app.wait(lambda: "1001 to 1048" in told.text, "where it would end")
-    assert "Quill shows a new pose on every frame" in told.text
-    assert app.revision == start, "nothing is changed yet"
-    app.button("Change the rate").click()
-    app.saved(start + 1)
-    app.go_to(1036)
-    assert app.all(".caption .mono")[1].text == "00:00:02:11", "the same time, counted at 12"
-    assert differs(app.picture(), seen) < 0.02, "and what was seen at that time"
-    app.hold(Keys.CONTROL, "z")
-    app.saved(start + 2)
-    app.go_to(1071)
-    app.wait(lambda: differs(app.picture(), seen) < 0.002, "undone")
-
-
-def test_time_code_begins_where_it_is_wanted(app: App) -> None:
-    start = app.revision
-    app.stage("time")
-    field = app.field("time code")
-    field.send_keys(Keys.CONTROL, "a")
-    field.send_keys("01:00:00:00", Keys.ENTER)
-    app.saved(start + 1)
-    app.go_to(1026)
-    assert app.all(".caption .mono")[1].text == "01:00:01:01"
-    field = app.field("time code")
-    field.send_keys(Keys.CONTROL, "a")
-    field.send_keys("01:00:00;00", Keys.ENTER)
-    app.wait(lambda: "no drop-frame time code at 24" in app.text(".notice"), "why not")
 
 
 def test_shots_have_pictures_an_order_and_handles(app: App) -> None:

@@ -186,20 +186,6 @@ def test_an_arcs_tag_says_what_the_list_says_and_is_tied_to_its_place(app: App) 
     assert label["x"] - 1 <= line["x"] + line["width"] / 2 <= label["x"] + label["width"] + 1
 
 
-def test_from_a_joints_card_the_camera_is_turned_to_it(app: App) -> None:
-    start = app.revision
-    app.keys("6")
-    app.go_to(1031)
-    app.choose_joint("lantern")
-    before, held = app.picture(), app.joint_place()
-    app.button("Hold it in the frame").click()
-    app.saved(start + 1)
-    assert app.joint_place() == pytest.approx(held, abs=1), "where it is seen"
-    assert differs(app.picture(), before) < 0.05, "but for the mark"
-    app.go_to(1071)
-    assert app.joint_place() == pytest.approx(held, abs=1), "and there it stays"
-
-
 def test_a_drag_that_begins_on_a_mark_by_accident_moves_the_camera(app: App) -> None:
     start = app.revision
     app.keys("5")
@@ -228,38 +214,6 @@ def test_a_drag_in_the_picture_that_the_system_cancels_changes_nothing(app: App)
 # --- readings ---
 
 
-def test_readings_of_one_cause_unfold_under_the_worst(app: App) -> None:
-    rows = app.all(".readings li")
-    assert rows[0].text.startswith("strobes")
-    more = rows[0].find_element(By.CSS_SELECTOR, ".more")
-    assert "more of its held poses" in more.text
-    more.click()
-    app.wait(lambda: len(app.all(".readings li.further")) >= 1, "the others")
-    assert "key pose not shown" in app.text(".readings li.further")
-    assert "shot 1" in app.text(".readings li")
-
-
-def test_the_price_of_ride_is_in_pixels_and_planted_feet_pay_none(app: App) -> None:
-    start = app.revision
-    app.stage("step")
-    assert "feet stay where they stand" in app.text(".boxed"), "as it is offered"
-    app.keys("y")
-    app.saved(start + 1)
-    app.script(
-        "document.evaluate(\"//label[.='Feet stay where they stand']\", document, null, 9).singleNodeValue.click()"
-    )
-    app.saved(start + 2)
-    paid = lambda: float(app.by_id("feet-slide").text.split("· ")[1].split(" px")[0])  # noqa: E731
-    app.wait(lambda: paid() > 5, "what it costs without")
-    assert "price: feet slide" in app.text(".boxed")
-    app.button("What would be best").click()
-    best = app.wait(lambda: app.find("[data-testid=trying] section"), "the ways")
-    assert best.text.startswith(("Ride\n", "its feet planted"))
-    best.find_element(By.TAG_NAME, "button").click()
-    app.saved(start + 3)
-    app.wait(lambda: paid() < 0.1, "no price any more")
-
-
 def test_a_performance_that_is_used_in_two_scenes_changes_in_both(app: App, var: Path) -> None:
     start = app.revision
     next(e for e in app.all(".contents button") if e.text == "Oda").click()
@@ -275,10 +229,3 @@ def test_a_performance_that_is_used_in_two_scenes_changes_in_both(app: App, var:
     app.button(f"Undo {edits.BringNextVersion.title} (Ctrl Z)").click()
     app.driver.back()
     app.wait(lambda: app.title == "Crossing", "and back")
-
-
-def test_the_desk_says_what_asks_for_attention(app: App) -> None:
-    app.driver.get(f"{app.base}/")
-    card = lambda: next(c for c in app.all("[data-testid=scene-card]") if c.text.startswith("Crossing\n"))  # noqa: E731
-    app.wait(lambda: "strobes" in card().text, "what is told of the crossing")
-    assert "6 readings: strobes, off the arc" in card().text

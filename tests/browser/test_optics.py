@@ -2,18 +2,16 @@
 
 from __future__ import annotations
 
-import re
 import subprocess
 from threading import Timer
 
 import numpy as np
 import pytest
-from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
 from eddyfield.demo import mill_race
 
-from .card import choose, question, type_number
+from .card import choose, question
 from .conftest import App
 from .pixels import differs, surround
 
@@ -51,25 +49,6 @@ def test_sharpness_is_shown_and_measured(app: App) -> None:
     question(app, "What is sharp?")
     for words in ("sharp from", "hyperfocal", "blur of Oda", "blur of Quill"):
         app.wait(lambda w=words: w in app.text(".card"), words)  # type: ignore[misc]
-
-
-def test_focal_length_field_of_view_and_planes(app: App) -> None:
-    start = app.revision
-    app.keys("6")
-    question(app, "What does the lens do?")
-    app.find("[aria-label='Focal lengths']").find_element(By.XPATH, ".//button[.='85']").click()
-    app.saved(start + 1)
-    assert "85 mm" in app.caption
-    across = app.field("view across").get_attribute("value")
-    assert float(str(across).rstrip("°")) == pytest.approx(np.degrees(2 * np.arctan(18 / 85)), abs=0.01)
-    type_number(app, "view across", "60")
-    app.saved(start + 2)
-    assert "31 mm" in app.caption
-    before = app.picture()
-    type_number(app, "far plane (0: none)", "4")
-    app.saved(start + 3)
-    assert differs(app.picture(), before) > 0.05, "what is far is cut off"
-    app.wait(lambda: "far plane cuts off" in app.text("[aria-label=Readings]"), "what the far plane does, judged")
 
 
 def test_an_upright_delivery_frame_shows_what_is_gained_and_lost(app: App) -> None:
@@ -168,89 +147,3 @@ def test_a_long_bench_draws_only_what_is_in_sight(app: App) -> None:
     )
     app.wait(lambda: app.script(ALL_DRAWN), "every picture in sight")
     assert len(app.all("[data-testid=bench-camera]")) < 16
-
-
-# --- tools that solve, and readings with a fix ---
-
-
-def roam_to(app: App, placement: str, further: int = 0) -> None:
-    app.keys("r")
-    app.hold(Keys.ALT, placement)
-    if further:
-        app.wheel(further)
-    app.picture()
-
-
-def key_here(app: App, frame: int) -> None:
-    """Put the camera that is worked on where Roam looks from, and key it."""
-    start = app.revision
-    app.go_to(frame)
-    app.keys("p")
-    app.saved(start + 1)
-    app.keys("k")
-    app.saved(start + 2)
-
-
-def test_a_straight_chord_becomes_an_orbit(app: App) -> None:
-    start = app.revision
-    roam_to(app, "2")
-    app.keys("n")
-    app.saved(start + 1)
-    app.wait(lambda: app.caption.startswith("CAMERA"), "the new camera")
-    app.keys("k")
-    app.saved(start + 2)
-    roam_to(app, "3")
-    key_here(app, 1030)
-    app.wait(lambda: "straight chord" in app.text("[aria-label=Readings]"), "the reading")
-    app.go_to(1001)
-    first = app.picture()
-    app.find("[aria-label=Readings]").find_element(By.XPATH, ".//li[contains(., 'straight chord')]//button[2]").click()
-    app.saved(start + 5)
-    app.wait(lambda: "straight chord" not in app.text("[aria-label=Readings]"), "no chord any more")
-    assert "orbit" in app.caption
-    assert differs(app.picture(), first) < 0.01, "the end pictures stay"
-
-
-def test_an_aim_that_bobs_is_given_a_calmer_joint(app: App) -> None:
-    start = app.revision
-    app.keys("6")
-    question(app, "What does it look at?")
-    choose(app, "Subject 1", "Oda foot_l")
-    app.saved(start + 1)
-    app.wait(lambda: "aim bobs" in app.text("[aria-label=Readings]"), "the reading")
-    app.find("[aria-label=Readings]").find_element(By.XPATH, ".//li[contains(., 'aim bobs')]//button[2]").click()
-    app.saved(start + 2)
-    app.wait(lambda: "aim bobs" not in app.text("[aria-label=Readings]"), "no bobbing any more")
-
-
-def test_a_dolly_zoom_holds_the_size(app: App) -> None:
-    start = app.revision
-    roam_to(app, "1", 500)
-    app.keys("n")
-    app.saved(start + 1)
-    app.wait(lambda: app.caption.startswith("CAMERA"), "the new camera")
-    app.keys("k")
-    app.saved(start + 2)
-    roam_to(app, "1")
-    key_here(app, 1040)
-    question(app, "Dolly zoom")
-    app.go_to(1001)
-    size = apparent_size(app)
-    type_number(app, "to frame", "1040")
-    app.button("Solve the zoom").click()
-    app.saved(start + 5)
-    for frame in (1020, 1040):
-        app.go_to(frame)
-        assert apparent_size(app) == pytest.approx(size, abs=1), f"the same size at {frame}"
-    app.go_to(1001)
-    wide = app.caption
-    app.go_to(1040)
-    assert app.caption != wide, "while the focal length changes"
-
-
-def apparent_size(app: App) -> int:
-    """Of the subject, px, as the curve of the Card tells it at this frame."""
-    heading = app.by_id("size-curve").find_element(By.XPATH, "./preceding-sibling::h4[1]")
-    told = re.search(r"(\d+) px", heading.text)
-    assert told, heading.text
-    return int(told[1])

@@ -102,19 +102,6 @@ def test_the_name_of_a_camera_keeps_clear_of_its_handles(app: App, number: str) 
 # --- the Sheet ---
 
 
-def test_a_row_of_the_sheet_is_told_in_words(app: App) -> None:
-    app.choose_joint("lantern")
-    app.go_to(1043)
-    rows = app.by_id("sheet-rows")
-    assert rows.get_attribute("role") == "slider"
-    assert rows.get_attribute("aria-valuenow") == "1043"
-    told = str(rows.get_attribute("aria-valuetext"))
-    for part in ("frame 1043", "cut: Bank rail 35", "Oda: new pose", "lantern moves 10.3 px", "off the arc 11.0 px"):
-        assert part in told
-    app.go_to(1024)
-    assert "Oda: holds the pose of 1023; key of Bank rail 35" in str(rows.get_attribute("aria-valuetext"))
-
-
 def test_long_heads_are_cut_with_a_tip(app: App) -> None:
     app.choose_joint("lantern_ring")
     heads = app.all(".sheet .head")
@@ -146,21 +133,6 @@ def test_a_review_set_is_shown_where_it_went_and_has_keys(app: App) -> None:
     app.hold(Keys.SHIFT, "1")
     tenth = app.find(".bench-camera.here .number").text
     assert tenth == "10"
-
-
-def test_what_was_done_to_keys_and_cameras_is_told(app: App) -> None:
-    revision = unlocked(app, "1")
-    app.go_to(1024)
-    app.hold(Keys.ALT, Keys.ARROW_DOWN)
-    app.saved(revision + 1)
-    assert app.text(".notice") == "Key of Bank rail 35 moved from 1024 to 1025."
-    app.keys(Keys.DELETE)
-    app.saved(revision + 2)
-    assert "Key of Bank rail 35 at 1025 deleted" in app.text(".notice")
-    app.keys("6")
-    app.find("[aria-label='Delete the camera']").click()
-    app.saved(revision + 3)
-    assert "is deleted" in app.text(".notice")
 
 
 def test_layers_are_dragged_hidden_and_chosen_in_the_sheet(app: App) -> None:

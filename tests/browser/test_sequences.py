@@ -87,22 +87,3 @@ def test_playing_goes_on_into_the_next_scene_and_the_time_code_runs_on(app: App)
     assert not app.all("[data-testid=sequence-strip]")
     app.driver.back()
     app.by_id("sequence-strip")
-
-
-def test_all_scenes_are_judged_in_one_list_that_leads_to_each(app: App) -> None:
-    opened(app)
-    app.button("whole sequence").click()
-    app.by_id("sequence-readings")
-    app.wait(lambda: len(app.all("[data-testid=sequence-readings] li")) > 5, "readings of all scenes")
-    rows = app.all("[data-testid=sequence-readings] li")
-    of_landing = next(row for row in rows if "Landing" in row.text)
-    assert any("Crossing, cut" in row.text for row in rows)
-    of_landing.find_element(By.CSS_SELECTOR, ".what").click()
-    app.wait(lambda: app.title == "Landing", "its scene")
-    assert app.frame >= 2001
-
-
-def test_a_sequence_without_scenes_says_what_to_do(app: App) -> None:
-    app.meets |= {"404"}
-    app.driver.get(f"{app.base}/sequences/{demo_id('nothing')}")
-    app.wait(lambda: "no such sequence" in app.text("main"), "why")

@@ -5,16 +5,6 @@ import "@fontsource/ibm-plex-mono/400.css";
 import "@fontsource/ibm-plex-mono/500.css";
 import "@mantine/core/styles.css";
 import "./styles.css";
-import { MantineProvider } from "@mantine/core";
-import { StrictMode } from "react";
-import { createRoot } from "react-dom/client";
-import { App } from "./App";
-import { theme } from "./theme";
+import { mount } from "./mount";
 
-createRoot(document.getElementById("root")!).render(
-  <StrictMode>
-    <MantineProvider theme={theme} defaultColorScheme="light">
-      <App />
-    </MantineProvider>
-  </StrictMode>,
-);
+mount(document.getElementById("root")!);

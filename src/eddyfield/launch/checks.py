@@ -11,11 +11,16 @@ CHECKS: list[tuple[str, str, list[str]]] = [
     (
         "prettier",
         "web",
-        ["npx", "--no-install", "prettier", "--check", "--log-level", "warn", "src", "../tests/front_end"],
+        ["npx", "--no-install", "prettier", "--check", "--log-level", "warn", "src", "../tests/front_end", "../tests/page"],
     ),
     (
         "the front end's own tests",
         "web",
         ["npx", "--no-install", "vitest", "run", "--config", "vitest.config.ts", "--reporter=dot"],
+    ),
+    (
+        "the page on its server",
+        "web",
+        ["npx", "--no-install", "vitest", "run", "--config", "vitest.page.config.ts", "--reporter=dot"],
     ),
 ]

@@ -26,14 +26,19 @@ export function goToWhereItWasLeft(sceneId: string): boolean {
 /** Remember where one is in a scene, until told to stop. */
 export function rememberWhereOneIs(sceneId: string): () => void {
   let timer: ReturnType<typeof setTimeout> | undefined;
+  const keep = () => {
+    clearTimeout(timer);
+    timer = undefined;
+    write(sceneId);
+  };
   const release = useSession.subscribe((now, before) => {
     if (now.scene?.id !== sceneId || now.playing || FIELDS.every((name) => now[name] === before[name]))
       return;
     clearTimeout(timer);
-    timer = setTimeout(() => write(sceneId), WAIT_MS);
+    timer = setTimeout(keep, WAIT_MS);
   });
   return () => {
-    clearTimeout(timer);
+    if (timer !== undefined) keep();
     release();
   };
 }

@@ -12,7 +12,7 @@ import { getSequence } from "../api/client";
 import { followChanges } from "../api/changes";
 import { closeScene, openScene } from "../state/edits";
 import { heardOfChange } from "../state/following";
-import { refreshView } from "../state/shown";
+import { currentView, refreshView } from "../state/shown";
 import { goToWhereItWasLeft, rememberWhereOneIs } from "../state/leftAt";
 import { stop } from "../state/playback";
 import { fetchAhead } from "../state/sequence";
@@ -53,7 +53,9 @@ export default function Workspace({ opened, onLeave, onOpenScene }: WorkspacePro
       }
       await openScene(id);
       if (useSession.getState().scene?.id !== id) return;
-      if (goToWhereItWasLeft(id)) void refreshView();
+      const elsewhere = goToWhereItWasLeft(id);
+      // Arcs that stay are of this scene or of another: which, is known only now.
+      if (elsewhere || currentView().also?.length) void refreshView();
       forget = rememberWhereOneIs(id);
     };
     open().catch((error: unknown) => setFailure(String(error instanceof Error ? error.message : error)));
