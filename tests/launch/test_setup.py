@@ -200,7 +200,7 @@ def test_what_the_launcher_says() -> None:
 
 def test_a_failed_check_fails_the_run(machine: Machine, monkeypatch: pytest.MonkeyPatch) -> None:
     def statuses(of: dict[str, int]) -> Callable[..., SimpleNamespace]:
-        return lambda words, **_: SimpleNamespace(returncode=of.get(words[0], 0))
+        return lambda words, **_: SimpleNamespace(returncode=of.get(words[0], 0), stdout=b"")
 
     monkeypatch.setattr(commands.subprocess, "run", statuses({}))
     assert commands._test(machine, []) == 0

@@ -11,7 +11,17 @@ CHECKS: list[tuple[str, str, list[str]]] = [
     (
         "prettier",
         "web",
-        ["npx", "--no-install", "prettier", "--check", "--log-level", "warn", "src", "../tests/front_end", "../tests/page"],
+        [
+            "npx",
+            "--no-install",
+            "prettier",
+            "--check",
+            "--log-level",
+            "warn",
+            "src",
+            "../tests/front_end",
+            "../tests/page",
+        ],
     ),
     (
         "the front end's own tests",

@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 import subprocess
 import sys
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 from .checks import CHECKS
@@ -28,6 +29,7 @@ USAGE = """usage: ./eddyfield COMMAND
 ./eddyfield COMMAND --help tells the options."""
 OF_CLI = ("tracks", "strobe", "framing", "read", "check", "cut", "bring", "watch")
 """Run as they are, on what is set up for the application; on a new machine that is set up first."""
+CHECKS_AT_ONCE = 2
 OF_STORE = ("check",)
 """Those of them that open the database themselves."""
 
@@ -87,15 +89,35 @@ def _become(machine: Machine, words: list[str]) -> int:
     os.execve(machine.python, [str(machine.python), "-m", "eddyfield", *words], _environment(machine))
 
 
+def _failed_checks(machine: Machine, environment: dict[str, str]) -> list[str]:
+    """Names of the checks that do not pass, after all were made, a few at a time."""
+
+    def made(check: tuple[str, str, list[str]]) -> subprocess.CompletedProcess[bytes]:
+        _, folder, words = check
+        return subprocess.run(
+            words,
+            cwd=machine.root / folder,
+            env=environment,
+            stdout=subprocess.PIPE,
+            stderr=subprocess.STDOUT,
+            check=False,
+        )
+
+    failed = []
+    with ThreadPoolExecutor(CHECKS_AT_ONCE) as pool:
+        for (name, _, _), done in zip(CHECKS, pool.map(made, CHECKS), strict=True):
+            say(f"checked: {name}")
+            if done.returncode:
+                sys.stderr.buffer.write(done.stdout)
+                sys.stderr.flush()
+                failed.append(name)
+    return failed
+
+
 def _test(machine: Machine, rest: list[str]) -> int:
     """Checks first, then pytest; with words of one's own, pytest alone."""
     environment = {**_environment(machine), "PATH": f"{machine.venv / 'bin'}:{os.environ.get('PATH', '')}"}
-    failed = []
-    for name, folder, words in [] if rest else CHECKS:
-        say(f"checking: {name}")
-        done = subprocess.run(words, cwd=machine.root / folder, env=environment, check=False)
-        if done.returncode:
-            failed.append(name)
+    failed = [] if rest else _failed_checks(machine, environment)
     say("running the tests")
     words = [str(machine.python), "-m", "pytest", *(rest or ["-n", "2", "--dist", "worksteal"])]
     status = subprocess.run(words, cwd=machine.root, env=environment, check=False).returncode
