@@ -36,8 +36,8 @@ class Api:
     def view(self, scene_id: str, **view: Any) -> dict[str, Any]:
         return self.unpacked(self.post(f"/api/scenes/{scene_id}/view", {"view": view}))
 
-    def edit(self, scene_id: str, revision: int, /, **edit: Any) -> TestResponse:
-        body = {"revision": revision, "request_id": str(uuid.uuid4()), "edit": edit, "view": {}}
+    def edit(self, scene_id: str, revision: int, /, view: dict[str, Any] | None = None, **edit: Any) -> TestResponse:
+        body = {"revision": revision, "request_id": str(uuid.uuid4()), "edit": edit, "view": view or {}}
         return self.post(f"/api/scenes/{scene_id}/edits", body)
 
     def camera(self, scene_id: str, place: int = 0) -> dict[str, Any]:

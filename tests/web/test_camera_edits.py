@@ -199,8 +199,8 @@ AFTER: dict[str, list[dict[str, Any]]] = {
 @pytest.fixture
 def unlocked(api: Api, demo: str) -> int:
     """The revision of the demo scene with its rail camera unlocked."""
-    revision = api.view(demo)["scene"]["revision"]
-    told = api.unpacked(api.edit(demo, revision, edit="lock camera", camera_id=BANK, locks=[]))
+    revision = api.view(demo, judged=False)["scene"]["revision"]
+    told = api.unpacked(api.edit(demo, revision, view={"judged": False}, edit="lock camera", camera_id=BANK, locks=[]))
     return int(told["scene"]["revision"])
 
 
@@ -211,14 +211,15 @@ def test_no_edit_is_left_out() -> None:
 
 @pytest.mark.parametrize("edit", EDITS, ids=[e["edit"] for e in EDITS])
 def test_an_edit_is_previewed_done_and_undone(api: Api, demo: str, unlocked: int, edit: dict[str, Any]) -> None:
-    before = api.view(demo, camera_id=TWO)
-    shown = api.unpacked(api.post(f"/api/scenes/{demo}/preview", {"edit": edit, "view": {"camera_id": TWO}}))
+    before = api.view(demo, camera_id=TWO, judged=False)
+    view = {"camera_id": TWO, "judged": False, "known_parts": list(before["parts"])}
+    shown = api.unpacked(api.post(f"/api/scenes/{demo}/preview", {"edit": edit, "view": view}))
     assert shown["scene"]["revision"] == unlocked
-    assert api.view(demo, camera_id=TWO)["scene"] == before["scene"], "a preview stores nothing"
-    done = api.unpacked(api.edit(demo, unlocked, **edit))
+    assert api.view(demo, **view)["scene"] == before["scene"], "a preview stores nothing"
+    done = api.unpacked(api.edit(demo, unlocked, view=view, **edit))
     assert (done["scene"]["revision"], done["scene"]["undo"]) == (unlocked + 1, title_of(edit["edit"]))
     assert done["scene"]["cameras"] == shown["scene"]["cameras"], "as it was shown in the hand"
-    undone = api.unpacked(api.post(f"/api/scenes/{demo}/undo", {"revision": unlocked + 1, "view": {"camera_id": TWO}}))
+    undone = api.unpacked(api.post(f"/api/scenes/{demo}/undo", {"revision": unlocked + 1, "view": view}))
     same = {key for key in before["scene"] if key not in ("revision", "undo", "redo")}
     assert {k: undone["scene"][k] for k in same} == {k: before["scene"][k] for k in same}
 

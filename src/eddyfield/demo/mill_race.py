@@ -152,6 +152,7 @@ SEES, LOOKED = 1046, 1074
 """Between these frames Oda sees the heron."""
 
 
+@cache
 def scene(*digests: str) -> Scene:
     """The scene “Crossing”: Oda on twos, Quill on ones, and the coverage of a scene, one camera after another."""
     sources = {name: RigSource(digest, "gltf") for name, digest in zip(OF_CROSSING, digests, strict=True)}
