@@ -17,7 +17,7 @@ from tests.formats.test_looks_and_shapes import image, quad
 from tests.formats.test_rigs_of_files import people
 from tests.formats.test_usd import usda, walker
 
-from .card import choose, drag, handle, number, type_number
+from .card import drag, handle, number, type_number
 from .conftest import App
 from .pixels import differs
 
@@ -88,23 +88,6 @@ def test_what_has_come_in_is_moved_by_its_marks_keyed_and_taken_out(app: App) ->
     assert differs(app.picture(), before) > 0
     app.go_to(1001)
     app.wait(lambda: differs(app.picture(), before) < 1e-4, "as before it came")
-
-
-def test_a_prop_is_taken_into_a_hand_and_put_down(app: App) -> None:
-    brought(app, "Ball")
-    app.go_to(1010)
-    start = app.revision
-    choose(app, "Taken on this frame by", "Oda hand_r")
-    app.saved(start + 1)
-    app.go_to(1040)
-    carried = handle(app, "thing").rect
-    app.button("put down on this frame").click()
-    app.saved(start + 2)
-    app.wait(lambda: handle(app, "thing").rect == carried, "no jump")
-    app.go_to(1080)
-    app.wait(lambda: handle(app, "thing").rect == carried, "it stays where it was put down")
-    app.go_to(1020)
-    app.wait(lambda: handle(app, "thing").rect != carried, "and is carried before that")
 
 
 def test_a_thing_is_hidden_from_a_frame_on_and_from_cameras(app: App) -> None:

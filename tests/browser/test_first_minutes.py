@@ -10,9 +10,7 @@ from selenium.webdriver import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
-from eddyfield.core import edits
 from eddyfield.demo import mill_race, oda_crossing
-from eddyfield.demo.load import SECOND
 from tests.formats.builders import BVH
 
 from .card import drag
@@ -114,59 +112,6 @@ def test_a_next_version_says_what_becomes_better_and_takes_the_place_of_the_one_
     app.wait(lambda: "off the arc" in app.text(".readings"), "the version before")
 
 
-def test_a_joint_with_another_name_is_shown_for_approval_and_one_that_is_lost_is_stood_in_for(
-    app: App, tmp_path: Path
-) -> None:
-    file = tmp_path / "oda_kopf.glb"
-    file.write_bytes(mill_race.oda_glb().replace(b'"name":"head"', b'"name":"kopf"'))
-    start = app.revision
-    app.keys("2")
-    face = app.picture()
-    app.find("input[aria-label='Rig file dropped on the scene']").send_keys(str(file))
-    renamed = app.by_id("renamed-joints")
-    assert "head is now kopf" in renamed.text
-    renamed.find_element(By.CSS_SELECTOR, "input").click()
-    lost = app.by_id("goes-by-lost").text
-    assert "Face Oda 85 goes by head" in lost
-    assert "hips stands in" in lost
-    app.button("Bring it in").click()
-    app.saved(start + 1)
-    app.wait(lambda: "joint is lost" in app.text(".readings"), "that it is told")
-    assert differs(app.picture(), face) > 0.05, "it goes by her hips"
-    app.keys("2")
-    app.hold(Keys.CONTROL, "z")
-    app.saved(start + 2)
-    app.find("input[aria-label='Rig file dropped on the scene']").send_keys(str(file))
-    app.by_id("renamed-joints")
-    app.button("Bring it in").click()
-    app.saved(start + 3)
-    app.wait(lambda: differs(app.picture(), face) < 0.001, "the face is held under its new name")
-
-
-def test_the_version_before_is_seen_beside_and_flipped_by_a_key(app: App, var: Path) -> None:
-    start = app.revision
-    app.find("input[aria-label='Rig file dropped on the scene']").send_keys(str(var / "demo" / SECOND))
-    app.by_id("version-changes")
-    app.button("Bring it in").click()
-    app.saved(start + 1)
-    app.choose_joint("hand_r")
-    app.go_to(1043)
-    alone, arc = app.picture(), app.by_id("arc-line").get_attribute("d")
-    app.keys("s")
-    app.by_id("arc-beside")
-    assert "first version as a ghost" in app.caption
-    beside = app.find("[data-testid=arc-beside] path").get_attribute("d")
-    assert beside != arc, "the kink is in one of the two alone"
-    with_ghost = app.picture()
-    assert differs(with_ghost, alone) > 0.0005
-    app.hold(Keys.SHIFT, "s")
-    app.wait(lambda: "first version solid" in app.caption, "flipped")
-    assert differs(app.picture(), with_ghost) > 0.0005
-    app.keys("s")
-    app.wait(lambda: not app.all("[data-testid=arc-beside]"), "without")
-    app.wait(lambda: differs(app.picture(), alone) < 0.0005, "as it was")
-
-
 # --- from what is seen to what can be done ---
 
 
@@ -212,20 +157,3 @@ def test_a_drag_in_the_picture_that_the_system_cancels_changes_nothing(app: App)
 
 
 # --- readings ---
-
-
-def test_a_performance_that_is_used_in_two_scenes_changes_in_both(app: App, var: Path) -> None:
-    start = app.revision
-    next(e for e in app.all(".contents button") if e.text == "Oda").click()
-    app.wait(lambda: "Oda in “Crossing, cut”" in app.text("[data-testid=other-uses]"), "where else she crosses")
-    app.find("input[aria-label='Rig file dropped on the scene']").send_keys(str(var / "demo" / SECOND))
-    app.by_id("version-changes")
-    app.wait(lambda: "also for Oda in “Crossing, cut”" in app.text("[role=dialog]"), "that it is used elsewhere")
-    app.button("Bring it in").click()
-    app.saved(start + 1)
-    app.wait(lambda: "Oda in “Crossing, cut”" in app.text("[data-testid=other-uses]"), "both are the second now")
-    app.find("[data-testid=other-uses] button").click()
-    app.wait(lambda: app.title == "Crossing, cut", "the other use, a step away")
-    app.button(f"Undo {edits.BringNextVersion.title} (Ctrl Z)").click()
-    app.driver.back()
-    app.wait(lambda: app.title == "Crossing", "and back")

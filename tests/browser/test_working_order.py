@@ -248,14 +248,6 @@ def test_a_rig_is_brought_in_and_fits_the_picture(app: App, tmp_path: Path, name
     app.wait(lambda: len(app.all("[data-testid=scene-card]")) == count + 1, "one more scene on the Desk")
 
 
-def test_a_broken_file_is_told_on_the_desk(app: App, tmp_path: Path) -> None:
-    app.button("Eddyfield").click()
-    file = tmp_path / "broken.glb"
-    file.write_bytes(b"glTF\2\0\0\0")
-    app.find(".drop input[type=file]").send_keys(str(file))
-    app.wait(lambda: "cut off" in app.text("[role=alert]"), "the reason")
-
-
 # --- 9: take it out ---
 
 

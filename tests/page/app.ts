@@ -1,4 +1,5 @@
 /** The application on the demo scene, driven as a person would: keys, buttons, fields, and what is told. */
+import { readFileSync } from "node:fs";
 import http from "node:http";
 import { fireEvent } from "@testing-library/dom";
 import userEvent from "@testing-library/user-event";
@@ -12,10 +13,10 @@ import { type Drawn, apart, drawn } from "./drawn";
 const WAIT_MS = 20_000;
 const [SOONEST_MS, LATEST_MS] = [4, 40];
 const ROW_PX = 13;
-export const address =
-  inject("addresses")[
-    (Number(process.env.VITEST_POOL_ID) - 1) % inject("addresses").length
-  ]!;
+/** Each worker has a server of its own. */
+const OF_WORKER =
+  (Number(process.env.VITEST_POOL_ID) - 1) % inject("addresses").length;
+const address = inject("addresses")[OF_WORKER]!;
 export const base = address.split("/sign-in")[0]!;
 export const user = userEvent.setup({ delay: null, pointerEventsCheck: 0 });
 
@@ -406,6 +407,16 @@ export async function place(): Promise<[x: number, y: number, z: number]> {
   return [await number("x"), await number("y"), await number("z")];
 }
 
+/** A file that the demo was made from. */
+export const demoFile = (name: string): Uint8Array =>
+  readFileSync(`${inject("vars")[OF_WORKER]}/demo/${name}`);
+
+/** Let a file go over the scene. */
+export async function dropFile(name: string, data: Uint8Array): Promise<void> {
+  const input = await find("input[aria-label='Rig file dropped on the scene']");
+  await user.upload(input, new File([data as BlobPart], name));
+}
+
 // --- seeing ---
 
 /** Of a picture to another: the same but for rounding; clearly another. */
@@ -473,6 +484,38 @@ export async function comesNear(
 
 // --- beginning ---
 
+/** Sends a form as the page's own requests go. */
+class Upload {
+  readonly upload = {};
+  status = 0;
+  responseText = "";
+  onload = () => {};
+  onerror = () => {};
+  private to: [method: string, path: string] = ["POST", ""];
+
+  open(method: string, path: string): void {
+    this.to = [method, path];
+  }
+  send(form: FormData): void {
+    void this.sent(form).then(
+      () => this.onload(),
+      () => this.onerror(),
+    );
+  }
+  private async sent(form: FormData): Promise<void> {
+    const [method, path] = this.to;
+    const packed = new Response(form);
+    const headers = { "Content-Type": packed.headers.get("Content-Type")! };
+    const answer = await ask(path, {
+      method,
+      headers,
+      body: new Blob([await packed.arrayBuffer()]),
+    });
+    this.status = answer.status;
+    this.responseText = await answer.text();
+  }
+}
+
 /** What other windows do is not followed. */
 class Unheard {
   addEventListener() {}
@@ -532,6 +575,7 @@ export async function openDemo(): Promise<void> {
   ).happyDOM.setURL(base);
   vi.stubGlobal("fetch", ask);
   vi.stubGlobal("EventSource", Unheard);
+  vi.stubGlobal("XMLHttpRequest", Upload);
   if (!cookie) await ask(address.slice(base.length));
   network.without = false;
   localStorage.clear();

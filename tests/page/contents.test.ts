@@ -4,12 +4,14 @@ import {
   SAME,
   all,
   button,
+  choose,
   differs,
   exactly,
   find,
   goTo,
   has,
   letGo,
+  now,
   picture,
   press,
   revision,
@@ -24,9 +26,10 @@ import {
 
 const contents = () => text("[aria-label='What is in the scene']").split("\n");
 
-beforeEach(async () => press(exactly("Oda", ".contents button")));
+const oda = async () => press(exactly("Oda", ".contents button"));
 
 test("whom cameras go by lets go first", async () => {
+  await oda();
   const start = revision();
   await press(find("[aria-label='Let go and take out']"));
   await saved(start + 1);
@@ -44,6 +47,7 @@ test("whom cameras go by lets go first", async () => {
 });
 
 test("a performance is stretched, looped and run backwards", async () => {
+  await oda();
   const start = revision();
   await goTo(1031);
   const before = await picture();
@@ -60,6 +64,7 @@ test("a performance is stretched, looped and run backwards", async () => {
 });
 
 test("time is frozen over a stretch and its curve is worked by keys", async () => {
+  await oda();
   const start = revision();
   const point = () => all(".time-curve rect")[1]!;
   await goTo(1061);
@@ -94,4 +99,30 @@ test("time is frozen over a stretch and its curve is worked by keys", async () =
   await press(button("No curve"));
   await saved(start + 5);
   await wait(() => !has(".time-curve"), "as its file has it");
+});
+
+test("a prop is taken into a hand and put down", async () => {
+  await press(find("[aria-label='Bring in']"));
+  await press(exactly("Ball", ".mantine-Menu-item"));
+  await find(".comes-in");
+  const before = revision();
+  await press(button("Bring it in"));
+  await saved(before + 1);
+  await find(".thing-card");
+  await goTo(1010);
+  const start = revision();
+  const place = () =>
+    now(".plan-drawing [data-testid='handle thing']").outerHTML;
+  await choose("Taken on this frame by", "Oda hand_r");
+  await saved(start + 1);
+  letGo();
+  await goTo(1040);
+  const carried = place();
+  await press(button("put down on this frame"));
+  await saved(start + 2);
+  await wait(() => place() === carried, "no jump");
+  await goTo(1080);
+  await wait(() => place() === carried, "it stays where it was put down");
+  await goTo(1020);
+  await wait(() => place() !== carried, "and is carried before that");
 });

@@ -1,23 +1,38 @@
 /** What a newcomer meets: the Desk, readings that unfold, prices, and a joint held in the frame. */
 import {
+  ANOTHER,
+  SAME,
   all,
   button,
+  byId,
+  caption,
   chooseJoint,
   comesNear,
+  demoFile,
+  differs,
+  dropFile,
   exactly,
   find,
   goTo,
+  has,
+  hold,
   jointPlace,
   keys,
   load,
+  now,
+  picture,
   press,
   revision,
   said,
   saved,
   stage,
   text,
+  title,
+  undo,
+  user,
   wait,
 } from "./app";
+import { apart } from "./drawn";
 
 test("from a joint's card the camera is turned to it", async () => {
   const start = revision();
@@ -74,4 +89,116 @@ test("the Desk says what asks for attention", async () => {
     "what is told of the crossing",
   );
   expect(said(card())).toContain("6 readings: strobes, off the arc");
+});
+
+const SECOND = "oda-crossing-2.glb";
+
+test("a broken file is told on the Desk", async () => {
+  await press(button("Eddyfield"));
+  const input = await find(".drop input[type=file]");
+  await user.upload(
+    input,
+    new File(
+      [new Uint8Array([0x67, 0x6c, 0x54, 0x46, 2, 0, 0, 0])],
+      "broken.glb",
+    ),
+  );
+  await wait(() => text("[role=alert]").includes("cut off"), "the reason");
+});
+
+test("a joint with another name is shown for approval and one that is lost is stood in for", async () => {
+  const renamedFile = Buffer.from(
+    Buffer.from(demoFile(SECOND))
+      .toString("latin1")
+      .replace('"name":"head"', '"name":"kopf"'),
+    "latin1",
+  );
+  const start = revision();
+  keys("2");
+  const face = await picture();
+  await dropFile("oda_kopf.glb", renamedFile);
+  const renamed = await byId("renamed-joints");
+  expect(said(renamed)).toContain("head is now kopf");
+  await press(renamed.querySelector("input")!);
+  await wait(
+    () =>
+      text("[data-testid=goes-by-lost]").includes("Face Oda 85 goes by head"),
+    "who goes by it",
+  );
+  expect(text("[data-testid=goes-by-lost]")).toContain("hips stands in");
+  await press(button("Bring it in"));
+  await saved(start + 1);
+  await wait(
+    () => text(".readings").includes("joint is lost"),
+    "that it is told",
+  );
+  expect(
+    apart(await picture(), face, ["place"]),
+    "it goes by her hips",
+  ).toBeGreaterThan(ANOTHER);
+  keys("2");
+  await undo(1);
+  await dropFile("oda_kopf.glb", renamedFile);
+  await byId("renamed-joints");
+  await press(button("Bring it in"));
+  await saved(start + 3);
+  expect(
+    apart(await picture(), face, ["place"]),
+    "the face is held under its new name",
+  ).toBeLessThan(SAME);
+});
+
+test("the version before is seen beside and flipped by a key", async () => {
+  const start = revision();
+  await dropFile("oda_v2.glb", demoFile(SECOND));
+  await byId("version-changes");
+  await press(button("Bring it in"));
+  await saved(start + 1);
+  await chooseJoint("hand_r");
+  await goTo(1043);
+  const [alone, arc] = [
+    await picture(),
+    now("[data-testid=arc-line]").getAttribute("d"),
+  ];
+  keys("s");
+  const beside = await find("[data-testid=arc-beside] path");
+  await wait(
+    () => caption().includes("first version as a ghost"),
+    "what the caption says of it",
+  );
+  expect(
+    beside.getAttribute("d"),
+    "the kink is in one of the two alone",
+  ).not.toBe(arc);
+  const withGhost = await picture();
+  expect(apart(withGhost, alone), "one figure more").toBe(Infinity);
+  hold("Shift", "s");
+  await wait(() => caption().includes("first version solid"), "flipped");
+  keys("s");
+  await wait(() => !has("[data-testid=arc-beside]"), "without");
+  expect(await differs(alone), "as it was").toBe(0);
+});
+
+test("a performance that is used in two scenes changes in both", async () => {
+  const start = revision();
+  await press(exactly("Oda", ".contents button"));
+  await wait(
+    () => text("[data-testid=other-uses]").includes("Oda in “Crossing, cut”"),
+    "where else she crosses",
+  );
+  await dropFile("oda_v2.glb", demoFile(SECOND));
+  await byId("version-changes");
+  await wait(
+    () => text("[role=dialog]").includes("also for Oda in “Crossing, cut”"),
+    "that it is used elsewhere",
+  );
+  await press(button("Bring it in"));
+  await saved(start + 1);
+  await wait(
+    () => text("[data-testid=other-uses]").includes("Oda in “Crossing, cut”"),
+    "both are the second now",
+  );
+  await press((await byId("other-uses")).querySelector("button")!);
+  await wait(() => title() === "Crossing, cut", "the other use, a step away");
+  await press(button("Undo next version of a performance (Ctrl Z)"));
 });

@@ -240,6 +240,11 @@ test("a fault is found in the list and shown by a click", async () => {
   expect(row.title).toContain("beside the arc");
   await press(row);
   await wait(() => frameNow() === 1043, "its frame");
+  const here = () => row.closest("li")!.classList.contains("here");
+  await wait(here, "told to be here");
+  keys("ArrowLeft");
+  await wait(() => !here(), "and no more beside it");
+  keys("ArrowRight");
   await wait(
     () =>
       all("[data-testid=arc-fault]").some((t) =>

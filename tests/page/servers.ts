@@ -22,11 +22,11 @@ declare module "vitest" {
 export default async function start(
   project: TestProject,
 ): Promise<() => Promise<void>> {
-  // While tests are written: servers that run already.
-  const running = process.env.EDDYFIELD_PAGE_SERVERS?.split(" ");
+  // While tests are written: a server that runs already, by its address and where it keeps what it has.
+  const running = process.env.EDDYFIELD_PAGE_SERVER?.split(" ");
   if (running) {
-    project.provide("addresses", running);
-    project.provide("vars", []);
+    project.provide("addresses", [running[0]!]);
+    project.provide("vars", [running[1]!]);
     return async () => {};
   }
   const vars = Array.from({ length: WORKERS }, () =>

@@ -82,6 +82,12 @@ globalThis.ResizeObserver = class {
   disconnect() {}
 } as typeof ResizeObserver;
 
+/** Nobody hears anything, and nothing waits for it. */
+globalThis.AudioContext = class {
+  state = "suspended";
+  resume = () => new Promise(() => {});
+  decodeAudioData = () => new Promise(() => {});
+} as unknown as typeof AudioContext;
 Object.defineProperty(document, "fonts", {
   value: new EventTarget(),
   configurable: true,
@@ -105,5 +111,13 @@ globalThis.Path2D ??= function () {
   return idle();
 } as unknown as typeof Path2D;
 
-beforeEach(openDemo);
-afterEach(leave);
+const reported = vi.spyOn(console, "error");
+
+beforeEach(async () => {
+  reported.mockClear();
+  await openDemo();
+});
+afterEach(() => {
+  leave();
+  expect(reported.mock.calls, "errors that the page reported").toEqual([]);
+});

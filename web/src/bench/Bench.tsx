@@ -6,7 +6,7 @@ import { frameAspect } from "../optics/lens";
 import { namedSight } from "../state/sight";
 import { edit } from "../state/edits";
 import { lookThrough, lookThroughCut, numberKey } from "../state/looking";
-import { useCalmFrame } from "../state/calmFrame";
+import { useAtCalmFrame } from "../state/calmFrame";
 import { type Session, cutCamera, part, useSession, workedCamera } from "../state/session";
 import { LineSwatch } from "../marks/LineSwatch";
 import { LivePicture } from "../stage/LivePicture";
@@ -135,8 +135,9 @@ function BenchCamera({ camera, number, left, through, inCut, onDrag, onMove }: B
   const height = width / aspect;
   const unkeyed = camera.unkeyed.length > 0;
   const key = numberKey(number);
-  const row = useCalmFrame() - useSession((s) => s.scene!.first);
-  const focal = useSession((s) => part<CameraPart>(s, camera.path))?.pose[row * 7 + 6];
+  const first = useSession((s) => s.scene!.first);
+  const path = useSession((s) => part<CameraPart>(s, camera.path));
+  const focal = useAtCalmFrame((frame) => path?.pose[(frame - first) * 7 + 6]?.toFixed(0));
   return (
     <button
       className={through ? "bench-camera here" : "bench-camera"}
@@ -196,9 +197,9 @@ function BenchCamera({ camera, number, left, through, inCut, onDrag, onMove }: B
   );
 }
 
-function lensOf(camera: CameraView, focal: number | undefined): string | null {
+function lensOf(camera: CameraView, focal: string | undefined): string | null {
   if (camera.glass.orthographic_height_m !== null) return "parallel";
-  return focal === undefined ? null : `${focal.toFixed(0)} mm`;
+  return focal === undefined ? null : `${focal} mm`;
 }
 
 function Mark({ title, icon }: { title: string; icon: React.ReactNode }) {

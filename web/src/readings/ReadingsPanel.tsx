@@ -4,7 +4,7 @@ import type { ReadingView } from "../api/generated";
 import { READING_MEANINGS, READING_TITLES } from "../api/tables";
 import { PixelsOf } from "../widgets/Figure";
 import { goTo } from "../state/playback";
-import { useCalmFrame } from "../state/calmFrame";
+import { useAtCalmFrame } from "../state/calmFrame";
 import { amountOf, figuresOf } from "../state/readingText";
 import { refreshView } from "../state/shown";
 import { type Sieve, SieveChoice, sieved } from "./Sieve";
@@ -135,11 +135,10 @@ interface RowProps {
 function Row({ reading, isFurther, children }: RowProps) {
   const { kind, subject, first, last } = reading;
   const [open, setOpen] = useState(false);
-  const frame = useCalmFrame();
+  const here = useAtCalmFrame((frame) => frame >= first && frame <= last);
   const camera = useSession((s) => cameraNamed(s, reading.camera_id)?.name);
   // An arc is a joint's: whose it is, is said before it.
   const owner = useSession((s) => subject === reading.joint && thingNamed(s, reading.character_id)?.name);
-  const here = frame >= first && frame <= last;
   const where = [
     owner ? `${owner} ${subject}` : subject,
     camera !== subject && camera,
