@@ -9,6 +9,7 @@ from selenium.webdriver.common.keys import Keys
 from eddyfield.demo.mill_race import demo_id
 
 from .conftest import App
+from .pixels import differs
 
 pytestmark = pytest.mark.browser
 
@@ -60,3 +61,29 @@ def test_scenes_are_strung_put_in_order_and_taken_out_on_the_desk(app: App) -> N
     app.all("[data-testid=sequence]")[number].find_element(By.CSS_SELECTOR, "[aria-label^='More for']").click()
     app.find("[role=menuitem]").click()
     app.wait(lambda: len(app.all("[data-testid=sequence]")) == count, "gone")
+
+
+def test_playing_goes_on_into_the_next_scene_and_the_time_code_runs_on(app: App) -> None:
+    opened(app)
+    app.go_to(1090)
+    app.button("loop").click()
+    app.script("document.activeElement.blur()")
+    app.keys(" ")
+    app.wait(lambda: app.title == "Landing", "the next scene")
+    app.wait(lambda: app.frame == 2072 and app.all("[aria-label=Play]"), "to its end, and no further")
+    app.first = 2001
+    app.go_to(2013)
+    assert app.text(".sequence-strip .mono") == "00:00:04:12", "96 frames and 12"
+    assert app.all(".caption .mono")[1].text == "00:00:00:12", "the scene's own beside it"
+    landing = app.picture()
+    app.all(".sequence-strip .block")[0].click()
+    app.wait(lambda: app.title == "Crossing, cut", "a click goes there")
+    assert differs(app.picture(), landing) > 0.1
+    app.hold(Keys.ALT, Keys.PAGE_DOWN)
+    app.wait(lambda: app.title == "Landing", "and a key")
+    app.button("by itself").click()
+    app.wait(lambda: "/scenes/" in app.driver.current_url, "the scene alone")
+    app.by_id("sheet-rows")
+    assert not app.all("[data-testid=sequence-strip]")
+    app.driver.back()
+    app.by_id("sequence-strip")
