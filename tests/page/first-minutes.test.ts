@@ -200,5 +200,7 @@ test("a performance that is used in two scenes changes in both", async () => {
   );
   await press((await byId("other-uses")).querySelector("button")!);
   await wait(() => title() === "Crossing, cut", "the other use, a step away");
+  const there = revision();
   await press(button("Undo next version of a performance (Ctrl Z)"));
+  await saved(there + 1);
 });
