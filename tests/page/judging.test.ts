@@ -254,6 +254,27 @@ test("a fault is found in the list and shown by a click", async () => {
   );
 });
 
+test("figures stand on the frame that is shown as soon as it plays", async () => {
+  const strobes = await wait(
+    () => all(".readings li").find((li) => said(li).startsWith("strobes")),
+    "what strobes",
+  );
+  const here = () => strobes.classList.contains("here");
+  expect(here(), "it begins two frames later").toBe(false);
+  await goTo(1043);
+  await wait(here, "told to be here");
+  let lost = false;
+  new MutationObserver(() => (lost ||= !here())).observe(strobes, {
+    attributes: true,
+  });
+  keys(" ");
+  await find("[aria-label=Pause]");
+  await new Promise((resolve) => setTimeout(resolve, 100));
+  keys(" ");
+  await find("[aria-label=Play]");
+  expect(lost).toBe(false);
+});
+
 test("a reading is let stand for a reason and told again", async () => {
   const kink = () =>
     wait(

@@ -74,6 +74,7 @@ function ready(server: ChildProcess): Promise<string> {
 }
 
 function ended(server: ChildProcess): Promise<void> {
+  if (server.exitCode !== null) return Promise.resolve();
   return new Promise((resolve) => {
     server.on("exit", () => resolve());
     server.kill("SIGTERM");

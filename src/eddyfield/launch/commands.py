@@ -29,9 +29,9 @@ USAGE = """usage: ./eddyfield COMMAND
 ./eddyfield COMMAND --help tells the options."""
 OF_CLI = ("tracks", "strobe", "framing", "read", "check", "cut", "bring", "watch")
 """Run as they are, on what is set up for the application; on a new machine that is set up first."""
-CHECKS_AT_ONCE = 2
 OF_STORE = ("check",)
 """Those of them that open the database themselves."""
+CHECKS_AT_ONCE = 2
 
 
 def launch(root: Path, words: list[str]) -> int:
