@@ -38,7 +38,10 @@ test("arcs stay beside each other and fade around the playhead", async () => {
     "hand_r",
     "lantern",
   ]);
-  expect(all("[data-testid=arc] > rect").length).toBe(48);
+  await wait(
+    () => all("[data-testid=arc] > rect").length === 48,
+    "a mark on every exposure",
+  );
   await choice("Frames of the arc around the playhead", "± 6");
   await goTo(1048);
   const around = await wait(
