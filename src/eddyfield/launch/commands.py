@@ -82,7 +82,14 @@ def launch(root: Path, words: list[str]) -> int:
 
 
 def _environment(machine: Machine) -> dict[str, str]:
-    return {**os.environ, "PYTHONPATH": str(machine.root / "src"), "EDDYFIELD_VAR": str(machine.var)}
+    return {
+        **os.environ,
+        "PYTHONPATH": str(machine.root / "src"),
+        "EDDYFIELD_VAR": str(machine.var),
+        # What Python compiles is kept, so that the next start is quicker, and apart from the sources.
+        "PYTHONPYCACHEPREFIX": str(machine.var / "bytecode"),
+        "PYTHONDONTWRITEBYTECODE": "",
+    }
 
 
 def _become(machine: Machine, words: list[str]) -> int:

@@ -51,7 +51,8 @@ class Record(Generic[Value]):
 
     def __init__(self, model: Any, steps: Steps[Step] = ()) -> None:
         self._steps = tuple(steps)
-        self._model: type[BaseModel] = create_model("Record", __config__=ConfigDict(extra="forbid"), value=(model, ...))
+        config = ConfigDict(extra="forbid", defer_build=True)
+        self._model: type[BaseModel] = create_model("Record", __config__=config, value=(model, ...))
 
     @property
     def version(self) -> int:

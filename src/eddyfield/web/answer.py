@@ -15,4 +15,4 @@ Uint32s = Annotated[Any, WithJsonSchema({"tsType": "Uint32Array"})]
 
 
 class Answer(BaseModel):
-    model_config = ConfigDict(extra="forbid", arbitrary_types_allowed=True)
+    model_config = ConfigDict(extra="forbid", arbitrary_types_allowed=True, defer_build=True)

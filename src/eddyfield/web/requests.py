@@ -10,7 +10,18 @@ from types import UnionType
 from typing import TYPE_CHECKING, Annotated, Any, Literal, Union, get_args, get_origin, get_type_hints
 
 import orjson
-from pydantic import AfterValidator, BaseModel, BeforeValidator, ConfigDict, Field, TypeAdapter
+from pydantic import (
+    AfterValidator,
+    BaseModel,
+    BeforeValidator,
+    ConfigDict,
+    Field,
+    GetCoreSchemaHandler,
+    GetJsonSchemaHandler,
+    TypeAdapter,
+)
+from pydantic.json_schema import JsonSchemaValue
+from pydantic_core import CoreSchema, core_schema
 
 from eddyfield.core.cameras.mounts import Mount
 from eddyfield.core.edits import BY_KIND, Edit
@@ -66,11 +77,30 @@ def _check_times(name: str, value: Any, hint: Any) -> None:
             _check_times(name, item, get_args(hint)[1])
 
 
+CONFIG = ConfigDict(extra="forbid", allow_inf_nan=False, str_max_length=LONGEST_TEXT, defer_build=True)
+
+
+class BuiltOnce:
+    """Stands for a type that takes long to build: checked by one adapter, which is made when something is first checked, not by
+    one of its own in every request that holds it."""
+
+    def __init__(self, adapter: TypeAdapter[Any]) -> None:
+        self._adapter = adapter
+
+    def __get_pydantic_core_schema__(self, source: Any, handler: GetCoreSchemaHandler) -> CoreSchema:
+        return core_schema.no_info_plain_validator_function(self._adapter.validate_python)
+
+    def __get_pydantic_json_schema__(self, schema: CoreSchema, handler: GetJsonSchemaHandler) -> JsonSchemaValue:
+        return handler(self._adapter.core_schema)
+
+
 if TYPE_CHECKING:
     AnyEdit = Edit
+    _EDIT: TypeAdapter[Edit]
 else:
-    AnyEdit = Annotated[Union[tuple(BY_KIND.values())], Field(discriminator="edit"), BeforeValidator(_exact_times)]  # noqa: UP007
-_EDIT: TypeAdapter[Edit] = TypeAdapter(AnyEdit)
+    _ONE_OF_ALL = Annotated[Union[tuple(BY_KIND.values())], Field(discriminator="edit"), BeforeValidator(_exact_times)]  # noqa: UP007
+    _EDIT = TypeAdapter(_ONE_OF_ALL, config=CONFIG)
+    AnyEdit = Annotated[Edit, BuiltOnce(_EDIT)]
 
 
 def edit_as_text(edit: Edit) -> str:
@@ -79,7 +109,7 @@ def edit_as_text(edit: Edit) -> str:
 
 
 class Request(BaseModel):
-    model_config = ConfigDict(extra="forbid", allow_inf_nan=False, str_max_length=LONGEST_TEXT)
+    model_config = CONFIG
 
 
 class Beside(Request):

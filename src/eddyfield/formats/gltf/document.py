@@ -11,7 +11,7 @@ Count = Annotated[int, Field(ge=0, le=2**40)]
 
 
 class Part(BaseModel):
-    model_config = ConfigDict(extra="ignore", allow_inf_nan=False, frozen=True)
+    model_config = ConfigDict(extra="ignore", allow_inf_nan=False, frozen=True, defer_build=True)
 
 
 class Asset(Part):
