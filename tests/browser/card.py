@@ -54,13 +54,6 @@ def at_rest(app: App, element: WebElement) -> WebElement:
     return element
 
 
-def told(app: App) -> str:
-    """All readings, those under the worst of their cause unfolded."""
-    for more in app.all(".readings .more[aria-expanded=false]"):
-        more.click()
-    return app.text("[aria-label=Readings]")
-
-
 def handle(app: App, name: str, within: str = ".plan-drawing") -> WebElement:
     return app.find(f"{within} [data-testid='handle {name}']")
 
@@ -72,15 +65,6 @@ def question(app: App, ask: str) -> None:
     if control.get_attribute("aria-expanded") != "true":
         app.script("arguments[0].click()", control)
         app.wait(lambda: control.get_attribute("aria-expanded") == "true", ask)
-
-
-def numbers(app: App) -> None:
-    """Open the numbers behind the drawings."""
-    found = app.find(".numbers")
-    if found.get_attribute("open") is None:
-        app.script("arguments[0].scrollIntoView({block: 'center'})", found)
-        found.find_element(By.TAG_NAME, "summary").click()
-        app.wait(lambda: app.find(".numbers").get_attribute("open") is not None, "the numbers")
 
 
 def choose(app: App, list_label: str, option: str) -> None:
@@ -107,8 +91,3 @@ def number(app: App, label: str) -> float:
     """What a field of the Card says, without its unit."""
     text = str(app.field(label).get_attribute("value"))
     return float(text.rstrip("°%").split()[0])
-
-
-def shown(app: App, selector: str) -> WebElement:
-    """The one of several that can be seen."""
-    return app.wait(lambda: next((e for e in app.all(selector) if e.is_displayed()), None), selector)

@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 from selenium.webdriver.common.keys import Keys
 
-from .card import drag, handle, question
+from .card import at_rest, drag, question
 from .conftest import App, decoded
 from .pixels import differs, surround
 
@@ -93,54 +93,6 @@ def test_companions_change_places_with_the_picture(app: App) -> None:
 # --- mounts ---
 
 
-def test_a_rail_point_is_dragged_on_the_plan(app: App) -> None:
-    start = app.revision
-    app.keys("l")
-    app.saved(start + 1)
-    app.go_to(1036)
-    before, rail = app.picture(), app.by_id("plan-rail").get_attribute("d")
-    drag(app, handle(app, "rail 1"), 0, -26)
-    app.saved(start + 2)
-    assert app.by_id("plan-rail").get_attribute("d") != rail
-    assert differs(app.picture(), before) > 0.1, "the camera went with its rail"
-    app.button("Plan into the large place").click()
-    points = len(app.all("[data-testid^='handle rail']"))
-    drag(app, handle(app, "add 2", ".plan.large"), 0, -30)
-    app.saved(start + 3)
-    assert len(app.all("[data-testid^='handle rail']")) == points + 1
-    added = handle(app, "rail 3", ".plan.large")
-    app.hand().key_down(Keys.ALT).click(added).key_up(Keys.ALT).perform()
-    app.saved(start + 4)
-    assert len(app.all("[data-testid^='handle rail']")) == points
-    app.keys(Keys.ESCAPE)
-    for number in range(3):
-        app.hold(Keys.CONTROL, "z")
-        app.saved(start + 5 + number)
-    assert differs(app.picture(), before) < 0.002, "undone, the picture is the same again"
-
-
-def test_a_locked_handle_says_why(app: App) -> None:
-    drag(app, handle(app, "rail 2"), 0, -20)
-    app.wait(lambda: "locked" in app.text(".notice"), "why it cannot be moved")
-
-
-def test_a_crane_is_moved_by_its_base_in_roam(app: App) -> None:
-    start = app.revision
-    app.keys("5")
-    app.go_to(1070)
-    before = app.picture()
-    app.keys("r")
-    app.hold(Keys.ALT, "6")
-    for _ in range(4):
-        app.wheel(900)
-    app.picture()
-    drag(app, handle(app, "crane base", "[data-testid=picture]"), 40, 10)
-    app.saved(start + 1)
-    app.keys("r")
-    assert app.caption.startswith("CAMERA · Crane up")
-    assert differs(app.picture(), before) > 0.05
-
-
 # --- aim and framing ---
 
 RESTS_S = 0.4
@@ -160,22 +112,6 @@ def test_the_place_that_is_held_is_dragged_in_the_picture(app: App) -> None:
     app.hold(Keys.CONTROL, "z")
     app.saved(start + 2)
     assert differs(app.picture(), before) < 0.002
-
-
-def test_what_a_camera_aims_at_is_dragged_and_let_go(app: App) -> None:
-    start = app.revision
-    app.keys("5")
-    app.go_to(1050)
-    before = app.picture()
-    drag(app, app.by_id("aim-mark"), 0, -50, rests_s=RESTS_S)
-    app.saved(start + 1)
-    after = app.picture()
-    assert differs(after, before) > 0.1
-    question(app, "What does it look at?")
-    app.button("Release the aim").click()
-    app.saved(start + 2)
-    assert differs(app.picture()[40:-40, 40:-40], after[40:-40, 40:-40]) < 0.02, "let go, it stays as it looks"
-    assert not app.all("[data-testid=aim-mark]")
 
 
 # --- saved views and locks ---
@@ -215,3 +151,24 @@ def test_saved_views_are_flicked_compared_and_recalled(app: App) -> None:
     app.saved(start + 5)
     app.all(".saved-view .toggle")[0].click()
     app.wait(lambda: "locked" in app.text(".notice"), "why it is not recalled")
+
+
+def test_the_camera_is_dragged_along_its_rail_and_keyed(app: App) -> None:
+    start = app.revision
+    app.keys("1", "l")
+    app.saved(start + 1)
+    app.go_to(1050)
+    question(app, "How is it carried?")
+    before = app.picture()
+    drag(app, at_rest(app, app.find("[data-testid='rail carriage']")), 0, 30)
+    app.saved(start + 2)
+    moved = app.picture()
+    assert differs(moved, before) > 0.1
+    assert "was moved and is not keyed" in app.text(".key-on-frame")
+    app.button("key the run here").click()
+    app.saved(start + 3)
+    app.wait(lambda: "1050" in app.text(".rail-run"), "the key on the drawn run")
+    assert differs(app.picture(), moved) < 0.002
+    at_rest(app, app.find("[data-testid='rail carriage']")).send_keys(Keys.ARROW_UP)
+    app.saved(start + 4)
+    assert differs(app.picture(), moved) > 0.005

@@ -17,7 +17,6 @@ from tests.formats.test_looks_and_shapes import image, quad
 from tests.formats.test_rigs_of_files import people
 from tests.formats.test_usd import usda, walker
 
-from .card import drag, handle, number, type_number
 from .conftest import App
 from .pixels import differs
 
@@ -32,89 +31,8 @@ def stand_in(app: App, shape: str) -> None:
     app.find(".comes-in")
 
 
-def brought(app: App, shape: str = "Box") -> None:
-    start = app.revision
-    stand_in(app, shape)
-    app.button("Bring it in").click()
-    app.saved(start + 1)
-    app.wait(lambda: app.all(".thing-card"), "its card")
-
-
 def files(app: App, *paths: Path) -> None:
     app.find("input[aria-label='Rig file dropped on the scene']").send_keys("\n".join(map(str, paths)))
-
-
-def test_a_stand_in_is_seen_before_it_is_brought_in_and_leaves_no_trace_otherwise(app: App) -> None:
-    before, start = app.picture(), app.revision
-    stand_in(app, "Wall")
-    app.wait(lambda: differs(app.picture(), before) > 10 * ANOTHER, "the wall as it would stand")
-    wide = differs(app.picture(), before)
-    type_number(app, "width", "1")
-    app.wait(lambda: ANOTHER < differs(app.picture(), before) < 0.8 * wide, "a narrower one")
-    app.button("Leave it").click()
-    app.wait(lambda: differs(app.picture(), before) < 1e-4, "nothing of it left")
-    assert app.revision == start
-
-
-def test_what_has_come_in_is_moved_by_its_marks_keyed_and_taken_out(app: App) -> None:
-    before = app.picture()
-    brought(app)
-    start = app.revision
-    stood = number(app, "x"), number(app, "z")
-    there = app.picture()
-    assert differs(there, before) > ANOTHER
-    drag(app, handle(app, "thing", ".overlay.hands"), 120, 0)
-    app.saved(start + 1)
-    moved = number(app, "x"), number(app, "z")
-    assert moved != stood
-    assert differs(app.picture(), there) > ANOTHER, "it is seen where it was put"
-    drag(app, handle(app, "thing"), 0, -30)
-    app.saved(start + 2)
-    app.wait(lambda: number(app, "x") != moved[0], "moved on the Plan")
-    handle(app, "thing turn").send_keys(Keys.ARROW_UP)
-    app.saved(start + 3)
-    app.wait(lambda: number(app, "turn") != 0, "turned by keys")
-    app.button("Set key").click()
-    app.saved(start + 4)
-    app.go_to(1040)
-    type_number(app, "height", "1.5")
-    app.saved(start + 5)
-    app.go_to(1001)
-    app.wait(lambda: number(app, "height") == 0, "where it was keyed first")
-    app.go_to(1030)
-    app.wait(lambda: 0 < number(app, "height") < 1.5, "on its way")
-    app.find("[aria-label='Take out']").click()
-    app.saved(start + 6)
-    assert differs(app.picture(), before) > 0
-    app.go_to(1001)
-    app.wait(lambda: differs(app.picture(), before) < 1e-4, "as before it came")
-
-
-def test_a_thing_is_hidden_from_a_frame_on_and_from_cameras(app: App) -> None:
-    app.go_to(1010)
-    before = app.picture()
-    brought(app)
-    start = app.revision
-    app.go_to(1020)
-    app.button("hidden from this frame on").click()
-    app.saved(start + 1)
-    app.go_to(1010)
-    assert differs(app.picture(), before) > ANOTHER, "still there before that"
-    app.wait(lambda: app.button("hidden from this frame on"), "shown now")
-    app.go_to(1020)
-    app.wait(lambda: app.button("there again from this frame"), "hidden now")
-    app.go_to(1010)
-    app.find(".thing-card input[role=switch]").click()
-    app.saved(start + 2)
-    app.wait(lambda: differs(app.picture(), before) < 0.02, "no camera sees it")
-    in_cut = app.picture()
-    app.keys("r")
-    app.wait(lambda: app.caption.startswith("ROAM"), "roaming")
-    roaming = app.picture()
-    app.find(".thing-card input[role=switch]").click()
-    app.saved(start + 3)
-    assert differs(app.picture(), roaming) < 1e-4, "in Roam it is there all along"
-    assert differs(roaming, in_cut) > ANOTHER
 
 
 def test_cloth_with_holes_and_a_face_that_changes_are_seen_as_their_file_has_them(app: App, tmp_path: Path) -> None:
@@ -167,19 +85,6 @@ def test_cloth_with_holes_and_a_face_that_changes_are_seen_as_their_file_has_the
     app.wait(lambda: of_color(255, 0, 0) == 0, "form alone")
     app.keys("h", "h", "h")
     app.wait(lambda: of_color(0, 0, 255) == blue, "as it comes")
-
-
-def test_characters_are_shown_as_plain_bodies_in_the_same_pose(app: App) -> None:
-    app.keys("3")
-    app.go_to(1043)
-    before = app.picture()
-    app.keys("h", "h", "h")
-    app.wait(lambda: "plain body" in app.text(".notice"), "that it is said")
-    plain = app.picture()
-    share = differs(plain, before)
-    assert 0.005 < share < 0.2, "her and the heron, and nothing else"
-    app.keys("h")
-    app.wait(lambda: differs(app.picture(), before) < 0.0005, "as it comes")
 
 
 def test_several_files_are_settled_one_after_the_other(app: App, tmp_path: Path) -> None:

@@ -5,8 +5,6 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from eddyfield.formats import gltf
-
 from .conftest import App
 from .pixels import differs
 
@@ -30,25 +28,6 @@ def test_an_arc_is_picked_in_the_picture_drawn_and_told(app: App) -> None:
     app.wait(lambda: app.text(".card h2").startswith(name.split()[-1]), "the joint's card")
 
 
-def fetched(app: App, link: str) -> str:
-    app.driver.set_script_timeout(20)
-    return str(app.driver.execute_async_script("fetch(arguments[0]).then(r => r.text()).then(arguments[1])", link))
-
-
-def test_the_shot_is_taken_out(app: App) -> None:
-    app.stage("hand over")
-    app.wait(lambda: "film back" in app.text("[data-testid=export-notes]"), "what the format cannot carry")
-    link = str(app.button("Shot as .glb").get_attribute("href"))
-    size = app.driver.execute_async_script(
-        "fetch(arguments[0]).then(r => r.arrayBuffer()).then(b => arguments[1](Array.from(new Uint8Array(b))))", link
-    )
-    rig = gltf.read(bytes(size))
-    assert rig.cameras[0].name == "Bank rail 35"
-    assert "lantern" in rig.names
-    slip = fetched(app, str(app.button("Slip as CSV").get_attribute("href")))
-    assert len(slip.splitlines()) == 97
-
-
 def test_a_point_on_the_mesh_is_clicked_and_followed(app: App) -> None:
     app.keys("2")
     app.stage("judge")
@@ -70,41 +49,26 @@ def test_a_point_on_the_mesh_is_clicked_and_followed(app: App) -> None:
     app.wait(lambda: app.text(".card h2").startswith("Mill race"), "the set piece")
 
 
-def test_what_would_be_best_is_tried_shown_and_taken(app: App) -> None:
-    app.stage("step")
-    start, slips = app.revision, float(app.by_id("slip-rms").text)
-    app.button("What would be best").click()
-    ways = app.wait(lambda: app.all("[data-testid=trying] section"), "the ways")
-    assert len(ways) == 6
-    assert ways[0].text.startswith("Ride\nbest")
-    assert app.revision == start, "nothing is stored by trying"
-    shown = app.find("[data-testid=picture] canvas").get_attribute("data-drawn")
-    app.wait(lambda: app.find("[data-testid=picture] canvas").get_attribute("data-drawn") != shown, "that they play")
-    app.find("[data-testid=trying] section[aria-label='Ride'] button").click()
-    app.saved(start + 1)
-    assert not app.all("[data-testid=trying]")
-    app.wait(lambda: float(app.by_id("slip-rms").text) < 0.1 * slips, "held poses stand still")
-    assert app.text("[data-testid=reversals]") == "0"
-    app.wait(lambda: not any(r.text.startswith("strobes") for r in app.all(".readings .what")), "no more in the list")
-    assert "0 mm" in app.text("[data-testid=feet-slide]")
+def pick(app: App, group: str, name: str) -> None:
+    """Choose one of a row of choices by its name."""
+    next(e for e in app.all(f"[aria-label='{group}'] label") if e.text == name).click()
 
 
-def test_a_fix_is_shown_before_it_is_taken_and_what_changed_is_told(app: App) -> None:
-    start = app.revision
-    fix = app.wait(lambda: next(b for b in app.all(".readings li button") if b.text == "Ride"), "the fix")
-    app.button("changes").click()
-    app.button("Looked through").click()
+def test_outlines_and_the_line_of_action_are_shown_alone(app: App) -> None:
+    app.stage("judge")
     app.go_to(1048)
-    before = app.picture()
-    app.hand().move_to_element(fix).perform()
-    assert "gone strobes" in app.text("[data-testid=effect]")
-    assert "Raises nothing" in app.text("[data-testid=effect]")
-    app.wait(lambda: differs(app.picture(), before) > 0.002, "what it would look like")
-    assert app.revision == start
-    app.hand().move_to_element(app.find(".header h1")).perform()
-    app.wait(lambda: differs(app.picture(), before) < 0.001, "as it is stored")
-    fix.click()
-    app.saved(start + 1)
-    app.wait(lambda: not any(b.text == "Ride" for b in app.all(".readings li button")), "no more in the list")
-    app.button("changes").click()
-    assert "1 gone" in app.text("[data-testid=since] h2")
+    plain = app.picture()
+    pick(app, "How characters are shown (H)", "silhouette")
+    app.wait(lambda: differs(app.picture(), plain) > 0.2, "the set is left out")
+    outline = app.picture()[40:-20, 20:-20]
+    dark = (outline.max(axis=-1) < 80).mean()
+    assert 0.02 < dark < 0.3, "who is there is dark"
+    app.keys("O")
+    line = app.find("[data-testid=action-line] path").get_attribute("d")
+    x, y = app.joint_on_screen("head")
+    places = [float(v) for v in line.replace("M", " ").replace("C", " ").split()]
+    ends = np.array(places).reshape(-1, 2)
+    assert np.hypot(*(ends - [x, y]).T).min() < 1.5, "through the head"
+    assert ends[0, 1] > y + 60, "from below the hips"
+    app.keys("O")
+    assert not app.all("[data-testid=action-line]")

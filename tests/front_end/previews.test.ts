@@ -1,6 +1,7 @@
 /** What an edit in the hand would do: shown while the same is looked at, and dropped once something else is. */
-import { preview } from "@/state/previews";
+import { endPreview, preview } from "@/state/previews";
 import { session, setSession } from "@/state/session";
+import { refreshView } from "@/state/shown";
 import { ok, server, settled } from "./server";
 
 const named = (name: string) => ({ edit: "rename scene", name }) as const;
@@ -23,5 +24,28 @@ test("one that comes when something else is looked at is asked for again", async
   preview(named("One"));
   await settled();
   expect(previews()).toHaveLength(2);
+  expect(session().scene!.name).toBe("answer 2");
+});
+
+test("what is in the hand is shown over what is stored, whichever comes last", async () => {
+  server.answers = ({ path }) =>
+    ok(7, {}, path.endsWith("/preview") ? "in the hand" : "stored");
+  preview(named("One"));
+  await settled();
+  await refreshView();
+  await settled();
+  expect(session().scene!.name).toBe("in the hand");
+  endPreview();
+  await refreshView();
+  await settled();
+  expect(session().scene!.name).toBe("stored");
+});
+
+test("another hand is shown although an answer to the one before is on its way", async () => {
+  server.answers = () => ok(7, {}, `answer ${previews().length}`);
+  preview(named("One"));
+  endPreview();
+  preview(named("Two"));
+  await settled();
   expect(session().scene!.name).toBe("answer 2");
 });

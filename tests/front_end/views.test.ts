@@ -1,7 +1,7 @@
 /** What is asked for and kept, what is judged later, and what is in the hand. */
 import { encode } from "@msgpack/msgpack";
 import { edit, undoOrRedo } from "@/state/edits";
-import { preview } from "@/state/previews";
+import { endPreview, preview } from "@/state/previews";
 import { refreshView } from "@/state/shown";
 import type { SceneAnswer } from "@/api/generated";
 import { session, setSession } from "@/state/session";
@@ -39,6 +39,7 @@ test("a preview of what another window has stored does not count as held", async
     values: { x: 1 },
   });
   await settled();
+  endPreview();
   await refreshView();
   expect(server.asked.at(-1)!.body.view.cameras_of_revision).toBe(7);
   await refreshView();

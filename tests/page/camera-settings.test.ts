@@ -4,11 +4,13 @@ import {
   SAME,
   all,
   button,
+  byId,
   caption,
   choose,
   chooseJoint,
   comesNear,
   differs,
+  drag,
   dragPicture,
   expectNear,
   find,
@@ -17,6 +19,7 @@ import {
   jointPlace,
   keys,
   notice,
+  now,
   number,
   numbers,
   picture,
@@ -24,11 +27,15 @@ import {
   press,
   question,
   revision,
+  said,
   saved,
   stage,
+  text,
+  told,
   typeNumber,
   typed,
   wait,
+  wheel,
 } from "./app";
 
 test("a camera walks at eye height and flies", async () => {
@@ -199,4 +206,91 @@ test("the framing breathes in a room and is blended in", async () => {
   expect(half).toBeLessThan(0.8);
   await goTo(1021);
   await comesNear(jointPlace, unheld, 2); // nothing is held yet where its weight is 0
+});
+
+test("the picture is rolled by hand and levelled", async () => {
+  const start = revision();
+  keys("6");
+  const [before, stood] = [await picture(), await place()];
+  await dragPicture(30, 60, { altKey: true });
+  await saved(start + 1);
+  const rolled = Math.abs(await number("roll"));
+  expect(rolled).toBeGreaterThan(10);
+  expect(rolled).toBeLessThan(30);
+  expect(await place()).toEqual(stood);
+  expect(await differs(before)).toBeGreaterThan(ANOTHER);
+  hold("Alt", "0");
+  await saved(start + 2);
+  await wait(async () => (await number("roll")) === 0, "level");
+  expect(await differs(before)).toBeLessThan(SAME);
+  keys("<");
+  await saved(start + 3);
+  await wait(async () => Math.abs(await number("roll")) === 1, "a degree");
+});
+
+test("the joint in focus is picked in the Picture", async () => {
+  const start = revision();
+  keys("3");
+  await goTo(1041);
+  await chooseJoint("hand_l");
+  const cross = now("[data-testid=chosen-joint] circle");
+  const at: [number, number] = [Number(cross.getAttribute("cx")), Number(cross.getAttribute("cy"))]; // prettier-ignore
+  await stage("set up");
+  await question("What is sharp?");
+  await press(find("button[aria-label='Click Subject 1 in the Picture']"));
+  await wait(
+    () => text(".notice").includes("Esc leaves it"),
+    "what is to be clicked",
+  );
+  drag(await byId("picture"), [at]);
+  await saved(start + 1);
+  const sharp = (await find(
+    "input[aria-label='Subject 1']",
+  )) as HTMLInputElement;
+  await wait(() => sharp.value === "Oda hand_l", "her hand");
+  expect(
+    now("[id='stage-set up']").getAttribute("aria-selected"),
+    "the click was for the focus alone",
+  ).toBe("true");
+});
+
+test("a camera has a tint and a line of its own", async () => {
+  const start = revision();
+  const line = () =>
+    all("[data-testid=bench-camera]")
+      .find((camera) => said(camera).includes("Dolly zoom Oda"))
+      ?.querySelector(".swatch path")?.outerHTML;
+  keys("6");
+  const before = await wait(line, "its line on the Bench");
+  await press(find("[aria-label='Its tint and line']"));
+  await press(find("[aria-label='Tint 2, level']"));
+  await saved(start + 1);
+  await wait(() => line() !== before, "the new line on the Bench");
+});
+
+test("the near plane cuts a wall away", async () => {
+  const start = revision();
+  const isHidden = async () => /body hidden\s*Oda/.test(await told());
+  await goTo(1080);
+  keys("r");
+  hold("Alt", "2");
+  for (let back = 0; back < 3; back++) await wheel(700);
+  await picture();
+  keys("n");
+  await saved(start + 1);
+  await wait(() => caption().startsWith("CAMERA"), "the new camera");
+  const walled = await picture();
+  await wait(isHidden, "that the mill is in the way");
+  const [away] = await place();
+  await question("What does the lens do?");
+  await typeNumber("near plane", String(away - 1.5));
+  await saved(start + 2);
+  expect(await differs(walled)).toBeGreaterThan(ANOTHER);
+  await wait(async () => !(await isHidden()), "her in sight again");
+  await typeNumber("near plane", "60");
+  await saved(start + 3);
+  await wait(
+    async () => (await told()).includes("near plane cuts in"),
+    "that it cuts into her",
+  );
 });

@@ -16,13 +16,17 @@ import {
   field,
   find,
   goTo,
+  has,
   hold,
   jointPlace,
   keys,
   notice,
+  now,
   picture,
   press,
+  pull,
   question,
+  restOn,
   revision,
   said,
   saved,
@@ -31,7 +35,9 @@ import {
   typeNumber,
   undo,
   wait,
+  wheel,
 } from "./app";
+import { apart } from "./drawn";
 
 test("cameras are made in one action", async () => {
   const start = revision();
@@ -152,4 +158,79 @@ test("a group is locked and says why when it is pushed", async () => {
   await wait(() => notice().includes("The place of"), "which group is locked");
   keys("Escape");
   expect(await differs(before)).toBeLessThan(SAME);
+});
+
+const onPlan = (name: string) =>
+  find(`.plan-drawing [data-testid='handle ${name}']`);
+
+test("a rail's point is dragged on the Plan", async () => {
+  const start = revision();
+  const points = () => all("[data-testid^='handle rail']").length;
+  const rail = () => now("[data-testid=plan-rail]").getAttribute("d");
+  keys("l");
+  await saved(start + 1);
+  await goTo(1036);
+  const [before, drawn] = [await picture(), rail()];
+  await pull(onPlan("rail 1"), [0, -26]);
+  await saved(start + 2);
+  await wait(() => rail() !== drawn, "another rail");
+  expect(await differs(before), "the camera went with it").toBeGreaterThan(ANOTHER); // prettier-ignore
+  await press(button("Plan into the large place"));
+  const between = await find(".plan.large [data-testid='handle add 2']");
+  const few = points();
+  await pull(between, [0, -30]);
+  await saved(start + 3);
+  await wait(() => points() === few + 1, "a point more");
+  drag(await find(".plan.large [data-testid='handle rail 3']"), [[0, 0]], { altKey: true }); // prettier-ignore
+  await saved(start + 4);
+  await wait(() => points() === few, "taken out again");
+  keys("Escape");
+  await undo(3);
+  await wait(
+    async () => (await differs(before)) < SAME,
+    "undone, the picture is the same again",
+  );
+});
+
+test("a locked handle says why", async () => {
+  await pull(onPlan("rail 2"), [0, -20]);
+  await wait(
+    () => text(".notice").includes("locked"),
+    "why it cannot be moved",
+  );
+});
+
+test("a crane is moved by its base in Roam", async () => {
+  const start = revision();
+  keys("5");
+  await goTo(1070);
+  const before = await picture();
+  keys("r");
+  hold("Alt", "6");
+  for (let back = 0; back < 4; back++) await wheel(900);
+  await picture();
+  await pull(
+    find("[data-testid=picture] [data-testid='handle crane base']"),
+    [40, 10],
+  );
+  await saved(start + 1);
+  keys("r");
+  await wait(() => caption().startsWith("CAMERA · Crane up"), "the crane");
+  expect(await differs(before)).toBeGreaterThan(ANOTHER);
+});
+
+test("what a camera aims at is dragged and let go", async () => {
+  const start = revision();
+  keys("5");
+  await goTo(1050);
+  const before = await picture();
+  await pull(restOn(byId("aim-mark")), [0, -50]);
+  await saved(start + 1);
+  const after = await picture();
+  expect(apart(after, before)).toBeGreaterThan(ANOTHER);
+  await question("What does it look at?");
+  await press(button("Release the aim"));
+  await saved(start + 2);
+  expect(await differs(after), "let go, it looks as it did").toBeLessThan(SAME);
+  expect(has("[data-testid=aim-mark]")).toBe(false);
 });

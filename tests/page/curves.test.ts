@@ -1,8 +1,12 @@
 /** The curves of a camera's keys in the Sheet: seen, dragged, and the speed of the camera beside them. */
+import type { ChannelsPart } from "@/api/generated";
+import { session } from "@/state/session";
 import {
   ANOTHER,
+  SAME,
   byId,
   differs,
+  doubleClick,
   drag,
   find,
   goTo,
@@ -107,4 +111,26 @@ test("the speed of the camera stands against how fast the background may go", as
     () => atPlayhead().endsWith("0.0m/s"),
     "it stands still before its keys",
   );
+});
+
+test("handles bend a curve and a double click sets a key that changes nothing", async () => {
+  await openCurves(CRANE_KEY);
+  const middle = Math.floor((FIRST_KEYED + LAST_KEYED) / 2);
+  await goTo(middle);
+  const [start, before] = [revision(), await picture()];
+  const crane = () => {
+    const { scene, parts } = session();
+    const { channels } = scene!.cameras.find((c) => c.name.startsWith("Crane"))!; // prettier-ignore
+    return (parts.get(channels) as ChannelsPart).keyed.arm_pitch!;
+  };
+  doubleClick(await byId("sheet-rows"), place(middle, 0.3));
+  await saved(start + 1);
+  await wait(() => crane().times.length === 3, "a key more");
+  expect(await differs(before), "the curve runs as it ran").toBeLessThan(SAME);
+  await goTo(FIRST_KEYED);
+  drag(await byId("sheet-rows"), [place(FIRST_KEYED, LOW)]);
+  await dragKey(place(FIRST_KEYED + (middle - FIRST_KEYED) / 3, LOW), 60, 0);
+  await saved(start + 2);
+  await goTo(FIRST_KEYED + 6);
+  await wait(() => parseFloat(atPlayhead()) > 5, "under way earlier");
 });

@@ -1,4 +1,4 @@
-/** What the renderer was asked to draw last: the camera, and every figure that can be seen, by its matrices. */
+/** What the renderer was asked to draw last: the camera, and every figure that can be seen, by its size and its matrices. */
 import type { Camera, Object3D, Scene, SkinnedMesh } from "three";
 
 let last: { world: Scene; camera: Camera } | null = null;
@@ -51,8 +51,12 @@ export function drawn(): Drawn {
     if (mesh.isMesh) {
       object.updateWorldMatrix(true, false);
       const bones = mesh.isSkinnedMesh ? mesh.skeleton.boneMatrices : null;
+      mesh.geometry.boundingBox ?? mesh.geometry.computeBoundingBox();
+      const { min, max } = mesh.geometry.boundingBox!;
       out.set(way, [
         ...object.matrixWorld.elements,
+        ...min.toArray(),
+        ...max.toArray(),
         ...(bones ?? []),
         ...(mesh.morphTargetInfluences ?? []),
       ]);

@@ -18,14 +18,17 @@ import {
   hold,
   jointPlace,
   keys,
+  letGo,
   load,
   now,
   picture,
   press,
+  pull,
   revision,
   said,
   saved,
   stage,
+  takenAway,
   text,
   title,
   undo,
@@ -33,6 +36,30 @@ import {
   wait,
 } from "./app";
 import { apart } from "./drawn";
+
+/** Her crossing without the kink in it. */
+const SECOND = "oda-crossing-2.glb";
+const WALK = `HIERARCHY
+ROOT Hips
+{
+  OFFSET 0 0 0
+  CHANNELS 6 Xposition Yposition Zposition Zrotation Xrotation Yrotation
+  JOINT Left Up Leg
+  {
+    OFFSET 10 -5 0
+    CHANNELS 3 Zrotation Xrotation Yrotation
+    End Site
+    {
+      OFFSET 0 -85 0
+    }
+  }
+}
+MOTION
+Frames: 2
+Frame Time: 0.0416667
+0 90 0 0 0 0 0 0 0
+0 90 5 0 0 90 10 0 0
+`;
 
 test("from a joint's card the camera is turned to it", async () => {
   const start = revision();
@@ -90,8 +117,6 @@ test("the Desk says what asks for attention", async () => {
   );
   expect(said(card())).toContain("6 readings: strobes, off the arc");
 });
-
-const SECOND = "oda-crossing-2.glb";
 
 test("a broken file is told on the Desk", async () => {
   await press(button("Eddyfield"));
@@ -203,4 +228,114 @@ test("a performance that is used in two scenes changes in both", async () => {
   const there = revision();
   await press(button("Undo next version of a performance (Ctrl Z)"));
   await saved(there + 1);
+});
+
+test("the Desk says what comes next", async () => {
+  await press(button("Eddyfield"));
+  const next = await byId("next-step");
+  await wait(
+    () => said(next).startsWith("Next: open “Crossing” and "),
+    "what comes next",
+  );
+  await press(next.querySelector("button")!);
+  await byId("sheet-rows");
+});
+
+test("a broken file is told in words of files and taken once it is mended", async () => {
+  await press(button("Eddyfield"));
+  const brought = async (text: string) =>
+    user.upload(
+      await find(".drop input[type=file]"),
+      new File([text], "walk.bvh"),
+    );
+  await brought(WALK.replace("}\nMOTION", "}\n}\nMOTION"));
+  await wait(
+    () =>
+      text("[role=alert]").startsWith(
+        "“walk.bvh” cannot be brought in. The file is damaged, or was cut off on its way here.",
+      ),
+    "what is wrong",
+  );
+  await brought(WALK);
+  await wait(
+    () => text("[role=dialog]").includes("joints"),
+    "what the mended file holds",
+  );
+  await press(button("Leave it"));
+});
+
+test("a next version says what becomes better and takes the place of the one before", async () => {
+  const start = revision();
+  await chooseJoint("lantern");
+  const kinked = () => /off the arc.*· 1043/.test(text(".readings"));
+  await wait(kinked, "the kink");
+  await dropFile("oda_v2.glb", demoFile(SECOND));
+  await wait(
+    () => /gone\s*off the arc/.test(text("[data-testid=version-changes]")),
+    "what would change",
+  );
+  await wait(
+    async () =>
+      ((await find("[role=dialog] input")) as HTMLInputElement).value === "Oda",
+    "whose next version it is",
+  );
+  await press(button("Bring it in"));
+  await saved(start + 1);
+  await wait(() => !kinked(), "the kink gone");
+  expect(caption(), "everything else stays").toMatch(/^CUT · Bank rail 35/);
+  await stage("set up");
+  await press(exactly("Oda", ".contents button"));
+  await wait(
+    () => text(".version + .version").startsWith("oda_v2.glb"),
+    "both versions",
+  );
+  await wait(
+    () =>
+      text(".thing-card").includes(
+        "frames differ from the version before; most, ",
+      ),
+    "what it changed",
+  );
+  const straight = await picture();
+  const look = await exactly("look", ".version .toggle"); // at the first one
+  await press(look);
+  await wait(() => look.getAttribute("aria-pressed") === "true", "looking");
+  await goTo(1043);
+  await press(look);
+  expect(revision(), "looking changes nothing").toBe(start + 1);
+  await goTo(1001);
+  await wait(async () => (await differs(straight)) < SAME, "as it was");
+  letGo();
+  await undo(1);
+  await wait(kinked, "the version before");
+});
+
+test("a drag that begins on a mark by accident moves the camera", async () => {
+  const start = revision();
+  keys("5");
+  await goTo(1050);
+  const before = await picture();
+  await pull(byId("aim-mark"), [60, 0]);
+  await saved(start + 1);
+  const last = (await find("[aria-label^='Undo']")).getAttribute("aria-label");
+  expect(last).toContain("place camera");
+  expect(await differs(before)).toBeGreaterThan(ANOTHER);
+});
+
+test("a drag in the Picture that the system cancels changes nothing", async () => {
+  const start = revision();
+  keys("6");
+  const before = await picture();
+  const area = await byId("picture");
+  await pull(area, [40, 10], false);
+  await wait(
+    async () => (await differs(before)) > ANOTHER,
+    "the camera in the hand",
+  );
+  takenAway(area);
+  await wait(
+    async () => (await differs(before)) < SAME,
+    "the picture as it was",
+  );
+  expect(revision()).toBe(start);
 });

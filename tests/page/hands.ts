@@ -61,6 +61,7 @@ export function drag(
   element: Element,
   places: [x: number, y: number][],
   held: Held = {},
+  letsGo = true,
 ): void {
   const at = ([x, y]: [number, number]) => ({
     clientX: x,
@@ -75,10 +76,65 @@ export function drag(
   fireEvent.pointerMove(element, { ...at(first!), buttons: 0 });
   fireEvent.pointerDown(element, at(first!));
   for (const place of others) fireEvent.pointerMove(element, at(place));
+  if (!letsGo) return;
   const last = { ...at(places.at(-1)!), buttons: 0 };
   fireEvent.pointerUp(element, last);
   if (!others.length) fireEvent.click(element, last);
 }
+
+/** A line drawn by hand, which shows while it is drawn. */
+export async function draw(
+  element: Element,
+  places: [x: number, y: number][],
+): Promise<void> {
+  const at = ([clientX, clientY]: [number, number]) => ({
+    clientX,
+    clientY,
+    pointerId: 1,
+    button: 0,
+    buttons: 1,
+  });
+  const shown = () => new Promise((resolve) => setTimeout(resolve));
+  fireEvent.pointerDown(element, at(places[0]!));
+  for (const place of places) {
+    await shown();
+    fireEvent.pointerMove(element, at(place));
+  }
+  await shown();
+  fireEvent.pointerUp(element, at(places.at(-1)!));
+}
+
+/** Where a handle stands in its drawing; anything else is held at one place of it. */
+function standsAt(element: Element): [x: number, y: number] {
+  const [, x, y] =
+    /translate\(([-\d.]+)[ ,]+([-\d.]+)\)/.exec(
+      element.getAttribute("transform") ?? "",
+    ) ?? [];
+  return x ? [Number(x), Number(y)] : [100, 100];
+}
+
+/** Take hold of a handle and pull it, CSS pixels. */
+export async function pull(
+  handle: Element | Promise<Element>,
+  [dx, dy]: [number, number],
+  letsGo = true,
+): Promise<void> {
+  const element = await handle;
+  const [x, y] = standsAt(element);
+  drag(element, [[x, y], [x + dx / 2, y + dy / 2], [x + dx, y + dy]], {}, letsGo); // prettier-ignore
+}
+/** Rest on a mark of the Picture until it lets itself be taken. */
+export async function restOn(
+  mark: Element | Promise<Element>,
+): Promise<Element> {
+  const element = await mark;
+  fireEvent.pointerOver(element);
+  await wait(() => element.classList.contains("rested"), "a mark to take hold of"); // prettier-ignore
+  return element;
+}
+/** The system takes what is in the hand away. */
+export const takenAway = (element: Element) =>
+  fireEvent.pointerCancel(element, { pointerId: 1 });
 
 export function doubleClick(element: Element, [x, y]: [number, number]): void {
   for (const _ of [1, 2]) drag(element, [[x, y]]);

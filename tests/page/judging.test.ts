@@ -1,5 +1,7 @@
 /** Judging and stepping: arcs, exposures, Ride and the list of readings. */
+import { fireEvent } from "@testing-library/dom";
 import {
+  SAME,
   all,
   ask,
   button,
@@ -402,3 +404,82 @@ test.each(["Ride along the picture", "every key pose shown"])(
       );
   },
 );
+
+test("the shot is taken out", async () => {
+  await stage("hand over");
+  await wait(
+    () => text("[data-testid=export-notes]").includes("film back"),
+    "what the format cannot carry",
+  );
+  const taken = async (name: string) =>
+    Buffer.from(
+      await (
+        await ask((await button(name)).getAttribute("href")!)
+      ).arrayBuffer(),
+    );
+  const shot = await taken("Shot as .glb");
+  const described = JSON.parse(
+    shot.subarray(20, 20 + shot.readUInt32LE(12)).toString(),
+  ) as { cameras: { name: string }[]; nodes: { name: string }[] };
+  expect(described.cameras[0]!.name).toBe("Bank rail 35");
+  expect(described.nodes.map(({ name }) => name)).toContain("lantern");
+  const slips = (await taken("Slip as CSV")).toString().trim().split("\n");
+  expect(slips.length).toBe(97);
+});
+
+test("what would be best is tried, shown and taken: Ride", async () => {
+  await stage("step");
+  const [start, slips] = [revision(), slip()];
+  await press(button("What would be best"));
+  const ways = await wait(
+    () => all("[data-testid=trying] section"),
+    "the ways",
+  );
+  expect(ways.length).toBe(6);
+  expect(said(ways[0])).toMatch(/^Ride\s*best/);
+  expect(revision(), "nothing is stored by trying").toBe(start);
+  const drawn = () => now("[data-testid=picture] canvas").dataset.drawn;
+  const shown = drawn();
+  await wait(() => drawn() !== shown, "that they play");
+  await press(find("[data-testid=trying] section[aria-label='Ride'] button"));
+  await saved(start + 1);
+  await wait(() => !has("[data-testid=trying]"), "no more to try");
+  await wait(() => slip() < 0.1 * slips, "held poses stand still");
+  expect(text("[data-testid=reversals]")).toBe("0");
+  await wait(
+    () => !all(".readings .what").some((e) => said(e).startsWith("strobes")),
+    "no more in the list",
+  );
+  expect(text("[data-testid=feet-slide]")).toContain("0 mm");
+});
+
+test("a fix is shown before it is taken and what changed is told", async () => {
+  const start = revision();
+  const ride = () => all(".readings li button").find((e) => said(e) === "Ride");
+  const fix = await wait(ride, "the fix");
+  await press(button("changes"));
+  await press(button("Looked through"));
+  await goTo(1048);
+  const before = await picture();
+  fireEvent.pointerMove(fix, { movementX: 3 });
+  await wait(
+    () => /gone\s*strobes/.test(text("[data-testid=effect]")),
+    "what it would make better",
+  );
+  expect(text("[data-testid=effect]")).toContain("Raises nothing");
+  await wait(
+    async () => (await differs(before)) > SAME,
+    "what it would look like",
+  );
+  expect(revision()).toBe(start);
+  fireEvent.pointerOut(fix);
+  await wait(async () => (await differs(before)) < SAME, "as it is stored");
+  await press(fix);
+  await saved(start + 1);
+  await wait(() => !ride(), "no more in the list");
+  await press(button("changes"));
+  await wait(
+    () => text("[data-testid=since] h2").includes("1 gone"),
+    "what changed",
+  );
+});

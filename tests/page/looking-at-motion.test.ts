@@ -2,23 +2,30 @@
 import {
   SAME,
   all,
+  button,
   caption,
   chooseJoint,
   differs,
+  dragPicture,
   exactly,
   field,
   find,
   frameNow,
   goTo,
+  has,
   keys,
   load,
   now,
   pick,
   picture,
   press,
+  pull,
+  revision,
   said,
+  saved,
   stage,
   text,
+  undo,
   wait,
 } from "./app";
 import { apart } from "./drawn";
@@ -142,4 +149,90 @@ test("a hand is seen from the head", async () => {
   );
   await goTo(1060);
   expect(line(), "it goes along with the head").not.toBe(near);
+});
+
+test("onion skins show as many poses as asked for", async () => {
+  await stage("judge");
+  await goTo(1048);
+  const skins = async () => {
+    const [now, figures] = [await picture(), [] as string[]];
+    for (const name of now.keys()) if (!plain.has(name)) figures.push(name);
+    return figures.length;
+  };
+  const plain = await picture();
+  keys("o");
+  await wait(async () => (await skins()) > 0, "a skin before and after");
+  const one = await skins();
+  await choice("How many before and after", "4");
+  await wait(async () => (await skins()) === 4 * one, "four times as many");
+  const four = await picture();
+  await choice("Onion skin of", "key poses");
+  await wait(async () => (await differs(four)) > SAME, "those of key poses");
+});
+
+test("what slips is seen twice", async () => {
+  await goTo(1080);
+  const held = await picture();
+  keys("Y");
+  await wait(
+    async () => (await differs(held)) > SAME,
+    "where the pose stood when it was new",
+  );
+  await goTo(1079);
+  keys("Y");
+  const fresh = await picture();
+  keys("Y");
+  expect(await differs(fresh), "a new pose has no other place").toBe(0);
+});
+
+test("spacing is drawn by hand and given to the motion", async () => {
+  const off = () => parseFloat(text("[data-testid=spacing-off]"));
+  await chooseJoint("hand_l");
+  await goTo(1055);
+  const start = revision();
+  const holds = await wait(
+    () => all(".spacing-chart .hold"),
+    "ticks to take hold of",
+  );
+  await pull(holds[0]!, [16, 0]);
+  await wait(
+    () => text(".spacing-chart").includes("as drawn"),
+    "what was drawn",
+  );
+  await wait(() => off() > 1, "how far off");
+  const drawn = off();
+  await press(button("Space it so"));
+  await saved(start + 1);
+  await wait(() => off() < 0.2, "as it was meant");
+  await undo(1);
+  await wait(() => Math.abs(off() - drawn) < 0.2, "as it was");
+});
+
+test("an arc is seen in the world from Roam and on the Plan", async () => {
+  const inRoam = () =>
+    document.querySelector("[data-testid=roam-arc] path")?.getAttribute("d");
+  await chooseJoint("hand_r");
+  await goTo(1050);
+  const flat = await find("[data-testid=plan-arc] path");
+  await wait(
+    () => flat.getAttribute("d")!.match(/L/g)!.length === 95,
+    "the arc on the Plan",
+  );
+  keys("r");
+  await wait(
+    () => all("[data-testid=roam-arc] rect").length === 48,
+    "the arc in Roam, with its marks",
+  );
+  const before = inRoam();
+  await dragPicture(90, 0);
+  await wait(() => inRoam() !== before, "the same arc from elsewhere");
+  keys("r");
+  await chooseJoint("lantern");
+  keys("r");
+  await wait(inRoam, "that of what she holds");
+  keys("a");
+  await wait(
+    () => !has("[data-testid=roam-arc], [data-testid=plan-arc]"),
+    "none where arcs are off",
+  );
 });

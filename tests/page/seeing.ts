@@ -125,7 +125,8 @@ export async function picture(): Promise<Drawn> {
   }
   return drawn();
 }
-export const differs = async (before: Drawn) => apart(await picture(), before);
+export const differs = async (before: Drawn, what?: string[]) =>
+  apart(await picture(), before, what);
 
 export function expectNear(
   value: number | number[],

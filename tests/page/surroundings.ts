@@ -47,6 +47,8 @@ for (const [name, side] of [
       return sizeOf(this)[side];
     },
   });
+// Drawings are as large as their own units say.
+SVGSVGElement.prototype.getScreenCTM = () => new DOMMatrix();
 Element.prototype.setPointerCapture = () => {};
 Element.prototype.releasePointerCapture = () => {};
 Element.prototype.hasPointerCapture = () => false;

@@ -28,8 +28,7 @@ function remember(sceneId: string) {
 
 /** Open a scene, sending first what an earlier window left unsent. */
 export async function openScene(id: string): Promise<void> {
-  turnTo(id);
-  queue = [];
+  leaveFor(id);
   const answer = await viewScene(id, {
     window_id: await windowId(),
     within: within(),
@@ -49,8 +48,7 @@ export async function openScene(id: string): Promise<void> {
 /** Another scene in the place of the one that was open, of which all parts are here already; what else changes with it. */
 export function goOnWith(answer: SceneAnswer, parts: Map<string, Part>, anew: Partial<Session>): void {
   const id = answer.scene.id;
-  queue = [];
-  turnTo(id);
+  leaveFor(id);
   take(answer, { held: parts, anew: { ...anew, waiting: 0, refused: [] } });
   void takeOver(id).then((left) => {
     if (openedScene() !== id) return;
@@ -68,8 +66,14 @@ export async function clearOfEdits(): Promise<void> {
 
 /** Leave the scene: what is still on its way to it is kept, and answers are not waited for. */
 export function closeScene(): void {
-  turnTo(null);
+  leaveFor(null);
+}
+
+/** Nothing of the scene that was open is in the hand or on its way any more. */
+function leaveFor(id: string | null): void {
+  turnTo(id);
   queue = [];
+  endPreview();
 }
 
 /** Change the scene. */

@@ -3,18 +3,29 @@ import { type Edit, previewEdit } from "../api/client";
 import type { View } from "../api/generated";
 import { asRecorded } from "./recording";
 import { session, setSession } from "./session";
-import { currentView, openedScene, refreshView, report, take } from "./shown";
+import { afterStored, currentView, openedScene, refreshView, report, take } from "./shown";
 
 let previewing = false;
+/** Still to be asked for, and what is shown until the hand lets go. */
 let newest: Edit | null = null;
+let inHand: Edit | null = null;
 let hand = 0;
+
+afterStored(() => {
+  if (inHand) ask(inHand);
+});
 
 /**
  * Show what an edit would do while it is in the hand. The newest one wins; nothing is stored until `edit` is called.
  */
 export function preview(change: Edit): void {
   endComparing(change);
-  newest = asRecorded(change);
+  inHand = asRecorded(change);
+  ask(inHand);
+}
+
+function ask(change: Edit): void {
+  newest = change;
   if (!previewing) void runPreviews(hand);
 }
 
@@ -40,11 +51,15 @@ async function runPreviews(mine: number): Promise<void> {
         answer.scene.also = scene.also;
         take(answer, { stored: false });
       } catch (error) {
-        if (mine === hand) report(error);
+        if (mine !== hand) return;
+        inHand = newest;
+        report(error);
       }
     }
   } finally {
     previewing = false;
+    // Another hand has begun meanwhile.
+    if (newest) ask(newest);
   }
 }
 
@@ -57,7 +72,7 @@ const looksElsewhere = (then: View, now: View) =>
 /** The hand lets go: previews that are still on their way no longer count. */
 export function endPreview(): void {
   hand += 1;
-  newest = null;
+  inHand = newest = null;
 }
 
 /** Nothing comes of what was in the hand: the scene is shown as it is stored. */

@@ -17,6 +17,12 @@ let opened: string | null = null;
 /** Names of the parts of all cameras as stored at a revision, by which the server knows them. */
 let ofCameras: { revision: number | null; names: Set<string> } = { revision: null, names: new Set() };
 
+/** Shows again what lies over the scene as it is stored. */
+let showOver: () => void = () => {};
+export const afterStored = (show: () => void): void => {
+  showOver = show;
+};
+
 export const openedScene = (): string | null => opened;
 
 /** From now on answers are about this scene, or, with null, about none. */
@@ -99,6 +105,7 @@ export function take(answer: SceneAnswer, { stored = true, held, anew = {} }: Ta
   if (stored && answer.scene.readings === null) judgeSoon();
   const fallback = scene.fallbacks[0];
   if (fallback && fallback !== before.scene?.fallbacks[0]) notify(fallback, "warning");
+  if (stored) showOver();
 }
 
 /** What is held, with what came in an answer: whole, or as what is different in it. */
@@ -131,6 +138,7 @@ async function judge(): Promise<void> {
       scene: { ...now, characters, arc_judgement, readings: scene.readings ?? [], judged: true },
       parts: withParts(new Map(session().parts), parts),
     });
+    showOver();
   } catch (error) {
     if (id === opened) report(error);
   }
