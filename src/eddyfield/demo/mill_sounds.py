@@ -2,10 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 import numpy as np
+from numpy.typing import NDArray
 
 from eddyfield.core.arrays import Floats
 from eddyfield.formats import sound
+
+Complexes = NDArray[np.complex128]
 
 SAMPLES_PER_SECOND = 24_000
 SECONDS = 4.0
@@ -56,19 +61,30 @@ def steps() -> bytes:
 
 
 def _band(samples: Floats, low_hz: float, high_hz: float) -> Floats:
-    from scipy.signal import butter, sosfilt  # takes long to load, and it is made once
+    """What lies between two pitches, with the slopes of a Butterworth filter of the second order and no delay."""
 
-    filtered: Floats = sosfilt(butter(2, (low_hz, high_hz), "bandpass", fs=SAMPLES_PER_SECOND, output="sos"), samples)
-    return filtered
+    def response(hz: Floats) -> Floats:
+        off = (hz**2 - low_hz * high_hz) / (np.maximum(hz, 1e-3) * (high_hz - low_hz))
+        return np.asarray(1.0 / np.sqrt(1.0 + off**4))
+
+    return _through(samples, response)
 
 
 def _formant(samples: Floats, hz: float) -> Floats:
     """A resonance 90 Hz wide."""
-    from scipy.signal import lfilter
-
     radius, turn = np.exp(-np.pi * 90 / SAMPLES_PER_SECOND), 2 * np.pi * hz / SAMPLES_PER_SECOND
-    ringing: Floats = lfilter([1 - radius], [1, -2 * radius * np.cos(turn), radius**2], samples)
-    return ringing
+
+    def response(hz: Floats) -> Complexes:
+        back = np.exp(-2j * np.pi * hz / SAMPLES_PER_SECOND)
+        return np.asarray((1 - radius) / (1 - 2 * radius * np.cos(turn) * back + (radius * back) ** 2))
+
+    return _through(samples, response)
+
+
+def _through(samples: Floats, response: Callable[[Floats], Floats | Complexes]) -> Floats:
+    """Through a filter by its response to each pitch."""
+    pitches_hz: Floats = np.fft.rfftfreq(len(samples), 1 / SAMPLES_PER_SECOND).astype(np.float64)
+    return np.asarray(np.fft.irfft(np.fft.rfft(samples) * response(pitches_hz), len(samples)))
 
 
 def _swell(begins: float, lasts: float) -> Floats:
