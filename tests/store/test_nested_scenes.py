@@ -21,13 +21,13 @@ from eddyfield.store.changes import Changes
 from eddyfield.store.database import Database
 from eddyfield.store.scenes import Scenes, Standing
 
-from .test_scenes import fresh, rows_in, standing, work  # noqa: F401
+from .stored import fresh, rows_in, work
 
 BLOCK = fresh()
 
 
 @pytest.fixture
-def outer(database: Database, standing: Standing) -> Standing:  # noqa: F811
+def outer(database: Database, standing: Standing) -> Standing:
     """A scene with nothing but a camera of its own, in which the other one plays from its tenth frame on."""
     camera = replace(standing.scene.cameras[0], id=fresh())
     empty = replace(
@@ -76,7 +76,7 @@ def test_a_block_comes_back_as_it_was_stored_and_nothing_of_it_is_stored_twice(
 
 def test_what_is_changed_inside_is_seen_outside_and_told_there(
     database: Database,
-    standing: Standing,  # noqa: F811
+    standing: Standing,
     outer: Standing,
 ) -> None:
     scenes, elsewhere, changes = Scenes(database), Scenes(database), Changes(database)
@@ -99,7 +99,7 @@ def test_what_is_changed_inside_is_seen_outside_and_told_there(
 
 def test_a_scene_that_is_deleted_goes_on_playing_where_it_does(
     database: Database,
-    standing: Standing,  # noqa: F811
+    standing: Standing,
     outer: Standing,
 ) -> None:
     scenes = Scenes(database)
@@ -109,7 +109,7 @@ def test_a_scene_that_is_deleted_goes_on_playing_where_it_does(
 
 def test_scenes_further_outside_are_found_and_told_too(
     database: Database,
-    standing: Standing,  # noqa: F811
+    standing: Standing,
     outer: Standing,
 ) -> None:
     scenes = Scenes(database)
@@ -136,7 +136,7 @@ def test_scenes_further_outside_are_found_and_told_too(
 
 def test_undo_inside_takes_nobody_away_whom_a_camera_outside_goes_by(
     database: Database,
-    standing: Standing,  # noqa: F811
+    standing: Standing,
     outer: Standing,
 ) -> None:
     scenes, inner = Scenes(database), standing.scene

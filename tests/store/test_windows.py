@@ -21,9 +21,9 @@ from eddyfield.store.migrate import migrate
 from eddyfield.store.replaying import CannotRedo, NothingToUndo, OthersStandOnIt
 from eddyfield.store.scenes import Scenes, Standing
 
-from .test_scenes import CHANGES, fresh, pose, rows_in, standing, work
+from .changes import CHANGES, pose
+from .stored import fresh, rows_in, work
 
-__all__ = ["standing"]
 ADA, BO = str(uuid.uuid4()), str(uuid.uuid4())
 NAMES = {ADA: "Ada", BO: ""}
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import io
 import uuid
 from collections.abc import Callable
 from pathlib import Path
@@ -45,6 +46,11 @@ class Api:
         whole = self.view(scene_id)
         view: dict[str, Any] = whole["parts"][whole["scene"]["cameras"][place]]
         return view
+
+    def bring_in(self, *files: tuple[bytes, str]) -> Any:
+        return self.client.post(
+            "/api/uploads", data={"files": [(io.BytesIO(data), name) for data, name in files]}, headers=ORIGIN
+        )
 
     @staticmethod
     def unpacked(answer: TestResponse) -> dict[str, Any]:
