@@ -1,4 +1,5 @@
 /** Corrections of a character: a joint pushed where it should be in the Picture, and what its source would have to change. */
+import "./corrections.css";
 import { IconX } from "@tabler/icons-react";
 import { useState } from "react";
 import type { Edit } from "../api/client";

@@ -1,4 +1,5 @@
 /** What makes a stretch of chosen keys better as a whole, and what comes beyond the keys. */
+import "./keys.css";
 import { Button, Select } from "@mantine/core";
 import { useState } from "react";
 import type { CameraView, ChannelsPart, GoOnBeyondKeys } from "../api/generated";

@@ -1,4 +1,5 @@
 /** A camera's keys: what is chosen of them and what can be done with all of it, what is keyed here, and recording. */
+import "./keys.css";
 import { Button, NumberInput } from "@mantine/core";
 import type { CameraView } from "../api/generated";
 import { KEY_SHAPES } from "../api/tables";

@@ -1,4 +1,5 @@
 /** Cuts that are kept beside the one that is shown: compared with it by the readings, and taken up instead. */
+import "./shots.css";
 import { ActionIcon, Button, TextInput } from "@mantine/core";
 import { IconX } from "@tabler/icons-react";
 import { useState } from "react";

@@ -1,4 +1,5 @@
 /** How much held poses ride: the same throughout, keyed, or only where they strobe. */
+import "./keys.css";
 import { Button } from "@mantine/core";
 import type { CharacterView, ShownPart } from "../api/generated";
 import { setRide } from "../state/actions";

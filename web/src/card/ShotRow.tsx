@@ -1,4 +1,5 @@
 /** A shot in the list: its picture, name, camera and length; the one at the playhead with all that can be said of it. */
+import "./shots.css";
 import { ActionIcon, Select, Textarea, TextInput } from "@mantine/core";
 import { IconLock, IconLockOpen, IconX } from "@tabler/icons-react";
 import { useState } from "react";

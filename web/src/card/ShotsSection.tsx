@@ -1,4 +1,5 @@
 /** The shots of the cut: reached, named, given another camera, moved and joined from here. */
+import "./shots.css";
 import { Button, Select } from "@mantine/core";
 import { useState } from "react";
 import type { SceneView } from "../api/generated";

@@ -1,4 +1,5 @@
 /** What is heard, and what is marked: sounds set and muted, lines found in them, cuts placed before a mark. */
+import "./sounds.css";
 import { ActionIcon, Button, FileButton, TextInput } from "@mantine/core";
 import { IconVolume, IconVolumeOff, IconX } from "@tabler/icons-react";
 import { useState } from "react";

@@ -1,4 +1,5 @@
 /** The spacing between two poses as an animator draws it: a tick a frame along the way, and where the ticks were meant to be. */
+import "./spacingChart.css";
 import { Select } from "@mantine/core";
 import { useEffect, useRef, useState } from "react";
 import { chartSpacing } from "../api/client";

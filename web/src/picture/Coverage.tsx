@@ -1,4 +1,5 @@
 /** The heads of the pictures beside the large one: which camera each shows, and looking through it. */
+import "./coverage.css";
 import { Select } from "@mantine/core";
 import { IconX } from "@tabler/icons-react";
 import type { FrameRect } from "../optics/lens";

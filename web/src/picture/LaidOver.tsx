@@ -1,4 +1,5 @@
 /** Over the Picture, while a second camera lies over it: which one, how much of it, and what it makes of each character. */
+import "./laidOver.css";
 import { Select } from "@mantine/core";
 import { IconArrowsExchange, IconX } from "@tabler/icons-react";
 import type { TwoCamerasPart } from "../api/generated";

@@ -2,6 +2,7 @@
  * Both sides of a cut over the Picture: the last frame before it and the first one after it, beside or over each other, with
  * where each character is and how fast; the incoming move is slid in time while the figures follow.
  */
+import "./matching.css";
 import { Button, SegmentedControl } from "@mantine/core";
 import { useState } from "react";
 import type { MatchPart } from "../api/generated";

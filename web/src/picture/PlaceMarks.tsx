@@ -1,4 +1,5 @@
 /** Where each character is in two pictures: a ring in the first, a filled one in the second, a line from the one to the other. */
+import "./placeMarks.css";
 import { labelWidth } from "./Label";
 
 /** Of a name from the middle of its mark. */

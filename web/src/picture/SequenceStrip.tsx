@@ -1,4 +1,5 @@
 /** The scenes of the sequence end to end under the Picture, with the running time code; a click goes there. */
+import "./sequenceStrip.css";
 import { useEffect, useRef } from "react";
 import { useEachFrame } from "../state/eachFrame";
 import { goToScene, refreshSequence, runningFrame, runningTimecode } from "../state/sequence";

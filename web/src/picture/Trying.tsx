@@ -1,4 +1,5 @@
 /** Ways to step and ride side by side, each with what it leaves; the pictures in the gaps are drawn by the stage. */
+import "./trying.css";
 import { Button } from "@mantine/core";
 import { useSession } from "../state/session";
 import type { Way } from "../state/way";

@@ -1,4 +1,5 @@
 /** A scene that plays inside: when, where, with what; it is changed where it is, which is a step away. */
+import "./contents.css";
 import { Button } from "@mantine/core";
 import type { SceneView } from "../../api/generated";
 import { thingsOf } from "../../marks/thingHandles";

@@ -1,4 +1,5 @@
 /** A file that has arrived: what it leaves open is settled here, while the Picture shows it standing in the scene. */
+import "./contents.css";
 import { Button, SegmentedControl, Switch, TextInput } from "@mantine/core";
 import { useEffect, useMemo, useState } from "react";
 import {

@@ -2,6 +2,7 @@
  * What is in the scene: the camera that is worked on, characters, props and set pieces, scenes that play inside; and how more
  * come in.
  */
+import "./contents.css";
 import { Menu } from "@mantine/core";
 import { IconPictureInPicture, IconPlus } from "@tabler/icons-react";
 import { useState } from "react";

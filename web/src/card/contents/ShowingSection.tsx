@@ -1,4 +1,5 @@
 /** When is it there, and for whom: hidden spans of frames, chosen cameras, or in Roam alone. */
+import "./contents.css";
 import { MultiSelect, Switch } from "@mantine/core";
 import type { Showing } from "../../api/generated";
 import type { Thing } from "../../marks/thingHandles";

@@ -1,4 +1,5 @@
 /** A character, prop or set piece, by question: what it is, where it stands, when it is there, who holds it. */
+import "./contents.css";
 import { ActionIcon, Button } from "@mantine/core";
 import { IconCopy } from "@tabler/icons-react";
 import type { PlacingPart } from "../../api/generated";

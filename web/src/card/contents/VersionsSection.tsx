@@ -1,4 +1,5 @@
 /** All versions of a performance: each can be looked at, noted, and taken up again; cameras and cut stay as they are. */
+import "./contents.css";
 import { TextInput } from "@mantine/core";
 import { useEffect, useState } from "react";
 import type { ChangedPart, CharacterView, RigPart } from "../../api/generated";
