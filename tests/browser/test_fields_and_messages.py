@@ -8,7 +8,7 @@ import pytest
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
-from .card import number, question, type_number
+from .card import number
 from .conftest import App
 
 pytestmark = pytest.mark.browser
@@ -47,25 +47,6 @@ def test_a_number_is_slid_by_its_label(app: App) -> None:
     app.hand().move_to_element_with_offset(label, 0, 0).click_and_hold().move_by_offset(20, 0).release().perform()
     app.saved(start + 1)
     assert number(app, "y") == pytest.approx(before + 0.5)
-
-
-@pytest.mark.parametrize("back", ["36", "12"])
-def test_what_is_slid_goes_with_the_hand_whatever_the_back_is(app: App, back: str) -> None:
-    start = app.revision + 1
-    app.keys("6", "n")
-    app.saved(start)
-    app.wait(lambda: "Dolly zoom" not in app.caption, "the new camera")
-    app.choose_joint("hips")
-    app.stage("set up")
-    question(app, "What does the lens do?")
-    if back != "36":
-        type_number(app, "back wide", back)
-        app.saved(start + 1)
-    revision, before = app.revision, app.joint_place()
-    app.drag(60, 0, Keys.SHIFT)
-    app.saved(revision + 1)
-    frame = app.find("[data-testid=safe-lines] rect").rect["width"] / 0.93
-    assert app.joint_place()[0] - before[0] == pytest.approx(60 * 1920 / frame, rel=0.03)
 
 
 def test_messages_never_lie_over_the_picture(app: App) -> None:

@@ -105,16 +105,6 @@ def test_a_graphics_process_that_dies_while_a_program_is_linked_is_survived(app:
     assert differs(app.picture(), before) < 0.002
 
 
-def test_two_places_are_measured(app: App) -> None:
-    app.keys("d")
-    picture = app.by_id("picture")
-    for dx in (-60, 120):
-        app.hand().move_to_element_with_offset(picture, dx, 60).click().perform()
-    app.wait(lambda: " m · level" in app.text("[data-testid=measure]"), "the distance")
-    app.keys(Keys.ESCAPE)
-    assert not app.all("[data-testid=measure]")
-
-
 # Copies of the first camera of the demo, made beside the window; answers what went wrong.
 COPIES = """
 const [scene, count, done] = arguments;

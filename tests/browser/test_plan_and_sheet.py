@@ -31,46 +31,7 @@ def middle(app: App, element: WebElement) -> tuple[float, float]:
     return found[0], found[1]
 
 
-def rail(app: App) -> str:
-    return str(app.by_id("plan-rail").get_attribute("d"))
-
-
 # --- the Plan ---
-
-
-def test_handles_on_the_plan_are_moved_and_removed_by_keys(app: App) -> None:
-    revision = unlocked(app, "1")
-    app.go_to(1060)
-    before, drawn = app.picture(), rail(app)
-    point = handle(app, "rail 2")
-    assert point.get_attribute("tabindex") == "0"
-    assert "rail point 3: at" in str(point.get_attribute("aria-label"))
-    point.send_keys(Keys.SHIFT, Keys.ARROW_UP)
-    app.saved(revision + 1)
-    assert rail(app) != drawn
-    assert differs(app.picture(), before) > 0.02, "the camera goes with its rail"
-    handle(app, "rail 2").send_keys(Keys.PAGE_UP)
-    app.saved(revision + 2)
-    points = len(app.all("[data-testid^='handle rail']"))
-    handle(app, "rail 1").send_keys(Keys.DELETE)
-    app.saved(revision + 3)
-    assert len(app.all("[data-testid^='handle rail']")) == points - 1
-    for number in range(3):
-        app.hold(Keys.CONTROL, "z")
-        app.saved(revision + 4 + number)
-    assert rail(app) == drawn
-
-
-def test_a_handle_that_the_system_takes_away_changes_nothing(app: App) -> None:
-    revision = unlocked(app, "1")
-    drawn = rail(app)
-    point = handle(app, "rail 2")
-    drag(app, point, 0, -24, lets_go=False)
-    app.wait(lambda: rail(app) != drawn, "the rail in the hand")
-    app.script("arguments[0].dispatchEvent(new PointerEvent('pointercancel', {bubbles: true}))", point)
-    app.wait(lambda: rail(app) == drawn, "the rail as it was")
-    app.hand().release().perform()
-    assert app.revision == revision
 
 
 def test_the_plan_lies_still_under_the_hand_and_nothing_of_it_is_selected(app: App) -> None:

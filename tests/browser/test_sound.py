@@ -100,11 +100,3 @@ def test_lines_are_found_marked_and_cut_to(app: App, tmp_path: Path) -> None:
     for _ in range(5):
         app.hold(Keys.CONTROL, "z")
     app.saved(start + 9)
-
-
-def test_a_sound_that_is_none_says_so(app: App, tmp_path: Path) -> None:
-    file = tmp_path / "noise.wav"
-    file.write_bytes(b"no sound at all")
-    app.stage("time")
-    app.find(".sounds input[type=file]").send_keys(str(file))
-    app.wait(lambda: "no sound that can be read" in app.text(".notice"), "why it cannot be brought in")

@@ -1,13 +1,22 @@
-/** What is typed into fields, and what a page remembers. */
+/** What is typed into fields and slid, what is measured, and what a page remembers. */
 import {
+  byId,
   caption,
   chooseJoint,
+  comesNear,
+  drag,
+  dragPicture,
   field,
+  find,
   frameNow,
   goTo,
+  has,
+  jointPlace,
   keys,
   load,
+  now,
   number,
+  question,
   revision,
   saved,
   stage,
@@ -53,4 +62,52 @@ test("a scene opens where it was left, however soon one comes back", async () =>
   );
   await stage("judge");
   await wait(() => text(".card h2").startsWith("head"), "the same joint");
+});
+
+test.each(["36", "12"])(
+  "what is slid goes with the hand whatever the back is: %s mm",
+  async (back) => {
+    let start = revision();
+    const saves = async () => saved((start += 1));
+    keys("6", "n");
+    await saves();
+    await wait(() => !caption().includes("Dolly zoom"), "the new camera");
+    await chooseJoint("hips");
+    await stage("set up");
+    await question("What does the lens do?");
+    if (back !== "36") {
+      await typeNumber("back wide", back);
+      await saves();
+    }
+    const [x] = await jointPlace();
+    await dragPicture(60, 0, { shiftKey: true });
+    await saves();
+    const safe = now("[data-testid=safe-lines] rect").getAttribute("width");
+    const slid = (60 * 1920) / (Number(safe) / 0.93);
+    await comesNear(async () => (await jointPlace())[0] - x, slid, 0.01 * slid);
+  },
+);
+
+test("two places are measured", async () => {
+  keys("d");
+  const area = await byId("picture");
+  for (const x of [313, 493]) drag(area, [[x, 270]]);
+  await wait(
+    () => text("[data-testid=measure]").includes(" m · level"),
+    "the distance",
+  );
+  keys("Escape");
+  await wait(() => !has("[data-testid=measure]"), "done with");
+});
+
+test("a sound that is none says so", async () => {
+  await stage("time");
+  await user.upload(
+    await find(".sounds input[type=file]"),
+    new File(["no sound at all"], "noise.wav"),
+  );
+  await wait(
+    () => text(".notice").includes("no sound that can be read"),
+    "why it cannot be brought in",
+  );
 });
