@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
+import numpy as np
 import pytest
 from selenium.webdriver.common.keys import Keys
 
@@ -47,15 +48,16 @@ def test_what_is_heard_keeps_time_with_what_is_seen(app: App, tmp_path: Path) ->
     app.keys(Keys.SPACE)
     app.wait(lambda: app.script("return window.shown.length") > 20, "it plays")
     app.keys(Keys.SPACE)
-    begun, shown = app.script("return [window.begun[0], window.shown.slice(3)]")
+    (begun, *again), shown = app.script("return [window.begun, window.shown.slice(3)]")
     assert begun["seconds"] == pytest.approx(4.0, abs=0.01)
-    # A picture stands until the next one is due; drawing it takes a while on a machine that does so in software.
-    late = [(begun["offset"] + now - begun["when"]) * 24 - (frame - 1001) for now, frame in shown if frame > 1003]
-    assert len(late) > 8
-    late.sort()
-    print("late, frames:", [round(x, 2) for x in late])
-    assert late[0] >= -0.6, "no picture comes before what is heard with it"
-    assert late[len(late) // 2] <= 1.5, "frames, on a machine that draws in software"
+    ends = min((sound["when"] for sound in again), default=np.inf)
+    times, frames = np.array([picture for picture in shown if picture[0] < ends and picture[1] > 1003]).T
+    assert len(frames) > 8
+    late = (begun["offset"] + times - begun["when"]) * 24 - (frames - 1001)
+    assert late.min() >= -0.6, "no picture comes before what is heard with it"
+    # A picture stands until the next one is due, and is seen once it is drawn: on a machine that draws in software that
+    # takes as long as there is between two of them.
+    assert np.median(late) <= 1 + np.median(np.diff(times)) * 24
     heard = app.script("return window.begun.length")
     app.go_to(1050)
     app.wait(lambda: app.script("return window.begun.length") > heard, "a frame's worth is heard")
