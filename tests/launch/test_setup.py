@@ -108,16 +108,16 @@ def test_a_virtual_environment_that_was_cut_short_is_made_anew(machine: Machine,
     assert [words[1:3] for words in ran] == [["-m", "pip"]], "whole, it only lacks its packages"
 
 
-def test_what_python_compiles_is_kept_apart_from_the_sources(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_what_python_compiles_is_kept_whatever_the_surroundings_say(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
     monkeypatch.setenv("PYTHONDONTWRITEBYTECODE", "1")
     source = tmp_path / "src" / "module.py"
     source.parent.mkdir()
     source.write_text("made = 1")
-    machine = Machine(tmp_path)
-    environment = commands._environment(machine)
+    environment = commands._environment(Machine(tmp_path))
     subprocess.run([sys.executable, "-c", "import module"], env=environment, check=True)
-    assert [f.name for f in source.parent.iterdir()] == ["module.py"]
-    assert list((machine.var / "bytecode").rglob("module.*.pyc"))
+    assert list(source.parent.rglob("module.*.pyc"))
 
 
 def test_another_folder_can_be_named(monkeypatch: pytest.MonkeyPatch, tmp_path: Path) -> None:

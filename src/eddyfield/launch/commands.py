@@ -86,9 +86,7 @@ def _environment(machine: Machine) -> dict[str, str]:
         **os.environ,
         "PYTHONPATH": str(machine.root / "src"),
         "EDDYFIELD_VAR": str(machine.var),
-        # What Python compiles is kept, so that the next start is quicker, and apart from the sources.
-        "PYTHONPYCACHEPREFIX": str(machine.var / "bytecode"),
-        "PYTHONDONTWRITEBYTECODE": "",
+        "PYTHONDONTWRITEBYTECODE": "",  # what Python compiles is kept: the next start is quicker
     }
 
 
