@@ -7,6 +7,7 @@ import gc
 import os
 import socket
 import sys
+import threading
 from pathlib import Path
 from typing import Any
 
@@ -23,6 +24,7 @@ from eddyfield.store.server import DatabaseError, DatabaseServer
 from eddyfield.web.access import Token, session_secret
 from eddyfield.web.app import Settings, create_app
 from eddyfield.web.patient_worker import PatientWorker
+from eddyfield.web.requests import build_requests
 
 from .arguments import OneLineParser, UsageError, checked, whole
 from .running import SERVING
@@ -33,6 +35,8 @@ MOST_PROCESSES = 2
 THREADS = 16
 """For requests; streams of events have as many more as there may be of them."""
 
+BUILD_AFTER_SECONDS = 2.0
+"""After the first picture has been asked for, and before the first edit: until then what checks edits is built."""
 COLLECT_AFTER = (50_000, 20, 50)
 """Objects made, and rounds, before the younger and the oldest of them are looked through."""
 
@@ -139,7 +143,7 @@ class _Server(BaseApplication):  # type: ignore[misc]
             "loglevel": "warning",
             "when_ready": lambda _: self._ready(),
             "control_socket_disable": True,
-            "post_worker_init": lambda _: _collect_seldom(),
+            "post_worker_init": lambda _: _begin_work(),
         }
         for name, value in settings.items():
             if name in self.cfg.settings:
@@ -158,6 +162,14 @@ class _Server(BaseApplication):  # type: ignore[misc]
 
         # The arbiter leaves by SystemExit; the caller still stops the database.
         Arbiter(self).run()
+
+
+def _begin_work() -> None:
+    """Of each process that serves."""
+    _collect_seldom()
+    soon = threading.Timer(BUILD_AFTER_SECONDS, build_requests)
+    soon.daemon = True
+    soon.start()
 
 
 def _collect_seldom() -> None:

@@ -341,6 +341,13 @@ REQUESTS: tuple[type[BaseModel], ...] = (
 )  # fmt: skip
 
 
+def build_requests() -> None:
+    """What checks requests, which otherwise is built with the first of each kind."""
+    for model in REQUESTS:
+        model.model_rebuild()
+    _EDIT.rebuild()
+
+
 def schema_of(models: tuple[type[BaseModel], ...], mode: Literal["validation", "serialization"]) -> dict[str, Any]:
     """One JSON Schema with all models as definitions."""
     from pydantic.json_schema import models_json_schema
