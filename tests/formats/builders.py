@@ -5,6 +5,7 @@ from __future__ import annotations
 import base64
 import json
 import struct
+from pathlib import Path
 from typing import Any
 
 import numpy as np
@@ -87,25 +88,4 @@ def walker() -> Gltf:
     return g
 
 
-BVH = """HIERARCHY
-ROOT Hips
-{
-  OFFSET 0 0 0
-  CHANNELS 6 Xposition Yposition Zposition Zrotation Xrotation Yrotation
-  JOINT Left Up Leg
-  {
-    OFFSET 10 -5 0
-    CHANNELS 3 Zrotation Xrotation Yrotation
-    End Site
-    {
-      OFFSET 0 -85 0
-    }
-  }
-}
-MOTION
-Frames: 3
-Frame Time: 0.0416667
-0 90 0 0 0 0 0 0 0
-0 90 5 0 0 90 10 0 0
-0 90 10 0 0 370 20 0 0
-"""
+BVH = (Path(__file__).parent / "walk.bvh").read_text()

@@ -1,4 +1,5 @@
 /** What a newcomer meets: the Desk, readings that unfold, prices, and a joint held in the frame. */
+import { readFileSync } from "node:fs";
 import {
   ANOTHER,
   SAME,
@@ -28,7 +29,6 @@ import {
   said,
   saved,
   stage,
-  takenAway,
   text,
   title,
   undo,
@@ -39,27 +39,7 @@ import { apart } from "./drawn";
 
 /** Her crossing without the kink in it. */
 const SECOND = "oda-crossing-2.glb";
-const WALK = `HIERARCHY
-ROOT Hips
-{
-  OFFSET 0 0 0
-  CHANNELS 6 Xposition Yposition Zposition Zrotation Xrotation Yrotation
-  JOINT Left Up Leg
-  {
-    OFFSET 10 -5 0
-    CHANNELS 3 Zrotation Xrotation Yrotation
-    End Site
-    {
-      OFFSET 0 -85 0
-    }
-  }
-}
-MOTION
-Frames: 2
-Frame Time: 0.0416667
-0 90 0 0 0 0 0 0 0
-0 90 5 0 0 90 10 0 0
-`;
+const WALK = readFileSync("../tests/formats/walk.bvh", "utf8");
 
 test("from a joint's card the camera is turned to it", async () => {
   const start = revision();
@@ -322,20 +302,32 @@ test("a drag that begins on a mark by accident moves the camera", async () => {
   expect(await differs(before)).toBeGreaterThan(ANOTHER);
 });
 
-test("a drag in the Picture that the system cancels changes nothing", async () => {
+test("a version that is looked at stays while another camera is looked through", async () => {
   const start = revision();
-  keys("6");
-  const before = await picture();
-  const area = await byId("picture");
-  await pull(area, [40, 10], false);
+  await dropFile("oda_v2.glb", demoFile(SECOND));
+  await byId("version-changes");
+  await press(button("Bring it in"));
+  await saved(start + 1);
+  await stage("set up");
+  await press(exactly("Oda", ".contents button"));
+  await find(".version + .version");
+  await goTo(1043); // where the two differ
+  const straight = await picture();
+  const look = await exactly("look", ".version .toggle"); // at the first one
+  await press(look);
+  await wait(async () => (await differs(straight)) > ANOTHER, "the kinked arm");
+  const bodies = [...straight.keys()].filter((name) => name.includes("/"));
+  const kinked = await picture();
+  keys("3");
+  await wait(async () => (await differs(kinked, ["place"])) > ANOTHER, "another camera"); // prettier-ignore
   await wait(
-    async () => (await differs(before)) > ANOTHER,
-    "the camera in the hand",
+    async () => (await differs(kinked, bodies)) < SAME,
+    "it is still the first version",
   );
-  takenAway(area);
+  expect(look.getAttribute("aria-pressed")).toBe("true");
+  await press(look);
   await wait(
-    async () => (await differs(before)) < SAME,
-    "the picture as it was",
+    async () => (await differs(straight, bodies)) < SAME,
+    "the second",
   );
-  expect(revision()).toBe(start);
 });

@@ -56,6 +56,19 @@ interface Held {
   ctrlKey?: boolean;
 }
 
+/** The pressed pointer at a place. */
+const pointerAt =
+  (held: Held = {}) =>
+  ([clientX, clientY]: [x: number, y: number]) => ({
+    clientX,
+    clientY,
+    pointerId: 1,
+    button: 0,
+    buttons: 1,
+    isPrimary: true,
+    ...held,
+  });
+
 /** A drag of the pointer on an element through places, CSS pixels of its own box. */
 export function drag(
   element: Element,
@@ -63,15 +76,7 @@ export function drag(
   held: Held = {},
   letsGo = true,
 ): void {
-  const at = ([x, y]: [number, number]) => ({
-    clientX: x,
-    clientY: y,
-    pointerId: 1,
-    button: 0,
-    buttons: 1,
-    isPrimary: true,
-    ...held,
-  });
+  const at = pointerAt(held);
   const [first, ...others] = places;
   fireEvent.pointerMove(element, { ...at(first!), buttons: 0 });
   fireEvent.pointerDown(element, at(first!));
@@ -87,13 +92,7 @@ export async function draw(
   element: Element,
   places: [x: number, y: number][],
 ): Promise<void> {
-  const at = ([clientX, clientY]: [number, number]) => ({
-    clientX,
-    clientY,
-    pointerId: 1,
-    button: 0,
-    buttons: 1,
-  });
+  const at = pointerAt();
   const shown = () => new Promise((resolve) => setTimeout(resolve));
   fireEvent.pointerDown(element, at(places[0]!));
   for (const place of places) {

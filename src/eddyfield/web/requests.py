@@ -77,7 +77,7 @@ def _check_times(name: str, value: Any, hint: Any) -> None:
             _check_times(name, item, get_args(hint)[1])
 
 
-CONFIG = ConfigDict(extra="forbid", allow_inf_nan=False, str_max_length=LONGEST_TEXT, defer_build=True)
+_CONFIG = ConfigDict(extra="forbid", allow_inf_nan=False, str_max_length=LONGEST_TEXT, defer_build=True)
 
 
 class BuiltOnce:
@@ -99,7 +99,7 @@ if TYPE_CHECKING:
     _EDIT: TypeAdapter[Edit]
 else:
     _ONE_OF_ALL = Annotated[Union[tuple(BY_KIND.values())], Field(discriminator="edit"), BeforeValidator(_exact_times)]  # noqa: UP007
-    _EDIT = TypeAdapter(_ONE_OF_ALL, config=CONFIG)
+    _EDIT = TypeAdapter(_ONE_OF_ALL, config=_CONFIG)
     AnyEdit = Annotated[Edit, BuiltOnce(_EDIT)]
 
 
@@ -109,7 +109,7 @@ def edit_as_text(edit: Edit) -> str:
 
 
 class Request(BaseModel):
-    model_config = CONFIG
+    model_config = _CONFIG
 
 
 class Beside(Request):

@@ -1,5 +1,5 @@
 /** Parts of a character, and props, that show new poses on frames of their own: a scarf on ones while the body is on twos. */
-import "./corrections.css";
+import "./ownExposures.css";
 import { Select } from "@mantine/core";
 import { IconX } from "@tabler/icons-react";
 import type { CharacterView, PieceView, RigPart } from "../api/generated";

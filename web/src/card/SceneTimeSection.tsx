@@ -1,5 +1,5 @@
 /** The scene's own time: its ends, its time code, and its rate with what a change of it would cost. */
-import "./shots.css";
+import "./sceneTime.css";
 import { Button, NumberInput, SegmentedControl, Select, TextInput } from "@mantine/core";
 import { useEffect, useState } from "react";
 import { costOfRate } from "../api/client";

@@ -2,7 +2,7 @@
  * How the time of a performance runs: the scene's frames downwards, as in the Sheet, those of its file across. A stretch of it is
  * slowed, sped up, frozen or turned round; its points are dragged, or moved by arrow keys.
  */
-import "./contents.css";
+import "./timeCurve.css";
 import { Button } from "@mantine/core";
 import { useEffect, useRef, useState } from "react";
 import type { TimePart, Timing } from "../../api/generated";
