@@ -10,12 +10,24 @@ export const address = inject("addresses")[OF_WORKER]!;
 export const base = address.split("/sign-in")[0]!;
 
 let cookie = "";
-/** While it is set, requests do not reach the server. */
-export const network = { without: false };
+/** While `without` is set, requests do not reach the server; of those that do, `underway` are not answered yet. */
+export const network = { without: false, underway: 0 };
 
 /** As the page asks: with its cookie, from its origin. */
-export function ask(path: string, init: RequestInit = {}): Promise<Response> {
-  if (network.without) return Promise.reject(new TypeError("no network"));
+export async function ask(
+  path: string,
+  init: RequestInit = {},
+): Promise<Response> {
+  if (network.without) throw new TypeError("no network");
+  network.underway += 1;
+  try {
+    return await asked(path, init);
+  } finally {
+    network.underway -= 1;
+  }
+}
+
+function asked(path: string, init: RequestInit): Promise<Response> {
   const headers = {
     ...(init.headers as Record<string, string>),
     cookie,

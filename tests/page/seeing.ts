@@ -1,5 +1,6 @@
 /** What is told, found and drawn, once it is there. */
 import { type Drawn, apart, drawn } from "./drawn";
+import { network } from "./network";
 
 const WAIT_MS = 20_000;
 const [SOONEST_MS, LATEST_MS] = [4, 40];
@@ -114,13 +115,14 @@ export const frameNow = () => Number(said(all(".caption .mono")[0]));
 export const revision = () =>
   Number(/rev (\d+)/.exec(text(".header [role=status]"))![1]);
 
-/** What the renderer was asked for, once nothing new is asked for. */
+/** What the renderer was asked for, once nothing new is asked for, of it or of the server. */
 export async function picture(): Promise<Drawn> {
   const canvas = await find("[data-testid=picture] canvas");
   let last: string | undefined;
   for (let still = 0; still < 3;) {
     await new Promise((resolve) => setTimeout(resolve, 20));
-    still = canvas.dataset.drawn === last ? still + 1 : 0;
+    const isStill = canvas.dataset.drawn === last && network.underway === 0;
+    still = isStill ? still + 1 : 0;
     last = canvas.dataset.drawn;
   }
   return drawn();
