@@ -119,7 +119,7 @@ export const revision = () =>
 export async function picture(): Promise<Drawn> {
   const canvas = await find("[data-testid=picture] canvas");
   let last: string | undefined;
-  for (let still = 0; still < 3;) {
+  for (let still = 0; still < 2;) {
     await new Promise((resolve) => setTimeout(resolve, 20));
     const isStill = canvas.dataset.drawn === last && network.underway === 0;
     still = isStill ? still + 1 : 0;
