@@ -42,6 +42,18 @@ test("what is known, or is of another scene, or was done here, is not server.ask
   expect(server.asked).toEqual([]);
 });
 
+test("limits that another window has set are gone by, and who set them is said", async () => {
+  server.answers = () => ok(7);
+  const own = sessionStorage.getItem("eddyfield.window-id");
+  heardOfChange({ who: "Ada", window_id: own });
+  await settled();
+  expect(server.asked).toEqual([]);
+  heardOfChange({ who: "Ada", window_id: elsewhere.window_id });
+  await settled();
+  expect(server.asked.map((a) => a.path)).toContain(`/api/scenes/${SCENE}/view`); // prettier-ignore
+  expect(session().notice?.text).toBe("Ada: limits of the production");
+});
+
 test("what was missed while nobody listened is shown, and that there was something is said", async () => {
   server.answers = () => ok(9);
   heardOfChange("listening");

@@ -40,6 +40,12 @@ test("a scene is judged more strictly and the production sets a limit", async ()
   await find("[data-testid=strictness] .limits");
   await typeNumber("slip of held poses", "25");
   await wait(() => !listed("strobes"), "within that limit");
+  await press(button("Take back"));
+  await wait(() => listed("strobes"), "what strobes, as before");
+  const back = (await button("Take back")) as HTMLButtonElement;
+  expect(back.disabled, "there is no more to be taken back").toBe(true);
+  await typeNumber("slip of held poses", "25");
+  await wait(() => !listed("strobes"), "within that limit again");
   await press(button("All as usual"));
   await wait(() => listed("strobes"), "what strobes again");
   const start = revision();

@@ -65,6 +65,17 @@ def test_a_change_is_told_with_who_made_it_within_half_a_second(api: Api, demo: 
     answer.close()
 
 
+def test_limits_are_told_with_who_set_them(api: Api, demo: str) -> None:
+    name = api.client.get("/api/access").json["name"]
+    answer = api.client.get("/api/events")
+    told = (event for kind, event in events(iter(answer.response)) if kind == "limits")  # type: ignore[arg-type]
+    for values, was in (({"slide_m": 0.2}, {}), ({}, {"slide_m": 0.2})):
+        body = {"values": values, "was": was, "window_id": ADA}
+        assert api.client.put("/api/limits", json=body, headers=ORIGIN).status_code == 200
+    assert next(told) == {"who": name, "window_id": ADA}
+    answer.close()
+
+
 def test_undo_asks_before_it_takes_back_what_others_did(api: Api, demo: str) -> None:
     renamed(api, demo, "One")
     scene = api.view(demo, window_id=str(uuid.uuid4()))["scene"]
@@ -77,7 +88,7 @@ def test_undo_asks_before_it_takes_back_what_others_did(api: Api, demo: str) -> 
 
 
 def test_streams_have_their_places_and_give_them_back(database: Database) -> None:
-    streams = EventStreams(Changes(database), 2)
+    streams = EventStreams([Changes(database)], 2)
     first, second = streams.listen(), streams.listen()
     next(first), next(second)
     with pytest.raises(TooManyStreams):
@@ -110,7 +121,7 @@ def test_whoever_is_not_signed_in_hears_nothing(make_client: Callable[..., Flask
 
 def test_a_stream_outlives_a_database_that_is_away(monkeypatch: pytest.MonkeyPatch, database: Database) -> None:
     changes = Changes(database)
-    streams = EventStreams(changes, 2)
+    streams = EventStreams([changes], 2)
     monkeypatch.setattr(event_streams, "AFTER_A_FAULT_SECONDS", 0.01)
     monkeypatch.setattr(event_streams, "STILL_THERE_SECONDS", 0.05)
     away = threading.Event()
@@ -140,7 +151,7 @@ def test_a_stream_outlives_a_database_that_is_away(monkeypatch: pytest.MonkeyPat
 
 
 def test_who_takes_nothing_is_let_go(database: Database) -> None:
-    streams = EventStreams(Changes(database), 2)
+    streams = EventStreams([Changes(database)], 2)
     stream = streams.listen()
     next(stream)
     (listener,) = streams._listeners

@@ -35,6 +35,20 @@ def test_limits_are_told_and_set_for_every_scene(api: Api, demo: str, database: 
     assert ProductionLimits(database).get() == USUAL
 
 
+def test_another_process_goes_by_them_at_once_and_is_told(database: Database) -> None:
+    here, elsewhere = ProductionLimits(database), ProductionLimits(database)
+    assert elsewhere.new() == []
+    assert elsewhere.get() == USUAL
+    here.set({"slide_m": 0.2}, {}, "Ada", None)
+    assert elsewhere.get().slide_m == 0.2
+    assert [(told.who, told.window_id) for told in elsewhere.new()] == [("Ada", None)]
+    here.set({"slide_m": 0.3}, {"slide_m": 0.2})
+    here.set({}, {"slide_m": 0.3})
+    assert elsewhere.get() == USUAL
+    assert len(elsewhere.new()) == 1, "the last alone"
+    assert elsewhere.new() == []
+
+
 def test_how_strictly_a_scene_is_judged_is_an_edit_of_it(api: Api, demo: str) -> None:
     revision = api.view(demo)["scene"]["revision"]
     edited = api.unpacked(api.edit(demo, revision, edit="judge scene", strictness="rough"))["scene"]

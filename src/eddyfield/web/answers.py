@@ -28,6 +28,7 @@ from .reading_answers import (
     ChangeView,
     CutComparison,
     EditSent,
+    LimitsChanged,
     LimitsTold,
     ReadingView,
     SpacingChartView,
@@ -304,6 +305,6 @@ class ExportNotes(Answer):
 
 ANSWERS: tuple[type[BaseModel], ...] = (
     SoundFound, LinesFound, RateChangeView, CutComparison, SequenceView, SequenceReadings, UsesAnswer, Refusal, WhyView,
-    SpacingChartView, Attention, LimitsTold, ChangesTold, SceneChanged, Access, DeskAnswer, SceneAnswer, SceneView, CameraView,
-    NextVersionView, Inspection, SceneMade, ExportNotes,
+    SpacingChartView, Attention, LimitsTold, LimitsChanged, ChangesTold, SceneChanged, Access, DeskAnswer, SceneAnswer,
+    SceneView, CameraView, NextVersionView, Inspection, SceneMade, ExportNotes,
 )  # fmt: skip

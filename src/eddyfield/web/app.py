@@ -105,7 +105,7 @@ def create_app(database: Database, settings: Settings) -> Flask:
     install_judging(app, scenes, views, turns)
     install_limits(app, limits)
     _install_exports(app, scenes, views)
-    install_event_stream(app, EventStreams(Changes(database), settings.streams_at_once))
+    install_event_stream(app, EventStreams((Changes(database), limits), settings.streams_at_once))
     return app
 
 

@@ -1,4 +1,4 @@
-"""Events for the windows that are open (server-sent): which scenes were changed, by whom, whichever process did it.
+"""Events for the windows that are open (server-sent): which scenes were changed or limits set, by whom, in whichever process.
 
 One thread a process asks the database for what is new, as long as anybody listens. Streams have places of their own, so that
 they never take one from a request.
@@ -10,14 +10,17 @@ import logging
 import queue
 import threading
 import time
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
+from typing import Protocol
 
 from flask import Flask, Response
 
 from eddyfield.core.edits import title_of
-from eddyfield.store.changes import Change, Changes
+from eddyfield.store.changes import Change
+from eddyfield.store.limits import LimitsSet
 
 from .answers import SceneChanged
+from .reading_answers import LimitsChanged
 from .refusals import refuse
 
 ASK_SECONDS = 0.12
@@ -28,7 +31,14 @@ LIFE_SECONDS = 120.0
 """Then the window has to come again, and through the gate."""
 MOST_WAITING = 256
 RETRY_MS = 300
-Listener = queue.Queue[Change | None]
+Happening = Change | LimitsSet
+Listener = queue.Queue[Happening | None]
+
+
+class Source(Protocol):
+    """What has happened since it was asked last; the first time, nothing."""
+
+    def new(self) -> Sequence[Happening]: ...
 
 
 class TooManyStreams(Exception):
@@ -55,8 +65,8 @@ class Stream:
 class EventStreams:
     """The streams of one process. Ends them all with ``close``."""
 
-    def __init__(self, changes: Changes, most: int) -> None:
-        self._changes = changes
+    def __init__(self, sources: Sequence[Source], most: int) -> None:
+        self._sources = sources
         self._most = most
         self._listeners: set[Listener] = set()
         self._lock = threading.Lock()
@@ -70,7 +80,8 @@ class EventStreams:
             if len(self._listeners) >= self._most:
                 raise TooManyStreams
             if self._asking is None:
-                self._changes.new()  # from now on, and not from when the thread comes to it
+                for source in self._sources:
+                    source.new()  # from now on, and not from when the thread comes to it
             self._listeners.add(listener)
             if self._asking is None:
                 self._asking = threading.Thread(target=self._ask, name="changes", daemon=True)
@@ -92,13 +103,13 @@ class EventStreams:
         yield f"retry: {RETRY_MS}\nevent: listening\ndata:\n\n".encode()
         while time.monotonic() < until and not self._closed.is_set():
             try:
-                change = listener.get(timeout=STILL_THERE_SECONDS)
+                happening = listener.get(timeout=STILL_THERE_SECONDS)
             except queue.Empty:
                 yield b": still there\n\n"
                 continue
-            if change is None:
+            if happening is None:
                 return
-            yield _event(change)
+            yield _event(happening)
 
     def _ask(self) -> None:
         """Until nobody listens any more."""
@@ -108,33 +119,38 @@ class EventStreams:
                     self._asking = None
                     return
             try:
-                changes = self._changes.new()
-                with self._lock:  # only now: whoever has come meanwhile is told as well
-                    listeners = list(self._listeners)
-                for change in changes:
-                    for listener in listeners:
-                        _put(listener, change)
+                for source in self._sources:
+                    happened = source.new()
+                    with self._lock:  # only now: whoever has come meanwhile is told as well
+                        listeners = list(self._listeners)
+                    for happening in happened:
+                        for listener in listeners:
+                            _put(listener, happening)
                 self._closed.wait(ASK_SECONDS)
             except Exception as error:  # whatever it is: without this thread nobody would be told of anything any more
                 logging.getLogger("eddyfield").warning("changes cannot be asked for: %r", error)
                 self._closed.wait(AFTER_A_FAULT_SECONDS)
 
 
-def _put(listener: Listener, change: Change | None) -> None:
+def _put(listener: Listener, happening: Happening | None) -> None:
     try:
-        listener.put_nowait(change)
+        listener.put_nowait(happening)
     except queue.Full:  # nobody takes them any more: the stream ends, and the window comes again
         while not listener.empty():
             listener.get_nowait()
         listener.put_nowait(None)
 
 
-def _event(change: Change) -> bytes:
-    event = SceneChanged(
-        scene_id=change.scene_id, revision=change.revision, way=change.way, edit=title_of(change.edit), who=change.who,
-        window_id=change.window_id, remark=change.remark,
-    )  # fmt: skip
-    return f"event: changed\ndata: {event.model_dump_json()}\n\n".encode()
+def _event(happening: Happening) -> bytes:
+    event: SceneChanged | LimitsChanged
+    if isinstance(happening, LimitsSet):
+        name, event = "limits", LimitsChanged(who=happening.who, window_id=happening.window_id)
+    else:
+        name, event = "changed", SceneChanged(
+            scene_id=happening.scene_id, revision=happening.revision, way=happening.way, edit=title_of(happening.edit),
+            who=happening.who, window_id=happening.window_id, remark=happening.remark,
+        )  # fmt: skip
+    return f"event: {name}\ndata: {event.model_dump_json()}\n\n".encode()
 
 
 def install_event_stream(app: Flask, streams: EventStreams) -> None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from flask import Flask, Response
+from flask import Flask, Response, g
 
 from eddyfield.core.readings.limits import LIMITS, USUAL, Limits
 from eddyfield.store.limits import ProductionLimits
@@ -22,7 +22,7 @@ def install_limits(app: Flask, limits: ProductionLimits) -> None:
     @app.put("/api/limits")
     def set_limits() -> Response:
         body = read_body(LimitsRequest)
-        return json_answer(_told(limits.set(body.values, body.was)))
+        return json_answer(_told(limits.set(body.values, body.was, g.who, body.window_id)))
 
 
 def _told(limits: Limits) -> LimitsTold:

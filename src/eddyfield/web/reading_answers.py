@@ -132,6 +132,13 @@ class LimitView(Answer):
     told_above: bool
 
 
+class LimitsChanged(Answer):
+    """An event: the limits of the production were set, by whom (empty: somebody without a name) and from which window."""
+
+    who: str
+    window_id: str | None
+
+
 class LimitsTold(Answer):
     """All of them, and by name those that are ``changed``."""
 

@@ -198,6 +198,7 @@ class LimitsRequest(Request):
 
     values: Annotated[dict[str, float], Field(max_length=100)]
     was: Annotated[dict[str, float], Field(max_length=100)]
+    window_id: Id | None = None
 
 
 class SeenReading(Request):

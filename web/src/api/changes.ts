@@ -2,15 +2,15 @@
  * What other windows change, as it happens. One window of a browser listens and tells the rest: a browser has few connections
  * to a server, and each stream holds one.
  */
-import type { SceneChanged } from "./generated";
+import type { LimitsChanged, SceneChanged } from "./generated";
 
 const ADDRESS = "/api/events";
 const CHANNEL = "eddyfield.changes";
 const LISTENER = "eddyfield.listener";
 const AGAIN_MS = 5000;
 
-/** A change; or, where some may have been missed, that one listens from now on. */
-export type Heard = SceneChanged | "listening";
+/** A change of a scene, or of the production's limits; or, where some may have been missed, that one listens from now on. */
+export type Heard = SceneChanged | LimitsChanged | "listening";
 
 /** Calls `heard` until the function that it answers is called. */
 export function followChanges(heard: (what: Heard) => void): () => void {
@@ -35,9 +35,10 @@ function listenUntil(ended: AbortSignal, tell: (what: Heard) => void, done: () =
   const open = () => {
     source = new EventSource(ADDRESS);
     source.addEventListener("listening", () => tell("listening"));
-    source.addEventListener("changed", (event) =>
-      tell(JSON.parse((event as MessageEvent<string>).data) as SceneChanged),
-    );
+    const tellOf = (event: Event) =>
+      tell(JSON.parse((event as MessageEvent<string>).data) as SceneChanged | LimitsChanged);
+    source.addEventListener("changed", tellOf);
+    source.addEventListener("limits", tellOf);
     source.onerror = () => {
       // It comes again by itself, unless it was refused.
       if (source.readyState === EventSource.CLOSED) again = setTimeout(open, AGAIN_MS);

@@ -2367,6 +2367,7 @@ export interface LimitsRequest {
   was: {
     [k: string]: number;
   };
+  window_id?: string | null;
 }
 /**
  * A new scene from an uploaded file.
@@ -3871,6 +3872,16 @@ export interface LimitView {
   least: number;
   most: number;
   told_above: boolean;
+}
+/**
+ * An event: the limits of the production were set, by whom (empty: somebody without a name) and from which window.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "LimitsChanged".
+ */
+export interface LimitsChanged {
+  who: string;
+  window_id: string | null;
 }
 /**
  * All of them, and by name those that are ``changed``.

@@ -1,5 +1,5 @@
 /** Readings: what was measured and is out of bounds, the worst first, with the fix where there is one. */
-import { useMemo, useState } from "react";
+import { Fragment, useMemo, useState } from "react";
 import type { ReadingView } from "../api/generated";
 import { READING_MEANINGS, READING_TITLES } from "../api/tables";
 import { PixelsOf } from "../widgets/Figure";
@@ -139,12 +139,13 @@ function Row({ reading, isFurther, children }: RowProps) {
   const camera = useSession((s) => cameraNamed(s, reading.camera_id)?.name);
   // An arc is a joint's: whose it is, is said before it.
   const owner = useSession((s) => subject === reading.joint && thingNamed(s, reading.character_id)?.name);
-  const where = [
+  const pieces = [
     owner ? `${owner} ${subject}` : subject,
     camera !== subject && camera,
     reading.shot && `shot ${reading.shot}`,
     first === last ? first : `${first}–${last}`,
-  ];
+    ...figuresOf(reading),
+  ].filter(Boolean);
   return (
     <li
       className={
@@ -162,7 +163,13 @@ function Row({ reading, isFurther, children }: RowProps) {
         title={READING_MEANINGS[kind]}
       >
         <b>{READING_TITLES[kind]}</b>
-        <span className="soft">{[...where, ...figuresOf(reading)].filter(Boolean).join(" · ")}</span>
+        <span className="soft">
+          {pieces.map((piece, index) => (
+            <Fragment key={index}>
+              <span className="piece">{index < pieces.length - 1 ? `${piece} ·` : piece}</span>{" "}
+            </Fragment>
+          ))}
+        </span>
         {reading.note && <span className="soft note">{reading.note}</span>}
         {reading.accepted !== null && <span className="soft note">May stand: {reading.accepted.reason}</span>}
       </button>

@@ -7,6 +7,7 @@ import { STRICTNESSES, STRICTNESS_MEANINGS, STRICTNESS_TITLES } from "../api/tab
 import { edit } from "../state/edits";
 import { notify, useSession } from "../state/session";
 import { refreshView, report } from "../state/shown";
+import { knownWindowId } from "../state/windowId";
 import { Fields, NumberField } from "../widgets/NumberField";
 
 type Strictness = SceneView["strictness"];
@@ -14,19 +15,29 @@ export function StrictnessChoice() {
   const strictness = useSession((s) => s.scene!.strictness);
   const [told, setTold] = useState<LimitsTold | null>(null);
   const [opened, setOpened] = useState(false);
+  /** What this window can take back: until somebody else sets others. */
+  const [before, setBefore] = useState<Record<string, number>[]>([]);
+  const lookUp = () =>
+    productionLimits()
+      .then((now) => {
+        if (JSON.stringify(now.changed) !== JSON.stringify(told?.changed)) setBefore([]);
+        setTold(now);
+      })
+      .catch(report);
   const open = () => {
     setOpened(!opened);
-    if (!opened) productionLimits().then(setTold).catch(report);
+    if (!opened) void lookUp();
   };
-  const change = (values: Record<string, number>) =>
-    setProductionLimits({ values, was: told!.changed })
+  const change = (values: Record<string, number>, earlier = [...before, told!.changed]) =>
+    setProductionLimits({ values, was: told!.changed, window_id: knownWindowId() })
       .then((now) => {
+        setBefore(earlier);
         setTold(now);
         return refreshView();
       })
       .catch((error: unknown) => {
         report(error);
-        productionLimits().then(setTold).catch(report);
+        return lookUp();
       });
   return (
     <Popover opened={opened} onChange={setOpened} position="top-end" width={380} withArrow trapFocus>
@@ -74,6 +85,15 @@ export function StrictnessChoice() {
                 ))}
               </Fields>
             </div>
+            <Button
+              size="compact-xs"
+              mr={6}
+              disabled={!before.length}
+              title="The limits as they were before this window set them last"
+              onClick={() => void change(before.at(-1)!, before.slice(0, -1))}
+            >
+              Take back
+            </Button>
             <Button
               size="compact-xs"
               disabled={!Object.keys(told.changed).length}

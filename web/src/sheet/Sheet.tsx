@@ -25,7 +25,7 @@ import { useCutHands } from "./cutHands";
 import { useLayerHands } from "./layerHands";
 import { layersOf } from "./layers";
 import { useExposureHands } from "./exposureHands";
-import { COLUMNS, SHEET_WIDTH, groupColumns } from "./columns";
+import { COLUMNS, SHEET_WIDTH, groupColumns, headsStand } from "./columns";
 import { keyColumns, laidOut } from "./keyColumns";
 import { useKeyHands } from "./keyHands";
 import { drawSheet } from "./drawSheet";
@@ -256,8 +256,10 @@ function Heads({ joint, character }: { joint: string | null; character: string }
       ["spacing", COLUMNS.slip, strip, "--red", joint ? `${joint}, px` : undefined],
       ["slip", SHEET_WIDTH, "slip", "--ochre", "px"],
     );
+  const layers = side === "layers" ? layersOf(scene!) : [];
+  const stands = headsStand(side === "sound" ? sounds.length : layers.length);
   return (
-    <div className={`heads ${recording ? "recording" : ""}`}>
+    <div className={["heads", recording && "recording", stands && "standing"].filter(Boolean).join(" ")}>
       {side === "keys" &&
         laidOut(keyColumns({ scene, parts }, camera), folded).map(
           ({ column, left, width, folded: isFolded }) => (
@@ -285,7 +287,7 @@ function Heads({ joint, character }: { joint: string | null; character: string }
           </span>
         ))}
       {side === "layers" &&
-        groupColumns(layersOf(scene!)).map(({ group, left, middle }) => (
+        groupColumns(layers).map(({ group, left, middle }) => (
           <button
             key={group.id}
             className={`head of-group ${group.kind}`}

@@ -7,9 +7,15 @@ export const KEYS_MIDDLE = COLUMNS.camera + 12;
 /** The curves are in the place of spacing and slip. */
 export const CURVES = { left: COLUMNS.spacing + 4, width: SHEET_WIDTH - COLUMNS.spacing - 22 };
 
+/** In a narrower column a name does not lie, and its head stands. */
+const LYING_HEAD_PX = 44;
+
+const groupWidth = (count: number) => (SHEET_WIDTH - COLUMNS.spacing - 14) / Math.max(1, count);
+export const headsStand = (count: number): boolean => groupWidth(count) < LYING_HEAD_PX;
+
 /** A column a group of keys, in the place of spacing and slip. */
 export function groupColumns<Group>(groups: Group[]): { group: Group; left: number; middle: number }[] {
-  const width = (SHEET_WIDTH - COLUMNS.spacing - 14) / Math.max(1, groups.length);
+  const width = groupWidth(groups.length);
   return groups.map((group, index) => {
     const left = COLUMNS.spacing + 4 + index * width;
     return { group, left, middle: left + width / 2 };

@@ -10,17 +10,22 @@ import { within } from "./within";
 export function heardOfChange(what: Heard): void {
   const scene = session().scene;
   if (!scene || scene.id !== openedScene()) return;
-  if (what !== "listening" && what.scene_id === within()?.scene_id && what.window_id !== knownWindowId()) {
-    void follow(); // what surrounds it has changed
-    return;
-  }
   if (what === "listening") {
     void follow(true);
     return;
   }
-  if (what.scene_id !== scene.id || what.window_id === knownWindowId() || what.revision <= scene.revision)
-    return;
+  if (what.window_id === knownWindowId()) return;
   const who = what.who || "Another window";
+  if (!("scene_id" in what)) {
+    notify(`${who}: limits of the production`);
+    void follow();
+    return;
+  }
+  if (what.scene_id === within()?.scene_id) {
+    void follow(); // what surrounds it has changed
+    return;
+  }
+  if (what.scene_id !== scene.id || what.revision <= scene.revision) return;
   const did = { done: "", undone: "undone: ", redone: "done again: " }[what.way];
   notify(`${who}: ${did}${what.edit}${what.remark && `. ${what.remark}`}`);
   void follow();
