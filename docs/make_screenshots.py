@@ -101,6 +101,7 @@ def take(app: App) -> None:
     app.button("Eddyfield").click()
     app.wait(lambda: app.all(".scene img"), "the scenes")
     app.wait(lambda: app.script("return document.querySelector('.scene img').naturalWidth"), "their pictures")
+    app.wait(lambda: app.text(".desk").count(" readings: ") == 3, "what needs attention in each scene")
     shoot(app, "desk")
     app.driver.find_element("xpath", "//*[normalize-space(.)='Crossing, cut']").click()
     app.by_id("sheet-rows")
