@@ -144,6 +144,7 @@ def test_signed_out_elsewhere_edits_wait_for_signing_in(app: App) -> None:
 
 
 def test_signing_out_and_renewing_the_address_from_the_desk(app: App) -> None:
+    app.meets |= {"401"}  # what the Desk was just asking for when the address was renewed
     app.driver.get(f"{app.base}/")
     app.button("Access").click()
     app.driver.find_element(By.XPATH, "//*[@role='menuitem'][contains(., 'Renew')]").click()

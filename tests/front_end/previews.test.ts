@@ -1,6 +1,6 @@
 /** What an edit in the hand would do: shown while the same is looked at, and dropped once something else is. */
 import { endPreview, preview } from "@/state/previews";
-import { session, setSession } from "@/state/session";
+import { session, setSession, useSession } from "@/state/session";
 import { refreshView } from "@/state/shown";
 import { ok, server, settled } from "./server";
 
@@ -32,9 +32,13 @@ test("what is in the hand is shown over what is stored, whichever comes last", a
     ok(7, {}, path.endsWith("/preview") ? "in the hand" : "stored");
   preview(named("One"));
   await settled();
+  const seen: (string | undefined)[] = [];
+  const unsubscribe = useSession.subscribe((now) => seen.push(now.scene?.name));
   await refreshView();
   await settled();
-  expect(session().scene!.name).toBe("in the hand");
+  unsubscribe();
+  expect(previews()).toHaveLength(2);
+  expect(new Set(seen), "at no moment").toEqual(new Set(["in the hand"]));
   endPreview();
   await refreshView();
   await settled();

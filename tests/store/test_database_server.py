@@ -73,7 +73,7 @@ def test_a_server_that_was_left_running_is_taken_over_or_ended(folder: Path) -> 
     assert second.start() == instance
     os.kill(instance.pid, signal.SIGSTOP)  # it is there and does not answer
     with pytest.MonkeyPatch.context() as patch:
-        patch.setattr("eddyfield.store.server.START_SECONDS", 1)
+        patch.setattr("eddyfield.store.server.PATIENCE_SECONDS", 1)
         patch.setattr("eddyfield.store.server_process.STOP_SECONDS", 0.2)
         patch.setattr("eddyfield.store.server._connect", _impatient)
         os.close(second._users or 0)

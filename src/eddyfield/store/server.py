@@ -31,6 +31,8 @@ from .server_process import end, listens_on, servers_of
 
 APPLICATION_USER, DATABASE = "eddyfield", "eddyfield"
 START_SECONDS, WATCH_SECONDS = 60, 0.5
+PATIENCE_SECONDS = 60
+"""With a server that is there and does not answer yet: it may be starting."""
 LONGEST_SOCKET_PATH = 100
 
 
@@ -125,7 +127,7 @@ class DatabaseServer:
         if not pids:
             return None
         instance = Instance(str(self._socket()), self._secret(), pids[0])
-        until = time.monotonic() + START_SECONDS
+        until = time.monotonic() + PATIENCE_SECONDS
         while time.monotonic() < until and servers_of(self._data) and listens_on(instance.pid, self._socket()):
             with suppress(pymysql.MySQLError):
                 _connect(instance).close()

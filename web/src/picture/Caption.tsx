@@ -8,6 +8,7 @@ import { mixAt, mixText } from "../state/transitions";
 import { sceneTimecode } from "../state/timecode";
 import { bakedPose } from "../optics/lens";
 import { workedPath } from "../state/sight";
+import { lookAtVersion, lookedAtCharacter, lookedAtVersion } from "../state/versionLook";
 import { FrameText } from "../widgets/FrameText";
 
 const TITLES = { cut: "CUT", camera: "CAMERA", roam: "ROAM" };
@@ -21,6 +22,8 @@ export function Caption() {
   const comparing = useSession((s) => s.comparing);
   const beside = useSession((s) => s.beside);
   const flipped = useSession((s) => s.flipped);
+  const version = useSession(lookedAtVersion);
+  const ofVersion = useSession(lookedAtCharacter);
   const focal = useSession((s) => {
     if (s.looking === "roam") return s.roam?.focal_mm;
     const path = workedPath(s);
@@ -84,6 +87,16 @@ export function Caption() {
         {shownView && (
           <button className="toggle" aria-pressed="true" onClick={() => setSession({ comparing: null })}>
             saved view “{shownView.name}” ×
+          </button>
+        )}
+        {version && ofVersion && (
+          <button
+            className="toggle"
+            aria-pressed="true"
+            title="It is looked at; nothing is stored. What is performed is shown again"
+            onClick={() => lookAtVersion(ofVersion, null)}
+          >
+            {ofVersion.name} as in {version.name} ×
           </button>
         )}
         {beside && (

@@ -6,12 +6,12 @@ import { session, setSession } from "./session";
 import { afterStored, currentView, openedScene, refreshView, report, take } from "./shown";
 
 let previewing = false;
-/** Still to be asked for, and what is shown until the hand lets go. */
+/** Still to be asked for. */
 let newest: Edit | null = null;
-let inHand: Edit | null = null;
 let hand = 0;
 
 afterStored(() => {
+  const { inHand } = session();
   if (inHand) ask(inHand);
 });
 
@@ -20,7 +20,8 @@ afterStored(() => {
  */
 export function preview(change: Edit): void {
   endComparing(change);
-  inHand = asRecorded(change);
+  const inHand = asRecorded(change);
+  setSession({ inHand });
   ask(inHand);
 }
 
@@ -52,7 +53,7 @@ async function runPreviews(mine: number): Promise<void> {
         take(answer, { stored: false });
       } catch (error) {
         if (mine !== hand) return;
-        inHand = newest;
+        setSession({ inHand: newest });
         report(error);
       }
     }
@@ -72,7 +73,8 @@ const looksElsewhere = (then: View, now: View) =>
 /** The hand lets go: previews that are still on their way no longer count. */
 export function endPreview(): void {
   hand += 1;
-  inHand = newest = null;
+  newest = null;
+  if (session().inHand) setSession({ inHand: null });
 }
 
 /** Nothing comes of what was in the hand: the scene is shown as it is stored. */

@@ -11,6 +11,7 @@ import type {
   PieceView,
   RigSource,
 } from "../api/generated";
+import type { Edit } from "../api/client";
 import type { Part } from "../api/part";
 import type { ChosenKeys, CopiedKeys } from "./chosenKeys";
 import type { Pose } from "../optics/pose";
@@ -82,6 +83,8 @@ export interface Session {
   provisional: Pose | null;
   /** Whether that camera is in the hand just now: then no answer takes it away. */
   gesturing: boolean;
+  /** What is shown as it would change the scene, and not stored: in the hand, pointed at, or a version that is looked at. */
+  inHand: Edit | null;
 
   workStage: WorkStage;
   joint: string | null;
@@ -203,6 +206,7 @@ export const fresh: Session = {
   roam: null,
   provisional: null,
   gesturing: false,
+  inHand: null,
   workStage: "set up",
   joint: null,
   frozenFrame: null,

@@ -1,6 +1,6 @@
 /** The scene as this window shows it: what it asks the server for, and what it makes of the answers. */
 import { UnreachableError, viewScene } from "../api/client";
-import type { PartChange, SceneAnswer, View } from "../api/generated";
+import type { PartChange, SceneAnswer, SceneView, View } from "../api/generated";
 import { assembled, namesIn } from "./answered";
 import type { Part } from "../api/part";
 import { type Session, judgedThing, notify, session, setSession, thingNamed, workedCamera } from "./session";
@@ -82,9 +82,15 @@ export function take(answer: SceneAnswer, { stored = true, held, anew = {} }: Ta
     const names = new Set([...answer.scene.cameras, ...scene.cameras.flatMap((c) => [c.path, c.channels])]);
     ofCameras = { revision: answer.scene.revision, names };
   }
+  const lies = stored && before.inHand && before.scene?.id === scene.id;
+  const shown = lies ? under(before.scene!, scene) : scene;
   const most = ofCameras.names.size + SPARE_PARTS;
   if (parts.size > most) {
-    const used = new Set([...ofCameras.names, ...namesIn(scene, answer.scene.cameras)]);
+    const used = new Set([
+      ...ofCameras.names,
+      ...namesIn(scene, answer.scene.cameras),
+      ...namesIn(shown, []),
+    ]);
     for (const name of [...parts.keys()]) {
       if (parts.size <= most) break;
       if (!used.has(name)) parts.delete(name);
@@ -94,7 +100,7 @@ export function take(answer: SceneAnswer, { stored = true, held, anew = {} }: Ta
   const frame = before.scene?.id === scene.id ? before.frame : first;
   setSession({
     ...anew,
-    scene,
+    scene: shown,
     parts,
     connected: true,
     signedOut: false,
@@ -107,6 +113,12 @@ export function take(answer: SceneAnswer, { stored = true, held, anew = {} }: Ta
   if (fallback && fallback !== before.scene?.fallbacks[0]) notify(fallback, "warning");
   if (stored) showOver();
 }
+
+/** What is in the hand stays in sight: only what is not worked out for it comes of what is stored. */
+const under = (shown: SceneView, stored: SceneView): SceneView => {
+  const { revision, arc, arc_judgement, also, readings, judged } = stored;
+  return { ...shown, revision, arc, arc_judgement, also, readings, judged };
+};
 
 /** What is held, with what came in an answer: whole, or as what is different in it. */
 export function withParts(held: Map<string, Part>, came: SceneAnswer["parts"]): Map<string, Part> {
@@ -133,7 +145,8 @@ async function judge(): Promise<void> {
     const now = session().scene;
     // Only of the scene as it is shown; a later edit asks again.
     if (id !== opened || now?.revision !== scene.revision) return;
-    const { characters, arc_judgement } = scene;
+    const { arc_judgement } = scene;
+    const characters = session().inHand ? now.characters : scene.characters;
     setSession({
       scene: { ...now, characters, arc_judgement, readings: scene.readings ?? [], judged: true },
       parts: withParts(new Map(session().parts), parts),

@@ -1,12 +1,11 @@
 /** All versions of a performance: each can be looked at, noted, and taken up again; cameras and cut stay as they are. */
 import "./contents.css";
 import { TextInput } from "@mantine/core";
-import { useEffect, useState } from "react";
 import type { ChangedPart, CharacterView, RigPart } from "../../api/generated";
 import { isSource, showBeside } from "../../state/beside";
 import { edit } from "../../state/edits";
-import { cancelPreview, preview } from "../../state/previews";
 import { notify, part, useSession } from "../../state/session";
+import { lookAtVersion, lookedAtCharacter, lookedAtVersion, takenUp } from "../../state/versionLook";
 
 type Version = CharacterView["versions"][number];
 const when = new Intl.DateTimeFormat("en-GB", {
@@ -17,33 +16,24 @@ const when = new Intl.DateTimeFormat("en-GB", {
 });
 
 export function VersionsSection({ character }: { character: CharacterView }) {
-  const [looking, setLooking] = useState<string | null>(null);
+  const looked = useSession((s) => (lookedAtCharacter(s)?.id === character.id ? lookedAtVersion(s) : null));
   const changed = useSession((s) => part<ChangedPart>(s, character.changed));
   const joints = useSession((s) => part<RigPart>(s, character.rig)?.joints ?? []);
   const first = useSession((s) => s.scene!.first);
   const beside = useSession((s) => (s.beside?.characterId === character.id ? s.beside.source : null));
   const isBeside = ({ source }: Version) => beside !== null && isSource(source, beside);
-  const isLooking = looking !== null;
-  useEffect(() => (isLooking ? cancelPreview : undefined), [isLooking]);
-  const taken = ({ source, name }: Version) => ({
-    edit: "bring next version" as const,
-    character_id: character.id,
-    source,
-    name,
-  });
   return (
     <>
       <h3>Versions</h3>
       {changed && <p className="why">{changedInWords(changed, joints, first)}</p>}
       {character.versions.map((version, index) => {
         const isCurrent = isSource(version.source, character.source);
-        const key = `${index} ${version.source.digest}`;
         return (
-          <div key={key} className="version">
+          <div key={`${index} ${version.source.digest}`} className="version">
             <div className="saved-view">
               <b style={{ flex: 1 }}>{version.name}</b>
               <span className="soft">{version.brought_at && when.format(new Date(version.brought_at))}</span>
-              {isCurrent && looking === null ? (
+              {isCurrent && !looked ? (
                 <span className="soft">performed</span>
               ) : (
                 <>
@@ -57,19 +47,16 @@ export function VersionsSection({ character }: { character: CharacterView }) {
                   </button>
                   <button
                     className="toggle"
-                    aria-pressed={looking === key}
-                    onClick={() => {
-                      setLooking(looking === key ? null : key);
-                      if (looking !== key) preview(taken(version));
-                    }}
+                    title="As if it were performed, through any camera"
+                    aria-pressed={looked === version}
+                    onClick={() => lookAtVersion(character, looked === version ? null : version)}
                   >
                     look
                   </button>
                   <button
                     className="toggle"
                     onClick={() => {
-                      setLooking(null);
-                      edit(taken(version));
+                      edit(takenUp(character, version));
                       notify(`${character.name} performs ${version.name} again. Ctrl Z goes back.`);
                     }}
                   >
