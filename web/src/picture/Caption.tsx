@@ -83,7 +83,9 @@ export function Caption() {
           </button>
         )}
         {live && <span className="unkeyed">the number keys cut</span>}
-        <span className="facts">{facts.join(" · ")}</span>
+        <span className="facts" title={facts.join(" · ")}>
+          {facts.join(" · ")}
+        </span>
         {shownView && (
           <button className="toggle" aria-pressed="true" onClick={() => setSession({ comparing: null })}>
             saved view “{shownView.name}” ×
