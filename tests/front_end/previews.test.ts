@@ -1,7 +1,8 @@
 /** What an edit in the hand would do: shown while the same is looked at, and dropped once something else is. */
-import { endPreview, preview } from "@/state/previews";
+import { cancelPreview, endPreview, preview } from "@/state/previews";
 import { session, setSession, useSession } from "@/state/session";
 import { refreshView } from "@/state/shown";
+import { CHARACTER, characterView } from "./scenery";
 import { ok, server, settled } from "./server";
 
 const named = (name: string) => ({ edit: "rename scene", name }) as const;
@@ -52,4 +53,26 @@ test("another hand is shown although an answer to the one before is on its way",
   preview(named("Two"));
   await settled();
   expect(session().scene!.name).toBe("answer 2");
+});
+
+test("a version that was looked at is shown again when nothing comes of what was in the hand", async () => {
+  server.answers = () => ok(7);
+  const look = {
+    edit: "bring next version",
+    character_id: CHARACTER,
+    source: characterView().source,
+    name: "first",
+  } as const;
+  preview(look);
+  preview(named("One"));
+  expect(session().inHand).toEqual(named("One"));
+  cancelPreview();
+  expect(session().inHand).toEqual(look);
+  preview(named("Two"));
+  endPreview(); // stored
+  expect(session().inHand).toBeNull();
+  preview(look);
+  cancelPreview();
+  expect(session().inHand, "it is looked at no more").toBeNull();
+  await settled();
 });

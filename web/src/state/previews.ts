@@ -9,6 +9,8 @@ let previewing = false;
 /** Still to be asked for. */
 let newest: Edit | null = null;
 let hand = 0;
+/** A version that is looked at, while something else is pointed at or in the hand. */
+let beneath: Edit | null = null;
 
 afterStored(() => {
   const { inHand } = session();
@@ -20,6 +22,8 @@ afterStored(() => {
  */
 export function preview(change: Edit): void {
   endComparing(change);
+  const before = session().inHand;
+  if (isLook(before) && !isLook(change)) beneath = before;
   const inHand = asRecorded(change);
   setSession({ inHand });
   ask(inHand);
@@ -73,16 +77,20 @@ const looksElsewhere = (then: View, now: View) =>
 /** The hand lets go: previews that are still on their way no longer count. */
 export function endPreview(): void {
   hand += 1;
-  newest = null;
+  newest = beneath = null;
   if (session().inHand) setSession({ inHand: null });
 }
 
-/** Nothing comes of what was in the hand: the scene is shown as it is stored. */
+/** Nothing comes of what was in the hand: the scene is shown as it is stored, or with the version that was looked at. */
 export function cancelPreview(): void {
+  const back = isLook(session().inHand) ? null : beneath;
   endPreview();
   setSession({ provisional: null });
-  void refreshView();
+  if (back) preview(back);
+  else void refreshView();
 }
+
+const isLook = (change: Edit | null) => change?.edit === "bring next version";
 
 /** Whoever changes a camera sees it as it is, and no longer as a saved view has it. */
 export function endComparing(change: Edit): void {
