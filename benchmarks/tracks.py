@@ -4,7 +4,6 @@ through a camera, with one joint and with all joints judged."""
 from __future__ import annotations
 
 import os
-import resource
 import subprocess
 import sys
 import tempfile
@@ -27,6 +26,12 @@ for first in range(0, len(frames), 1000):
     some = frames[first:first + 1000]
     track(shot.camera(some), shot.rig.world_positions(shot.seconds(some), shot.joints))
 """
+MEASURED = """
+import resource, subprocess, sys
+subprocess.run(sys.argv[1:], stdout=subprocess.DEVNULL, check=True)
+print(resource.getrusage(resource.RUSAGE_CHILDREN).ru_maxrss)
+"""
+"""Started from a small process: what a command is started from counts as its own memory, too."""
 
 
 def run() -> None:
@@ -45,12 +50,10 @@ def run() -> None:
         ):
             began = perf_counter()
             environment = {**os.environ, "PYTHONPATH": str(ROOT / "src")}
-            process = subprocess.Popen(command, env=environment, stdout=subprocess.DEVNULL)
-            _, status, usage = os.wait4(process.pid, 0)
-            assert status == 0
+            measured = [sys.executable, "-c", MEASURED, *command]
+            most_kb = subprocess.run(measured, env=environment, stdout=subprocess.PIPE, check=True).stdout
             took = perf_counter() - began
-            print(f"{FRAMES:,} frames x {JOINTS} joints, {name}: {took:.1f} s, {usage.ru_maxrss / 1024:.0f} MB at most")
-        print(f"    (this process: {resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024:.0f} MB)")
+            print(f"{FRAMES:,} frames x {JOINTS} joints, {name}: {took:.1f} s, {int(most_kb) / 1024:.0f} MB at most")
 
 
 def _write(file: Path) -> None:
