@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+from concurrent.futures import ThreadPoolExecutor
+
 from eddyfield.core.readings.limits import LIMITS, USUAL
+from eddyfield.store.conflicts import Conflict
 from eddyfield.store.database import Database
 from eddyfield.store.limits import ProductionLimits
 
@@ -47,6 +50,23 @@ def test_another_process_goes_by_them_at_once_and_is_told(database: Database) ->
     assert elsewhere.get() == USUAL
     assert len(elsewhere.new()) == 1, "the last alone"
     assert elsewhere.new() == []
+
+
+def test_of_many_who_set_them_at_once_one_does(database: Database) -> None:
+    limits = ProductionLimits(database)
+
+    def set_to(value: float) -> float | None:
+        try:
+            return limits.set({"slide_m": value}, {}).slide_m
+        except Conflict:
+            return None
+        finally:
+            database.close()  # this thread's connection
+
+    with ThreadPoolExecutor(6) as pool:
+        stored = [value for value in pool.map(set_to, (0.11, 0.12, 0.13, 0.14, 0.15, 0.16)) if value is not None]
+    assert stored == [limits.get().slide_m]
+    limits.set({}, limits.get().changed())
 
 
 def test_how_strictly_a_scene_is_judged_is_an_edit_of_it(api: Api, demo: str) -> None:

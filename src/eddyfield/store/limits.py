@@ -15,7 +15,7 @@ from .database import Database
 
 @dataclass(frozen=True)
 class LimitsSet:
-    """That the limits were set; ``who`` is empty where nobody has given a name."""
+    """That the limits were set, for the ``number``-th time; ``who`` is empty where nobody has given a name."""
 
     number: int
     who: str
@@ -34,8 +34,7 @@ class ProductionLimits:
     def get(self) -> Limits:
         known = self._known
         with self._database.transaction() as cursor:
-            last = _last(cursor)
-            number = last.number if last else 0
+            number = _last(cursor).number
             if known and known[0] == number:
                 return known[1]
             cursor.execute("SELECT name, value FROM production_limit")
@@ -50,8 +49,8 @@ class ProductionLimits:
         and ``Conflict`` where somebody has set others meanwhile."""
         new = USUAL.having(values)
         with self._database.transaction() as cursor:
+            _record(cursor, who, window_id)  # first: one at a time sets them
             _store(cursor, new, was)
-            _record(cursor, who, window_id)
         return new
 
     def new(self) -> list[LimitsSet]:
@@ -59,15 +58,13 @@ class ProductionLimits:
         for several threads at once."""
         with self._database.transaction() as cursor:
             last = _last(cursor)
-        number, told = last.number if last else 0, self._told
-        self._told = number
-        return [last] if last and told not in (None, number) else []
+        told, self._told = self._told, last.number
+        return [last] if told not in (None, last.number) else []
 
 
-def _last(cursor: DictCursor) -> LimitsSet | None:
-    cursor.execute("SELECT number, who, window_id FROM production_limits_set ORDER BY number DESC LIMIT 1")
-    row = cursor.fetchone()
-    return LimitsSet(**row) if row else None
+def _last(cursor: DictCursor) -> LimitsSet:
+    cursor.execute("SELECT number, who, window_id FROM production_limits_set")
+    return LimitsSet(**(cursor.fetchone() or {}))
 
 
 def _store(cursor: DictCursor, new: Limits, was: Mapping[str, float]) -> None:
@@ -81,8 +78,7 @@ def _store(cursor: DictCursor, new: Limits, was: Mapping[str, float]) -> None:
 
 
 def _record(cursor: DictCursor, who: str, window_id: str | None) -> None:
-    cursor.execute("INSERT INTO production_limits_set (who, window_id) VALUES (%s, %s)", (who, window_id))
-    cursor.execute("DELETE FROM production_limits_set WHERE number < LAST_INSERT_ID()")
+    cursor.execute("UPDATE production_limits_set SET number = number + 1, who = %s, window_id = %s", (who, window_id))
 
 
 def _limits(rows: Mapping[str, float]) -> Limits:

@@ -95,7 +95,7 @@ export function Caption() {
           <button
             className="toggle"
             aria-pressed="true"
-            title="It is looked at; nothing is stored. What is performed is shown again"
+            title="It is looked at, and nothing stored: a click shows again what is performed"
             onClick={() => lookAtVersion(ofVersion, null)}
           >
             {ofVersion.name} as in {version.name} ×

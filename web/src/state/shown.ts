@@ -82,8 +82,8 @@ export function take(answer: SceneAnswer, { stored = true, held, anew = {} }: Ta
     const names = new Set([...answer.scene.cameras, ...scene.cameras.flatMap((c) => [c.path, c.channels])]);
     ofCameras = { revision: answer.scene.revision, names };
   }
-  const lies = stored && before.inHand && before.scene?.id === scene.id;
-  const shown = lies ? under(before.scene!, scene) : scene;
+  const isUnderHand = stored && before.inHand && before.scene?.id === scene.id;
+  const shown = isUnderHand ? under(before.scene!, scene) : scene;
   const most = ofCameras.names.size + SPARE_PARTS;
   if (parts.size > most) {
     const used = new Set([

@@ -1,7 +1,8 @@
--- Who set the production's limits last, and from which window: what other windows and processes are told.
+-- How often the production's limits were set; by whom last, and from which window: what other windows and processes are told.
 CREATE TABLE IF NOT EXISTS production_limits_set (
-  number BIGINT NOT NULL AUTO_INCREMENT PRIMARY KEY,
+  only_row BOOLEAN NOT NULL DEFAULT TRUE PRIMARY KEY,
+  number BIGINT NOT NULL,
   who VARCHAR(120) NOT NULL,
-  window_id CHAR(36) CHARACTER SET ascii NULL,
-  at DATETIME(3) NOT NULL DEFAULT CURRENT_TIMESTAMP(3)
+  window_id CHAR(36) CHARACTER SET ascii NULL
 ) ENGINE=InnoDB;
+INSERT IGNORE INTO production_limits_set (only_row, number, who) VALUES (TRUE, 0, '');
