@@ -76,3 +76,17 @@ test("a version that was looked at is shown again when nothing comes of what was
   expect(session().inHand, "it is looked at no more").toBeNull();
   await settled();
 });
+
+test("where it cannot be shown any more, the scene is shown as it is stored", async () => {
+  server.answers = () => ok(7, {}, "in the hand");
+  preview(named("One"));
+  await settled();
+  server.answers = ({ path }) =>
+    path.endsWith("/preview")
+      ? { status: 422, body: { message: "Oda is gone.", remedy: "" } }
+      : ok(8, {}, "stored");
+  await refreshView();
+  await settled();
+  expect(session().inHand).toBeNull();
+  expect(session().scene!.name).toBe("stored");
+});

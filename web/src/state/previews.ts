@@ -3,7 +3,7 @@ import { type Edit, previewEdit } from "../api/client";
 import type { View } from "../api/generated";
 import { asRecorded } from "./recording";
 import { session, setSession } from "./session";
-import { afterStored, currentView, openedScene, refreshView, report, take } from "./shown";
+import { afterStored, currentView, isBehind, openedScene, refreshView, report, take } from "./shown";
 
 let previewing = false;
 /** Still to be asked for. */
@@ -58,6 +58,7 @@ async function runPreviews(mine: number): Promise<void> {
       } catch (error) {
         if (mine !== hand) return;
         setSession({ inHand: newest });
+        if (!newest && isBehind()) void refreshView();
         report(error);
       }
     }

@@ -23,6 +23,10 @@ export const afterStored = (show: () => void): void => {
   showOver = show;
 };
 
+/** Whether something else is stored by now than lies under what is shown. */
+let behind = false;
+export const isBehind = (): boolean => behind;
+
 export const openedScene = (): string | null => opened;
 
 /** From now on answers are about this scene, or, with null, about none. */
@@ -83,6 +87,7 @@ export function take(answer: SceneAnswer, { stored = true, held, anew = {} }: Ta
     ofCameras = { revision: answer.scene.revision, names };
   }
   const isUnderHand = stored && before.inHand && before.scene?.id === scene.id;
+  behind = Boolean(isUnderHand);
   const shown = isUnderHand ? under(before.scene!, scene) : scene;
   const most = ofCameras.names.size + SPARE_PARTS;
   if (parts.size > most) {
