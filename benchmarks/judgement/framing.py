@@ -103,8 +103,8 @@ def _plain(stands: bool) -> Shot:
 
 def _timing(stands: bool) -> Timing:
     if not stands:
-        return Timing(1)
-    return Timing(1, FrameTime(1000), FrameTime(STILL), FrameTime(STILL + 1))
+        return Timing(FrameTime(1))
+    return Timing(FrameTime(1), FrameTime(1000), FrameTime(STILL), FrameTime(STILL + 1))
 
 
 def _scene(shot: Shot) -> Scene:

@@ -89,7 +89,8 @@ def test_what_is_held_stays_held_when_mirrored() -> None:
         0.0, (Key(Fraction(0), 1.0, "hold"), Key(Fraction(10), 3.0, "linear"), Key(Fraction(20), 5.0, "linear"))
     )
     turned = mirrored(held, Fraction(0), Fraction(20))
-    assert np.allclose(turned.at(np.array([0.0, 5.0, 10.0, 15.0, 20.0])), [5.0, 4.0, 3.0, 3.0, 1.0])
+    assert np.allclose(turned.at(np.array([0.0, 5.0, 10.0, 15.0, 20.0])), [5.0, 4.0, 3.0, 1.0, 1.0])
+    assert np.allclose(mirrored(turned, Fraction(0), Fraction(20)).at(np.arange(21.0)), held.at(np.arange(21.0)))
 
 
 def test_only_chosen_keys_of_chosen_groups_move_and_none_is_overwritten() -> None:

@@ -10,6 +10,7 @@ from eddyfield.core import edits
 from eddyfield.core.arrays import Floats
 from eddyfield.core.bake import Baker
 from eddyfield.core.cameras.camera import Camera, CameraPose
+from eddyfield.core.cameras.subjects import Subject
 from eddyfield.core.edits.cuts import CutTo
 from eddyfield.core.edits.match_place import MatchPlace
 from eddyfield.core.errors import DomainError
@@ -80,6 +81,19 @@ def test_the_turn_brings_her_face_in_where_it_went_out_over_the_whole_move_alike
     change = paths[1][:, 3:5] - paths[0][:, 3:5]
     assert np.ptp(change, axis=0).max() < 1e-9, "by the same on every frame"
     assert turned.cut == ASIDE.cut
+
+
+@pytest.mark.parametrize("mount", ["carried", "orbit", "crane", "trailing"])
+def test_a_camera_that_something_carries_is_turned_in_the_axes_of_that(mount: str) -> None:
+    """Its angles lie in its carrier's axes: a head that nods and leans."""
+    subject = Subject("joint", ODA, "head" if mount != "orbit" else "hips")
+    carry = edits.CarryCamera(camera_id=FREE, mount=mount, frame=CUT + 9, subject=subject, afresh=True)
+    scene = carry.apply(ASIDE, baker(ASIDE))
+    before = match_at(baker(scene), CUT).subjects[0]
+    turned = MatchPlace(first=CUT, character_id=ODA).apply(scene, baker(scene))
+    oda = match_at(baker(turned), CUT).subjects[0]
+    assert before.jump_px > 5
+    assert oda.after == pytest.approx(oda.before, abs=1e-4)
 
 
 def test_what_cannot_be_matched_is_refused_with_its_reason() -> None:

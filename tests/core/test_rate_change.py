@@ -144,7 +144,7 @@ def test_a_rate_that_makes_the_scene_too_long_is_refused() -> None:
         SetRate(rate="48").apply(long)
 
 
-def test_a_performance_that_begins_between_frames_goes_to_the_nearest() -> None:
+def test_a_performance_begins_at_its_exact_time() -> None:
     quill = SCENE.character(QUILL)
     late = replace(
         quill,
@@ -154,8 +154,8 @@ def test_a_performance_that_begins_between_frames_goes_to_the_nearest() -> None:
     )
     changed = at_rate(SCENE.with_character(late), Rate.parse("12"), "times")
     timing = changed.scene.character(QUILL).performance.timing
-    assert (timing.start, timing.first) == (1003, Fraction(3, 2))
-    assert any("start of a performance" in cost for cost in changed.costs)
+    assert (timing.start, timing.first) == (Fraction(2005, 2), Fraction(3, 2))
+    assert not any("start of a performance" in cost for cost in changed.costs)
 
 
 def times_finer(scene: Scene, times: int) -> Scene:

@@ -47,7 +47,7 @@ export function characterView(
       offsets: "auto",
     },
     timing: {
-      start: 1001,
+      start: "1001",
       stretch: "1",
       first: "0",
       last: null,

@@ -12,7 +12,7 @@ from eddyfield.core.cameras.aim import Aim
 from eddyfield.core.cameras.camera import CameraPose, FilmBack, Glass
 from eddyfield.core.cameras.focus import Focus
 from eddyfield.core.cameras.framing import Framing, SizeHold
-from eddyfield.core.cameras.mounts import Trailing
+from eddyfield.core.cameras.mounts import Free, Trailing
 from eddyfield.core.cameras.room import Room
 from eddyfield.core.cameras.subjects import Subject, Target
 from eddyfield.core.cut.cut import Cut, Handles
@@ -57,6 +57,11 @@ def head(scene: Scene, n: int = 0) -> Subject:
 def carried(scene: Scene, n: int) -> Scene:
     mount = Trailing(subject=head(scene, n), half_life_s=n / 10, through=(1.0, n / 10, 1.0, 1.0, 1.0, 0.0))
     return edits.MountCamera(camera_id=scene.cameras[0].id, mount=mount, frame=1001 + n).apply(scene, work(scene))
+
+
+def orbited(scene: Scene, n: int) -> Scene:
+    orbit = edits.OrbitInstead(camera_id=scene.cameras[0].id, first=1005, last=1030 + n, subject=head(scene))
+    return orbit.apply(scene, work(scene))
 
 
 CHANGES = {
@@ -178,9 +183,9 @@ CHANGES = {
             Subject("body", s.characters[0].id), 1005, 1030 + n, "lens" if n % 2 else "move", ease="slow in"
         ),
     ).apply(s, work(s)),
-    "orbit instead": lambda s, n: edits.OrbitInstead(
-        camera_id=s.cameras[0].id, first=1005, last=1030 + n, subject=head(s)
-    ).apply(s, work(s)),
+    "orbit instead": lambda s, n: orbited(
+        edits.MountCamera(camera_id=s.cameras[0].id, mount=Free(), frame=1001 + n).apply(s, work(s)), n
+    ),
     "eyes": lambda s, n: edits.MakePointOfView(
         camera_id=fresh(), character_id=s.characters[n % 2].id, frame=1001 + n
     ).apply(s, work(s)),
@@ -232,7 +237,7 @@ CHANGES = {
     ),
     "timing": lambda s, n: TimeThing(
         thing_id=s.things[n % len(s.things)].id,
-        timing=Timing(990 + n, Fraction(n + 1, 3), Fraction(n), Fraction(n + 9, 1), "loop", n % 2 == 0),
+        timing=Timing(Fraction(990 + n), Fraction(n + 1, 3), Fraction(n), Fraction(n + 9, 1), "loop", n % 2 == 0),
     ).apply(s),
     "sound": lambda s, n: replace(
         s,

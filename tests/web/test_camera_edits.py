@@ -110,7 +110,7 @@ EDITS: list[dict[str, Any]] = [
     {"edit": "take out", "thing_id": ODA, "frame": 1020, "lets_go": True},
     {"edit": "replace file", "piece_id": mill_race.MILL, "source": LARGER},
     {"edit": "scale thing", "thing_id": mill_race.MILL, "scale": 1.5},
-    {"edit": "time thing", "thing_id": QUILL, "timing": {"start": 990, "stretch": "3/2", "last": "40", "repeats": "loop"}},
+    {"edit": "time thing", "thing_id": QUILL, "timing": {"start": "990", "stretch": "3/2", "last": "40", "repeats": "loop"}},
     {"edit": "bend time", "thing_id": ODA, "first": 1020, "last": 1040, "speed": 0.5},
     {"edit": "bend camera time", "camera_id": ZOOM, "first": 1050, "last": 1060, "speed": -1.0},
     {"edit": "accept reading", "accepted": ACCEPTED},

@@ -29,7 +29,7 @@ from eddyfield.core.rig.rig import Rig
 from eddyfield.core.rig.source import RigSource
 from eddyfield.core.scene import Scene
 from eddyfield.core.time.channels import Channel
-from eddyfield.core.time.frames import FrameRange
+from eddyfield.core.time.frames import FrameRange, FrameTime
 from eddyfield.core.time.key_reduction import keys_on_every_frame
 
 CHARACTER, CAMERA = "character", "camera"
@@ -59,7 +59,7 @@ def rigged_scene(
     character = Character(
         CHARACTER,
         character_name(options),
-        Performance(source, Timing(options.start)),
+        Performance(source, Timing(FrameTime(options.start))),
         front_deg=getattr(options, "front", None),
         feet=tuple(getattr(options, "feet", ())),
         stepping=getattr(options, "stepping", None) or Stepping(),

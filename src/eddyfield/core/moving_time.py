@@ -10,6 +10,7 @@ from fractions import Fraction
 from typing import TypeVar
 
 from .acceptance import Acceptance
+from .arrays import Floats
 from .cameras.camera import Camera, LeftMount
 from .cameras.lock_correction import CarriedOver
 from .cameras.subjects import Target
@@ -55,6 +56,10 @@ class MovingTime(ABC):
         """Where a moment comes."""
 
     @abstractmethod
+    def moments(self, frames: Floats) -> Floats:
+        """What comes on frames, as times from before, of the same shape."""
+
+    @abstractmethod
     def channel(self, channel: Channel) -> Channel:
         """A channel with what it does at the times where that comes."""
 
@@ -74,7 +79,7 @@ class MovingTime(ABC):
         """Exposures of its own on the frames where they come; of several on one frame one."""
         if stepping.starts is None:
             return stepping
-        moved = sorted({self.frame(start, "exposure") for start in stepping.starts})
+        moved = sorted({self.rules_from(start, "exposure") for start in stepping.starts})
         if len(moved) < len(stepping.starts):
             self.lost["exposure"] += len(stepping.starts) - len(moved)
         return replace(stepping, starts=tuple(moved))
@@ -87,8 +92,12 @@ class MovingTime(ABC):
             self.beside[kind].append(snapped - exact)
         return snapped
 
+    def rules_from(self, frame: int, kind: str) -> int:
+        """The whole frame from which on something rules that ruled from a frame on."""
+        return self.frame(frame, kind)
+
     def scene(self, scene: Scene) -> Scene:
-        end = self.frame(scene.frames.last + 1, "end of the scene")
+        end = self.rules_from(scene.frames.last + 1, "end of the scene")
         frames = FrameRange(scene.frames.first, max(scene.frames.first, end - 1))
         marks = self.marks(scene.marks)
         kept = with_marks((), tuple(marks))
@@ -120,7 +129,7 @@ class MovingTime(ABC):
 
     def _entry(self, entry: CutEntry) -> CutEntry:
         handles = Handles(*(self.count(frames, "handle of a shot") for frames in astuple(entry.handles)))
-        first, transition = self.frame(entry.first, "cut"), self._transition(entry.transition)
+        first, transition = self.rules_from(entry.first, "cut"), self._transition(entry.transition)
         return replace(entry, first=first, transition=transition, handles=handles)
 
     def _transition(self, transition: Transition) -> Transition:
@@ -167,7 +176,7 @@ class MovingTime(ABC):
 
     def block(self, block: Block) -> Block:
         """A scene inside it comes when it comes; what is in it has its own time."""
-        return replace(block, start=self.frame(block.start, "beginning of a block"))
+        return replace(block, start=self.of(block.start))
 
     def sound(self, sound: Sound) -> Sound:
         return replace(sound, start=self.frame(sound.start, "beginning of a sound"))
@@ -183,7 +192,7 @@ class MovingTime(ABC):
         )
 
     def piece(self, piece: Piece) -> Piece:
-        holds = tuple(replace(hold, first=self.frame(hold.first, "hand-over of a prop")) for hold in piece.holds)
+        holds = tuple(replace(hold, first=self.rules_from(hold.first, "hand-over of a prop")) for hold in piece.holds)
         stepping = piece.stepping and self.stepping(piece.stepping, piece.name)
         held = self._one_a_frame(holds, "hand-over of a prop")
         return replace(self._performed(piece), holds=held, stepping=stepping)
@@ -202,7 +211,7 @@ class MovingTime(ABC):
     def showing(self, showing: Showing) -> Showing:
         spans: list[tuple[int, int]] = []
         for first, last in showing.hidden:
-            begins, ends = (self.frame(at, "edge of a hidden stretch") for at in (first, last + 1))
+            begins, ends = (self.rules_from(at, "edge of a hidden stretch") for at in (first, last + 1))
             if ends > begins and (not spans or begins > spans[-1][1]):
                 spans.append((begins, ends - 1))
             else:

@@ -9,7 +9,10 @@ from __future__ import annotations
 import uuid
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
+from math import ceil
 from typing import TypeVar
+
+import numpy as np
 
 from .cut.sound import Sound
 from .errors import DomainError
@@ -18,16 +21,26 @@ from .performance.character import Character
 from .performance.holding import Hold
 from .performance.nested import Nested, ground_of
 from .performance.piece import Piece
-from .performance.showing import Showing
+from .performance.showing import ALWAYS, Showing
 from .rate_change import AtTimes
 from .scene import Block, Scene, numbered
-from .scene_bend import BendingTime
+from .scene_bend import SAME_MOMENT, BendingTime
 from .time.frames import FrameRange, FrameTime, Rate
 from .time.retiming import Retiming
+from .time.stretches import runs
 
 _Comes = TypeVar("_Comes", Character, Piece, Sound)
+_Things = TypeVar("_Things", Character, Piece)
 DEEPEST = 8
 """Scenes inside scenes inside scenes."""
+
+
+class _InOuterTime(AtTimes):
+    """A scene at the times at which it plays in another: each frame of that shows what it has on the frame in which its moment
+    lies."""
+
+    def rules_from(self, frame: int, kind: str) -> int:
+        return ceil(self.of(FrameTime(frame)))
 
 
 @dataclass(frozen=True)
@@ -113,7 +126,7 @@ def with_surroundings(scene: Scene, outer: Scene, block_id: str) -> Scene:
     """A scene with what surrounds it where it plays as a block of ``outer``: as if that were a block of this one."""
     block = outer.block(block_id)
     ratio = scene.rate.frames_per_second / outer.rate.frames_per_second
-    starts = round(scene.frames.first - (block.start - outer.frames.first) * ratio)
+    starts = scene.frames.first - (block.start - outer.frames.first) * ratio
     without = replace(outer, blocks=tuple(b for b in outer.blocks if b.id != block_id))
     around = Block(block_id, outer.name, outer.id, starts, block.ground.inverse(), (), whole(without))
     return whole(replace(scene, blocks=(*scene.blocks, around)))
@@ -126,7 +139,8 @@ def without_surroundings(scene: Scene, block_id: str) -> Scene:
 
 def frames_of(block: Block, rate: Rate, frames: FrameRange) -> FrameRange:
     """The frames of a scene on which a block plays, as far as it is known."""
-    return FrameRange(block.start, max(block.start, _coming(block, rate, frames).last))
+    first = ceil(block.start)
+    return FrameRange(first, max(first, _coming(block, rate, frames).last))
 
 
 def inside(scene: Scene) -> set[str]:
@@ -180,7 +194,7 @@ def _named(thing: _Comes, taken: set[str]) -> _Comes:
 def _coming(block: Block, rate: Rate, frames: FrameRange) -> _Coming:
     """What a block brings into a scene of that rate and those frames; worked out once for each."""
     if block.inner is None:
-        return _Coming(last=block.start)
+        return _Coming(last=ceil(block.start))
     made: dict[tuple[Rate, FrameRange], _Coming] = vars(block).setdefault("_coming", {})
     found = made.get((rate, frames))
     if found is None:
@@ -191,14 +205,20 @@ def _coming(block: Block, rate: Rate, frames: FrameRange) -> _Coming:
 def _worked_out(block: Block, inner: Scene, rate: Rate, frames: FrameRange) -> _Coming:
     first, end = FrameTime(inner.frames.first), FrameTime(inner.frames.last + 1)
     ratio = rate.frames_per_second / inner.rate.frames_per_second
-    ways: list[MovingTime] = [AtTimes(retiming=Retiming(ratio, first, block.start - first))]
+    ways: list[MovingTime] = [_InOuterTime(retiming=Retiming(ratio, first, block.start - first))]
     for bend in block.bends:
         bending = BendingTime(replace(bend, first=bend.first + block.start, last=bend.last + block.start))
-        late = bending.of(FrameTime(block.start)) - block.start
-        ways += [bending, AtTimes(retiming=Retiming(by=-late))] if late else [bending]
+        late = bending.of(block.start) - block.start
+        ways += [bending, _InOuterTime(retiming=Retiming(by=-late))] if late else [bending]
     for way in ways:
         end = way.of(end)
-    last = max(block.start, int(end) - 1)
+    begins_on = ceil(block.start)
+    last = max(begins_on, ceil(end) - 1)
+    moments = frames.frames().astype(np.float64)
+    for way in reversed(ways):
+        moments = way.moments(moments)
+    on = np.floor(moments + SAME_MOMENT).astype(np.int64)
+    plays = (moments >= inner.frames.first - SAME_MOMENT) & (moments < inner.frames.last + 1 - SAME_MOMENT)
 
     def coming(things: Iterable[_Comes], moved: Callable[[MovingTime, _Comes], _Comes]) -> tuple[_Comes, ...]:
         out = []
@@ -206,47 +226,43 @@ def _worked_out(block: Block, inner: Scene, rate: Rate, frames: FrameRange) -> _
             for way in ways:
                 thing = moved(way, thing)
             ground = block.ground.under(ground_of(thing.nested))
-            begins = block.start if thing.nested is None else _moved_frame(thing.nested.begins, ways)
+            begins = begins_on if thing.nested is None else _moved_frame(thing.nested.begins, ways)
             nested = Nested(block.id, ground, begins)
             out.append(replace(thing, id=nested_id(block.id, thing.id), nested=nested))
         return tuple(out)
 
     def shown(showing: Showing) -> Showing:
-        there = [(max(a, frames.first), min(b, frames.last)) for a, b in showing.within(block.start, last)]
-        hidden, at = [], frames.first
-        for begins, ends in there:
-            if begins > at:
-                hidden.append((at, begins - 1))
-            at = max(at, ends + 1)
-        if at <= frames.last:
-            hidden.append((at, frames.last))
+        there = plays & showing.there_on(on)
+        hidden = [(frames.first + a, frames.first + b) for a, b in runs(~there)]
         cameras = None if showing.cameras is None else ()  # those are not in this scene
         return Showing(tuple(hidden), cameras, showing.roam_only)
 
-    characters = coming(inner.characters, lambda way, thing: way.character(thing))
-    pieces = coming(inner.pieces, lambda way, thing: way.piece(thing))
-    held = (
-        replace(
-            piece,
-            showing=shown(piece.showing),
-            holds=_held(piece.holds, block),
-        )
-        for piece in pieces
-    )
+    # When they are there is asked of the other scene's own frames: edges that are moved come on frames of this one.
+    characters = coming(map(_always, inner.characters), lambda way, thing: way.character(thing))
+    pieces = coming(map(_always, inner.pieces), lambda way, thing: way.piece(thing))
     sounds = coming(inner.sounds, lambda way, sound: way.sound(sound))
-    heard = (_heard(sound, block.start, last, rate) for sound in sounds)
+    heard = (_heard(sound, begins_on, last, rate) for sound in sounds)
     return _Coming(
-        tuple(replace(c, showing=shown(c.showing)) for c in characters),
-        tuple(held),
+        tuple(replace(c, showing=shown(o.showing)) for c, o in zip(characters, inner.characters, strict=True)),
+        tuple(
+            replace(p, showing=shown(o.showing), holds=_held(p.holds, block))
+            for p, o in zip(pieces, inner.pieces, strict=True)
+        ),
         tuple(sound for sound in heard if sound is not None),
         last,
     )
 
 
+def _always(thing: _Things) -> _Things:
+    return replace(thing, showing=ALWAYS)
+
+
 def _held(holds: tuple[Hold, ...], block: Block) -> tuple[Hold, ...]:
     """Who holds a prop, by the ids that they come with. What was taken before the block plays is taken as it begins."""
     came = (
-        Hold(max(hold.first, block.start), hold.character_id and nested_id(block.id, hold.character_id), hold.joint)
+        Hold(
+            max(hold.first, ceil(block.start)), hold.character_id and nested_id(block.id, hold.character_id), hold.joint
+        )
         for hold in holds
     )
     return tuple({hold.first: hold for hold in came}.values())

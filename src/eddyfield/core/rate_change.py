@@ -6,6 +6,7 @@ from dataclasses import dataclass, field, replace
 from fractions import Fraction
 from typing import Literal, TypeVar, get_args
 
+from .arrays import Floats
 from .moving_time import MovingTime, number_of
 from .performance.character import Character
 from .performance.exposure import LONGEST_STEP, Stepping
@@ -85,6 +86,10 @@ class AtTimes(MovingTime):
     def of(self, time: FrameTime) -> FrameTime:
         return self.retiming.of(time)
 
+    def moments(self, frames: Floats) -> Floats:
+        about, by, stretch = (float(n) for n in (self.retiming.about, self.retiming.by, self.retiming.stretch))
+        return about + (frames - by - about) / stretch
+
     def channel(self, channel: Channel) -> Channel:
         return retimed(channel, range(len(channel.keys)), self.retiming)
 
@@ -96,19 +101,15 @@ class AtTimes(MovingTime):
         return snapped
 
     def block(self, block: Block) -> Block:
-        bends = (
-            replace(
-                bend, first=self.count(bend.first, "edge of a stretch"), last=self.count(bend.last, "edge of a stretch")
-            )
-            for bend in block.bends
-        )
+        stretch = self.retiming.stretch
+        bends = (replace(bend, first=bend.first * stretch, last=bend.last * stretch) for bend in block.bends)
         return replace(super().block(block), bends=tuple(bends))
 
     def timing(self, timing: Timing) -> Timing:
         """Frames of a file are counted at the scene's rate."""
         ratio = self.retiming.stretch
         last = None if timing.last is None else timing.last * ratio
-        start = self.frame(timing.start, "start of a performance")
+        start = self.of(timing.start)
         curve = timing.curve and _times_as_high(self.channel(timing.curve), ratio)
         return replace(timing, start=start, first=timing.first * ratio, last=last, curve=curve)
 

@@ -19,7 +19,7 @@ from .performance.nested import LEVEL, Ground
 from .performance.piece import Piece
 from .readings.limits import Strictness
 from .time.bending import Bend
-from .time.frames import FrameRange, Rate
+from .time.frames import FrameRange, FrameTime, Rate
 from .time.timecode import Timecode
 
 LONGEST_SCENE = 20_000
@@ -50,7 +50,7 @@ class Block:
     id: str
     name: str
     scene_id: str
-    start: int
+    start: FrameTime
     ground: Ground = LEVEL
     bends: tuple[Bend, ...] = ()
     inner: Scene | None = field(default=None, repr=False, compare=False)

@@ -10,6 +10,7 @@ from typing import TypeVar
 
 import numpy as np
 
+from .arrays import Floats
 from .cameras.camera import Camera
 from .cut.cut import Cut, CutEntry
 from .cut.sound import Mark
@@ -19,7 +20,7 @@ from .performance.exposure import Stepping
 from .performance.holding import Hold
 from .performance.piece import Piece
 from .performance.showing import Showing
-from .performance.timing import Timing, bent
+from .performance.timing import Timing, in_bent_time
 from .scene import Block
 from .time.bending import Bend
 from .time.channels import Channel
@@ -40,6 +41,13 @@ class BendingTime(MovingTime):
     def of(self, time: FrameTime) -> FrameTime:
         return self.bend.of(time)
 
+    def moments(self, frames: Floats) -> Floats:
+        return self.bend.moments(frames)
+
+    def rules_from(self, frame: int, kind: str) -> int:
+        """The first on which its moment has come: no earlier than the poses that it comes with."""
+        return ceil(self.of(FrameTime(frame)))
+
     def channel(self, channel: Channel) -> Channel:
         return self.bend.channel(channel)
 
@@ -47,10 +55,10 @@ class BendingTime(MovingTime):
         """What lies in the stretch runs otherwise inside a block as well."""
         begins, first = super().block(block), self.bend.first - block.start
         within = replace(self.bend, first=first, last=first + self.bend.last - self.bend.first)
-        return replace(begins, bends=(*block.bends, within)) if within.last > 0 else begins
+        return replace(begins, bends=(*block.bends, within)) if max(within.last, within.reached) > 0 else begins
 
     def timing(self, timing: Timing) -> Timing:
-        return bent(timing, self.bend)
+        return in_bent_time(timing, self.bend)
 
     def camera(self, camera: Camera) -> Camera:
         for what, part in (("aim", camera.aim), ("focus", camera.focus)):
@@ -117,7 +125,7 @@ class BendingTime(MovingTime):
 
         bend = self.bend
         kept = [(first, state, True) for first, state in changes if first <= bend.first]
-        within = np.arange(bend.first + 1, bend.last + 2, dtype=np.float64)
+        within = np.arange(floor(bend.first) + 1, floor(bend.last) + 2, dtype=np.float64)
         again = [(int(f), ruling(float(m)), False) for f, m in zip(within, bend.moments(within), strict=True)]
         later = [
             (ceil(first + bend.later), state, first > bend.first)

@@ -49,7 +49,7 @@ def scene(digests: Sequence[str], race_digest: str) -> Scene:
     """The scene with its two shots."""
     sources = {name: RigSource(digest, "gltf") for name, digest in zip(OF_LANDING, digests, strict=True)}
     rigs = {id(source): demo_rig(name) for name, source in sources.items()}
-    starts = Timing(FIRST)
+    starts = Timing(FrameTime(FIRST))
     shown = Scene(
         demo_id("landing"),
         "Landing",
@@ -61,7 +61,7 @@ def scene(digests: Sequence[str], race_digest: str) -> Scene:
                 ODA, "Oda", Performance(sources["oda landing"], starts), stepping=Stepping(2), feet=("foot_l", "foot_r")
             ),
             Character(
-                QUILL, "Quill", Performance(sources["quill"], Timing(FIRST, QUILL_STRETCH, QUILL_FROM)),
+                QUILL, "Quill", Performance(sources["quill"], Timing(FrameTime(FIRST), QUILL_STRETCH, QUILL_FROM)),
                 front_deg=quill_watch.HEADING_DEG,
             ),
         ),

@@ -29,7 +29,7 @@ from eddyfield.core.rig import transforms
 from eddyfield.core.rig.rig import Rig
 from eddyfield.core.rig.source import RigSource
 from eddyfield.core.scene import Scene
-from eddyfield.core.time.frames import FrameRange, Rate
+from eddyfield.core.time.frames import FrameRange, FrameTime, Rate
 from eddyfield.formats import gltf
 from eddyfield.formats.gltf import GltfWriter
 
@@ -158,9 +158,15 @@ def scene(*digests: str) -> Scene:
     sources = {name: RigSource(digest, "gltf") for name, digest in zip(OF_CROSSING, digests, strict=True)}
     rigs = {id(source): demo_rig(name) for name, source in sources.items()}
     oda = Character(
-        ODA, "Oda", Performance(sources["oda"], Timing(FIRST)), stepping=Stepping(2), feet=("foot_l", "foot_r")
+        ODA,
+        "Oda",
+        Performance(sources["oda"], Timing(FrameTime(FIRST))),
+        stepping=Stepping(2),
+        feet=("foot_l", "foot_r"),
     )
-    quill = Character(QUILL, "Quill", Performance(sources["quill"], Timing(FIRST)), front_deg=quill_watch.HEADING_DEG)
+    quill = Character(
+        QUILL, "Quill", Performance(sources["quill"], Timing(FrameTime(FIRST))), front_deg=quill_watch.HEADING_DEG
+    )
     shown = Scene(
         demo_id("crossing"),
         "Crossing",
@@ -173,7 +179,7 @@ def scene(*digests: str) -> Scene:
             Piece(
                 POLE,
                 "Lantern pole",
-                Performance(sources["pole"], Timing(FIRST)),
+                Performance(sources["pole"], Timing(FrameTime(FIRST))),
                 "prop",
                 holds=(Hold(FIRST, ODA, "hand_r"),),
             ),

@@ -17,6 +17,7 @@ from eddyfield.core.performance.version import Versions
 from eddyfield.core.rig.source import RigSource
 from eddyfield.core.scene import Thing
 from eddyfield.core.time.channel_tables import Channels
+from eddyfield.core.time.frames import FrameTime
 
 from .key_rows import Row, RowKey, Rows, channel_row, key_row
 from .records import CORRECTION, PARTS, RIDE_WEIGHTS, SHOWING, STEPPING, TIMING, VERSIONS, SteppedParts, read_if_any
@@ -40,7 +41,7 @@ def _placed_rows(thing: Thing, scene_id: str) -> dict[RowKey, Row]:
 def piece_rows(piece: Piece, scene_id: str, index: int) -> Rows:
     row: Row = {
         "id": piece.id, "scene_id": scene_id, "place": index, "name": piece.name, "kind": piece.kind,
-        **_source_columns(piece.performance.source), "start_frame": piece.performance.timing.start,
+        **_source_columns(piece.performance.source), "start_frame": str(piece.performance.timing.start),
         "timing": TIMING.write(None if piece.performance.timing.is_plain else piece.performance.timing),
         "showing": SHOWING.write(piece.showing if piece.showing != ALWAYS else None),
         "stepping": STEPPING.write(piece.stepping),
@@ -57,7 +58,7 @@ def character_rows(character: Character, scene_id: str, index: int) -> Rows:
     stepping, ride = character.stepping, character.ride
     row: Row = {
         "id": character.id, "scene_id": scene_id, "place": index, "name": character.name,
-        **_source_columns(character.performance.source), "start_frame": character.performance.timing.start,
+        **_source_columns(character.performance.source), "start_frame": str(character.performance.timing.start),
         "timing": TIMING.write(None if character.performance.timing.is_plain else character.performance.timing),
         "step": stepping.step, "step_offset": stepping.offset, "keep_key_poses": int(stepping.keep_key_poses),
         "step_in_file_time": int(stepping.in_file_time),
@@ -128,7 +129,7 @@ def piece_from(row: Row, placed: Channels, holds: tuple[Hold, ...]) -> Piece:
 
 def _performance(row: Row) -> Performance:
     timing = read_if_any(TIMING, row["timing"]) or Timing()
-    return Performance(_source(row), replace(timing, start=row["start_frame"]))
+    return Performance(_source(row), replace(timing, start=FrameTime(row["start_frame"])))
 
 
 def _source(row: Row) -> RigSource:

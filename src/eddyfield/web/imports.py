@@ -26,7 +26,7 @@ from eddyfield.core.rig.rig import Rig
 from eddyfield.core.rig.source import RigSource
 from eddyfield.core.scene import LONGEST_SCENE, Scene
 from eddyfield.core.time.channels import Channel
-from eddyfield.core.time.frames import FrameRange, Rate, last_frame_of, seconds_at
+from eddyfield.core.time.frames import FrameRange, FrameTime, Rate, last_frame_of, seconds_at
 from eddyfield.formats.errors import FileError
 from eddyfield.formats.gltf.container import embedded
 from eddyfield.formats.gltf.read import animation_names
@@ -131,7 +131,7 @@ def make_scene(request: MakeScene, data: bytes) -> Scene:
     frames = FrameRange(request.start, last_frame_of(rig.motion.duration_seconds, request.start, rate))
     camera = fitted_camera(rig, frames, rate)
     character = Character(
-        str(uuid.uuid4()), name, Performance(source, Timing(request.start)), feet=placement.feet_of(rig)
+        str(uuid.uuid4()), name, Performance(source, Timing(FrameTime(request.start))), feet=placement.feet_of(rig)
     )
     return Scene(
         str(uuid.uuid4()), name, rate, frames,

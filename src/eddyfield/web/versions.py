@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from datetime import UTC, datetime
+from math import floor
 
 from eddyfield.core.bake import Baker
 from eddyfield.core.cameras.placement import calm_joint
@@ -57,7 +58,7 @@ def next_version(request: NextVersion, scene: Scene, views: SceneViews) -> answe
     rigs = before.rig(thing), after.rig(after_scene.thing(thing.id))
     added, lost = joints_added_and_lost(*rigs)
     timing = thing.performance.timing
-    ends = [timing.start + timing.count(scene.rate, rig.motion.duration_seconds) - 1 for rig in rigs]
+    ends = [floor(timing.start) + timing.count(scene.rate, rig.motion.duration_seconds) - 1 for rig in rigs]
     return answers.NextVersionView(
         thing_id=thing.id, changes=changes, edit=edit, last_before=ends[0], last_after=ends[1],
         joints_added=[name for name in added if name not in dict(names).values()],

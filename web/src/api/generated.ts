@@ -465,7 +465,8 @@ export interface Channel {
   beyond: Beyond;
 }
 /**
- * A value at an exact time.
+ * A value at an exact time. One with a ruling shape may have a handle of its own by which a curve arrives at it; handles of
+ * ``smooth`` and ``ease`` rest until it is a ``curve``.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "Key".
@@ -473,7 +474,7 @@ export interface Channel {
 export interface Key {
   time: string;
   value: number;
-  shape: "hold" | "linear" | "smooth" | "ease" | "curve";
+  shape: "hold" | "linear" | "smooth" | "ease" | "curve" | "jump";
   handle_in: Handle | null;
   handle_out: Handle | null;
 }
@@ -1382,7 +1383,8 @@ export interface NoteVersion {
   note: string;
 }
 /**
- * Between two keys, go around a subject in place of the straight way: an orbit with the same end pictures.
+ * Between two keys, go around a subject in place of the straight way: an orbit with the same end pictures. A camera that does
+ * something before or after it goes round by keys of its own, and goes on as it did.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "OrbitInstead".
@@ -1928,7 +1930,7 @@ export interface Transition {
 export interface ShapeCameraKeys {
   edit: "shape camera keys";
   keys: ChosenKeys;
-  shape: "hold" | "linear" | "smooth" | "ease" | "curve";
+  shape: "hold" | "linear" | "smooth" | "ease" | "curve" | "jump";
 }
 /**
  * Say when a thing is there, and for which cameras. Raises ``DomainError`` for a camera that is not in the scene.
@@ -2190,7 +2192,7 @@ export interface TimeThing {
  * via the `definition` "Timing".
  */
 export interface Timing {
-  start: number;
+  start: string;
   stretch: string;
   first: string;
   last: string | null;
@@ -3193,7 +3195,7 @@ export interface CameraView {
 export interface KeyMark {
   time: string;
   frame: number;
-  shape: "hold" | "linear" | "smooth" | "ease" | "curve";
+  shape: "hold" | "linear" | "smooth" | "ease" | "curve" | "jump";
 }
 /**
  * This interface was referenced by `Everything`'s JSON-Schema

@@ -146,7 +146,7 @@ export const CAMERA_CHANNELS = {
   },
 } as const;
 export const KEY_GROUPS = ["place", "angles", "lens", "focus", "mount", "weights"] as const;
-export const KEY_SHAPES = ["hold", "linear", "smooth", "ease", "curve"] as const;
+export const KEY_SHAPES = ["hold", "linear", "smooth", "ease", "curve", "jump"] as const;
 export const BEYOND_KEYS = ["hold", "cycle", "drift"] as const;
 export const SHOT_STATES = ["open", "in work", "done"] as const;
 export const TRANSITION_KINDS = ["cut", "dissolve", "dip", "blend"] as const;

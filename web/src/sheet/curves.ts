@@ -116,6 +116,9 @@ export function traceCurve(
     if (shape === "hold") {
       pen.lineTo(x(from), down(frame));
       pen.lineTo(x(value), down(frame));
+    } else if (shape === "jump") {
+      pen.lineTo(x(value), down(fromFrame));
+      pen.lineTo(x(value), down(frame));
     } else if (shape === "linear" || !leaving || !arriving) pen.lineTo(x(value), down(frame));
     else
       pen.bezierCurveTo(

@@ -8,6 +8,7 @@ import type { Thing } from "../marks/thingHandles";
 import { chooseThing } from "../state/contents";
 import { type Span, edgeDragged, edgesOf, hiddenWith } from "../state/hiddenSpans";
 import { goTo } from "../state/playback";
+import { later } from "../state/chosenKeys";
 import { session } from "../state/session";
 import { useHeldEdit } from "../widgets/heldEdit";
 import { groupColumns } from "./columns";
@@ -92,7 +93,7 @@ function moved({ thing, block, sound }: Layer, by: number): Edit | null {
   }
   if (!thing || !(thing.file_frames > 0)) return null;
   const { timing } = thing;
-  return { edit: "time thing", thing_id: thing.id, timing: { ...timing, start: timing.start + by } };
+  return { edit: "time thing", thing_id: thing.id, timing: { ...timing, start: later(timing.start, by) } };
 }
 
 function shown(thing: Thing, from: number, to: number, way: "edge" | "hide"): Edit | null {

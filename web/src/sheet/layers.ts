@@ -51,9 +51,10 @@ export function spanOf({ thing, block, sound }: Layer, scene: SceneView): Span {
 /** The frames over which the motion of a thing's file runs; null where nothing of it moves. */
 export function motionOf({ timing, file_frames }: Thing, scene: SceneView): Span | null {
   if (!(file_frames > 0)) return null;
-  if (timing.repeats !== "once") return [timing.start, scene.last];
+  const start = valueOf(timing.start);
+  if (timing.repeats !== "once") return [start, scene.last];
   const [from, to] = [valueOf(timing.first), timing.last === null ? file_frames : valueOf(timing.last)];
   const end = timing.curve?.keys.at(-1);
-  if (!end) return [timing.start, timing.start + (to - from) * valueOf(timing.stretch)];
-  return [timing.start, valueOf(end.time) + Math.max(0, to - from - end.value) * valueOf(timing.stretch)];
+  if (!end) return [start, start + (to - from) * valueOf(timing.stretch)];
+  return [start, valueOf(end.time) + Math.max(0, to - from - end.value) * valueOf(timing.stretch)];
 }

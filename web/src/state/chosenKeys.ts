@@ -287,6 +287,9 @@ function minus(one: string, other: string): string {
   return textOf([a[0] * b[1] - b[0] * a[1], a[1] * b[1]]);
 }
 
+/** A time some frames later. */
+export const later = (time: string, frames: number) => timeAfter(time, { by: String(frames) });
+
 /** Where a time comes to: stretched about one, then moved. */
 export function timeAfter(time: string, { by = "0", stretch = "1", about = "0" }: Partial<Retime>): string {
   const [t, a, s, m] = [time, about, stretch, by].map((text) => fraction(String(text))) as Fraction[];

@@ -10,6 +10,7 @@ from ..bake import Baker
 from ..errors import DomainError
 from ..nesting import DEEPEST, depth, inside
 from ..scene import Block, Scene, numbered
+from ..time.frames import FrameTime
 from .contents import checked_value, refuse_used
 from .edit import Edit, check_new_id
 from .letting_go import let_go
@@ -47,7 +48,11 @@ class BringInScene(Edit):
             raise DomainError(f"More than {MOST_BLOCKS} scenes would play inside this one.", "Take some out first.")
         _check_start(scene, self.start)
         block = Block(
-            self.block_id, numbered(inner.name, {b.name for b in scene.blocks}), inner.id, self.start, inner=inner
+            self.block_id,
+            numbered(inner.name, {b.name for b in scene.blocks}),
+            inner.id,
+            FrameTime(self.start),
+            inner=inner,
         )
         return replace(scene, blocks=(*scene.blocks, block))
 
@@ -70,7 +75,7 @@ class MoveBlock(Edit):
         ground = replace(block.ground, **values) if values else block.ground
         if self.start is not None:
             _check_start(scene, self.start)
-        start = block.start if self.start is None else self.start
+        start = block.start if self.start is None else FrameTime(self.start)
         name = block.name if self.name is None else usable_name(self.name, "block")
         if any(other.name == name and other.id != block.id for other in scene.blocks):
             raise DomainError(f"Another one is called “{name}”.", "Choose a name of its own.")

@@ -49,7 +49,7 @@ class BringIn(Edit):
         rig = baker.rig_of(self.source)
         name = free_name(scene, usable_name(self.name, self.kind))
         placed = placing(**{n: Channel(checked_value(n, v)) for n, v in self.values.items()})
-        performance = Performance(self.source, Timing(self.start))
+        performance = Performance(self.source, Timing(FrameTime(self.start)))
         if self.kind == "character":
             check_rigged(rig)
             character = Character(self.thing_id, name, performance, feet=feet_of(rig), placing=placed)
@@ -179,6 +179,7 @@ class TimeThing(Edit):
 
     edit: Literal["time thing"] = "time thing"
     title: ClassVar[str] = "time of a motion"
+    version: ClassVar[int] = 2  # in the first a motion began on a whole frame
     thing_id: str
     timing: Timing
 
@@ -186,7 +187,7 @@ class TimeThing(Edit):
         thing = scene.thing(self.thing_id)
         was, timing = thing.performance.timing, self.timing
         if timing.curve is not None and timing.curve == was.curve and timing.start != was.start:
-            later = Retiming(by=FrameTime(timing.start - was.start))
+            later = Retiming(by=timing.start - was.start)
             timing = replace(timing, curve=retimed(timing.curve, range(len(timing.curve.keys)), later))
         return scene.with_thing(replace(thing, performance=replace(thing.performance, timing=timing)))
 

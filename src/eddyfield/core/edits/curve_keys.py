@@ -10,7 +10,8 @@ from ..cameras.camera import Camera
 from ..cameras.camera_channels import CAMERA_CHANNELS
 from ..errors import DomainError
 from ..scene import Scene
-from ..time.channels import Channel, key_within
+from ..time.channels import Channel
+from ..time.dividing import key_within
 from ..time.frames import FrameTime
 from ..time.keys import Handle
 from .cameras import refuse_locked_channels

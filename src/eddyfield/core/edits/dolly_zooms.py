@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import ClassVar, Literal
 
 import numpy as np
@@ -19,12 +19,10 @@ from ..cameras.mounts import Free
 from ..cameras.subjects import Group, Subject, group_of
 from ..errors import DomainError
 from ..scene import Scene
-from ..time.channels import Channel
 from ..time.ease import Ease, check_ease
-from ..time.key_reduction import keys_on_every_frame
-from ..time.retiming import spliced
 from .cameras import refuse_locked
 from .edit import Edit
+from .keyed_stretches import keyed_within
 
 Given = Literal["move", "lens"]
 
@@ -100,7 +98,7 @@ class SolveDollyZoom(Edit):
                     f"The lens would have to go from {focal.min():.3g} to {focal.max():.3g} mm.",
                     "Move the camera less.",
                 )
-            return scene.with_camera(keyed_within(camera, frames, {"focal_mm": focal}))
+            return scene.with_camera(keyed_within(camera, frames, {"focal_mm": focal}, stays=True))
         if not isinstance(camera.mount, Free):
             raise DomainError(
                 "The move can be solved for a free camera only.",
@@ -113,7 +111,7 @@ class SolveDollyZoom(Edit):
             own = now.mounted[rows, :3, 3]
             ratios = solve_ratios(_sizes_by_move(baker, camera, frames, whole), sizes, False)
             places = group.place + (own - group.place) * ratios[:, None]
-        return scene.with_camera(keyed_within(camera, frames, dict(zip("xyz", places.T, strict=True))))
+        return scene.with_camera(keyed_within(camera, frames, dict(zip("xyz", places.T, strict=True)), stays=True))
 
 
 def _sizes_by_lens(baker: Baker, camera: Camera, frames: Floats, group: Group) -> Callable[[Floats], Floats]:
@@ -146,18 +144,3 @@ def _sizes(baker: Baker, camera: Camera, group: Group) -> Floats:
 
 def _rows(baker: Baker, frames: Floats) -> NDArray[np.int64]:
     return frames.astype(np.int64) - baker.scene.frames.first
-
-
-def keyed_within(camera: Camera, frames: Floats, values: dict[str, Floats]) -> Camera:
-    """The camera with values keyed on every one of the frames, and its own keys before and after them."""
-    solved = _around(camera, keys_on_every_frame(frames, values))
-    left = tuple((n, v) for n, v in camera.unkeyed if n not in values)
-    return replace(camera, unkeyed=left, channels=camera.channels.having(**solved))
-
-
-def _around(camera: Camera, solved: dict[str, Channel]) -> dict[str, Channel]:
-    """The solved keys within their range, and the camera's own before and after it."""
-    return {
-        name: replace(spliced(camera.channels[name], channel.keys), default=channel.default)
-        for name, channel in solved.items()
-    }

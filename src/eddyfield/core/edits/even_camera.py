@@ -7,17 +7,17 @@ from typing import ClassVar, Literal
 
 import numpy as np
 
-from ..arrays import Floats, Ints
+from ..arrays import Floats
 from ..bake import Baker
 from ..cameras.camera import Camera
 from ..errors import DomainError
 from ..readings.faults import HALF, FaultShape, at_centre
 from ..readings.thresholds import SURE_ERRORS
 from ..scene import Scene
-from ..time.fading import LONGEST_FADE, fading
+from ..time.fading import LONGEST_FADE, fading_frames
 from .cameras import refuse_locked_channels
-from .dolly_zooms import keyed_within
 from .edit import Edit
+from .keyed_stretches import keyed_within, values_on
 
 LEAST = 1e-6
 """In the unit of a channel: what it runs unevenly by is no jolt."""
@@ -46,12 +46,11 @@ class EvenCameraOut(Edit):
                 "Look at what carries it, or at its aim.",
             )
         refuse_locked_channels(camera, set(jolts), "changed")
-        frames: Ints = self.on_frame + np.arange(-self.fades - 1, self.fades + 2)
-        inside = (frames >= scene.frames.first) & (frames <= scene.frames.last)
-        shares, rows = fading(self.fades, self.step)[inside], frames[inside] - scene.frames.first
-        own = baker.camera(camera).values
-        even: dict[str, Floats] = {name: own[name][rows] - size * shares for name, size in jolts.items()}
-        return scene.with_camera(keyed_within(camera, frames[inside].astype(np.float64), even))
+        frames, shares = fading_frames(self.on_frame, self.fades, self.step)
+        even: dict[str, Floats] = {
+            name: values_on(camera, name, frames) - size * shares for name, size in jolts.items()
+        }
+        return scene.with_camera(keyed_within(camera, frames, even))
 
 
 def jolted_channels(baker: Baker, camera: Camera, frame: int, shape: FaultShape) -> dict[str, float]:

@@ -4,7 +4,7 @@ them."""
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import ClassVar, Literal
 
@@ -18,20 +18,23 @@ from ..errors import DomainError
 from ..picture_error import what_is_seen
 from ..scene import Scene
 from ..time.channels import Beyond, BeyondKeys, Channel
-from ..time.frames import FrameTime
-from ..time.key_reduction import fewest_keys
+from ..time.dividing import keeping_ways, replaced_within, ways_about
+from ..time.key_reduction import fewest_keys, keys_on_every_frame
 from ..time.keys import Handle, Key
-from ..time.retiming import spliced
 from ..time.smoothing import smoothed
 from .camera_keys import ChosenKeys, having_channels
 from .cameras import refuse_locked_channels
 from .edit import Edit
+from .keyed_stretches import having_within
 
 GREATEST_ERROR_PX = 200.0
 GREATEST_STRENGTH = 48.0
 EVEN_ERROR_PX = 0.25
 """What an even speed may cost at any point of the picture against the very path."""
-PLACE = ("x", "y", "z")
+EVEN_ENOUGH = 1e-3
+"""Of the mean speed: how far the quickest and the slowest frame may be apart."""
+MOST_EVENINGS = 24
+LEAST_WAY_M = 1e-6
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -54,7 +57,7 @@ class ReduceCameraKeys(Edit):
         frames = np.arange(first, last + 1, dtype=np.float64)
         values = {name: camera.channels[name].at(frames) for name in chosen}
         channels = fewest_keys(frames, values, _error(baker, camera, first, last), self.error_px)
-        return _within_stretch(scene, camera, channels, first, last)
+        return scene.with_camera(_within_stretch(camera, channels))
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -85,7 +88,11 @@ class SmoothCameraKeys(Edit):
             slopes = np.gradient(even, times)
             for index, value, slope in zip(indices[1:-1], even[1:-1].tolist(), slopes[1:-1].tolist(), strict=True):
                 keys[index] = _with_slope(replace(keys[index], value=value), slope)
-            changed[name] = replace(channel, keys=tuple(keys))
+            # What lies outside of the chosen keys goes as it went, whatever its neighbours are now.
+            first, last = (channel.keys[indices[at]].time for at in (0, -1))
+            ways = {time: way for time, way in ways_about(channel, first, last).items() if not first < time < last}
+            ways |= {first: (ways[first][0], None), last: (None, ways[last][1])}
+            changed[name] = keeping_ways(replace(channel, keys=tuple(keys)), ways)
         if not changed:
             raise DomainError("Between two keys there is nothing to smooth.", "Choose three keys or more.")
         return having_channels(scene, camera, changed)
@@ -106,19 +113,33 @@ class EvenSpeed(Edit):
         first, last = _stretch(camera, chosen, scene)
         names = [name for name, channel in camera.channels.items() if channel.keys]
         refuse_locked_channels(camera, set(names), "changed")
-        rows = slice(first - scene.frames.first, last - scene.frames.first + 1)
-        way = baker.camera(camera).pose[rows, :3]
-        gone = np.append(0.0, np.cumsum(np.linalg.norm(np.diff(way, axis=0), axis=1)))
-        if gone[-1] < 1e-6:
-            raise DomainError(f"“{camera.name}” stands still there.", "Choose keys between which it goes somewhere.")
         frames = np.arange(first, last + 1, dtype=np.float64)
-        # Where it stands still for a while, the way has no time of its own.
-        moves = np.append(True, np.diff(gone) > 0)
-        at = np.interp(np.linspace(0, gone[-1], len(frames)), gone[moves], frames[moves])
+        at = _evenly(baker, camera, names, frames)
         values = {name: camera.channels[name].at(at) for name in names}
         evened = replace(camera, channels=camera.channels.having(**_sampled(camera, frames, values)))
         error = _error(baker, evened, first, last)
-        return _within_stretch(scene, camera, fewest_keys(frames, values, error, EVEN_ERROR_PX), first, last)
+        return scene.with_camera(_within_stretch(camera, fewest_keys(frames, values, error, EVEN_ERROR_PX)))
+
+
+def _evenly(baker: Baker, camera: Camera, names: Sequence[str], frames: Floats) -> Floats:
+    """The times at which a camera is where it should be on each of the frames, to go along its way at one speed, (frames,). What
+    lies between frames may be far: it is looked again where it goes once it does so, until it is even."""
+    at, steps = frames, slice(int(frames[0]) - baker.frames.first, int(frames[-1]) - baker.frames.first + 1)
+    tried = camera
+    for _ in range(MOST_EVENINGS):
+        way = baker.camera(tried).pose[steps, :3]
+        gone = np.append(0.0, np.cumsum(np.linalg.norm(np.diff(way, axis=0), axis=1)))
+        if gone[-1] < LEAST_WAY_M:
+            raise DomainError(f"“{camera.name}” stands still there.", "Choose keys between which it goes somewhere.")
+        speeds = np.diff(gone)
+        if speeds.max() - speeds.min() <= EVEN_ENOUGH * gone[-1] / len(speeds):
+            break
+        # Where it stands still for a while, the way has no time of its own.
+        moves = np.append(True, speeds > 0)
+        at = np.interp(np.linspace(0, gone[-1], len(frames)), gone[moves], at[moves])
+        values = {name: camera.channels[name].at(at) for name in names}
+        tried = replace(camera, channels=camera.channels.having(**_sampled(camera, frames, values)))
+    return at
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -158,12 +179,9 @@ def _stretch(camera: Camera, chosen: Mapping[str, list[int]], scene: Scene) -> t
 
 
 def _sampled(camera: Camera, frames: Floats, values: Mapping[str, Floats]) -> dict[str, Channel]:
-    """Channels with a key on every frame, and the camera's own keys before and after them."""
-    out = {}
-    for name, numbers in values.items():
-        keys = [Key(FrameTime(int(f)), float(v), "linear") for f, v in zip(frames, numbers, strict=True)]
-        out[name] = spliced(camera.channels[name], keys)
-    return out
+    """Channels with a key on every frame, and outside of them what the camera's own do."""
+    sampled = keys_on_every_frame(frames, values)
+    return {name: replaced_within(camera.channels[name], channel.keys) for name, channel in sampled.items()}
 
 
 def _error(baker: Baker, camera: Camera, first: int, last: int) -> Callable[[Mapping[str, Floats]], Floats]:
@@ -179,23 +197,8 @@ def _error(baker: Baker, camera: Camera, first: int, last: int) -> Callable[[Map
     return error
 
 
-def _within_stretch(scene: Scene, camera: Camera, channels: Mapping[str, Channel], first: int, last: int) -> Scene:
-    """The scene with new keys between two frames, and the camera's own before and after; curves arrive and leave as before."""
-    changed = {}
-    for name, channel in channels.items():
-        own, keys = camera.channels[name], list(channel.keys)
-        arriving, leaving = _ways(own, first)[0], _ways(own, last)[1]
-        keys[0] = replace(keys[0], handle_in=arriving)
-        keys[-1] = replace(keys[-1], handle_out=leaving)
-        changed[name] = spliced(own, keys)
-    unkeyed = tuple((name, value) for name, value in camera.unkeyed if name not in changed)
-    return having_channels(scene, replace(camera, unkeyed=unkeyed), changed)
-
-
-def _ways(channel: Channel, frame: int) -> tuple[Handle | None, Handle | None]:
-    """How a curve arrives at the key on a frame and leaves it; nothing where there is none."""
-    index = channel.index_at(FrameTime(frame))
-    return (None, None) if index is None else channel.handles(index)
+def _within_stretch(camera: Camera, channels: Mapping[str, Channel]) -> Camera:
+    return having_within(camera, {name: channel.keys for name, channel in channels.items()})
 
 
 def _with_slope(key: Key, slope: float) -> Key:

@@ -10,7 +10,6 @@ import numpy as np
 from ..bake import Baker
 from ..cameras.aim import turn_towards
 from ..cameras.camera import Camera
-from ..cameras.camera_frames import channels_standing_at
 from ..cut.shots import either_side
 from ..errors import DomainError
 from ..optics.camera_path import CameraPath
@@ -21,6 +20,8 @@ from ..time.channels import Channel
 from ..time.keys import Key
 from .cameras import refuse_locked
 from .edit import Edit
+
+ANGLES = ("pan", "tilt", "roll")
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -34,19 +35,19 @@ class MatchPlace(Edit):
     character_id: str
 
     def apply(self, scene: Scene, baker: Baker) -> Scene:
-        camera, pan, tilt = turn_to_match(baker, self.first, self.character_id)
+        camera, more = turn_to_match(baker, self.first, self.character_id)
         refuse_locked(camera, {"angles"} & set(camera.locks), "turned")
         if camera.aim or camera.framing:
             by = "its aim" if camera.aim else "what it holds in the frame"
             raise DomainError(f"“{camera.name}” is turned by {by}.", "Release that first, or move it in the frame.")
-        turned = {name: _higher(camera.channels[name], by) for name, by in (("pan", pan), ("tilt", tilt))}
-        unkeyed = tuple((n, v + {"pan": pan, "tilt": tilt}.get(n, 0.0)) for n, v in camera.unkeyed)
+        turned = {name: _higher(camera.channels[name], by) for name, by in more.items()}
+        unkeyed = tuple((n, v + more.get(n, 0.0)) for n, v in camera.unkeyed)
         return scene.with_camera(replace(camera, channels=camera.channels.having(**turned), unkeyed=unkeyed))
 
 
-def turn_to_match(baker: Baker, first: int, character_id: str) -> tuple[Camera, float, float]:
-    """The incoming camera, and by how much more pan and tilt, degrees, the character's face is on the first frame after the
-    cut where it was on the last before it. Raises ``DomainError`` where it is not seen in both."""
+def turn_to_match(baker: Baker, first: int, character_id: str) -> tuple[Camera, dict[str, float]]:
+    """The incoming camera, and by how much more of each of its angles, degrees, the character's face is on the first frame after
+    the cut where it was on the last before it. Raises ``DomainError`` where it is not seen in both."""
     before, after = either_side(baker.shots, first)
     character, row = baker.scene.character(character_id), first - baker.frames.first
     face = shown_face(baker, character)
@@ -66,11 +67,11 @@ def turn_to_match(baker: Baker, first: int, character_id: str) -> tuple[Camera, 
     if not turned.reached[0]:
         raise DomainError(f"{character.name} cannot be brought there by a turn.", "Move the camera.")
     rotation = transforms.rotation_from_angles(turned.pan, turned.tilt, angles[:, 2])[0]
-    standing = channels_standing_at(
-        camera, transforms.rigid(rotation, place[0]), row, found.values, baker, keep_offset=False
-    )
-    pan, tilt = (standing[name] - float(found.values[name][row]) for name in ("pan", "tilt"))
-    return camera, pan, tilt
+    # Its angles are those in the axes of what carries it, which may lie in any way.
+    own = [float(found.values[name][row]) for name in ANGLES]
+    head = found.mounted[row, :3, :3] @ transforms.rotation_from_angles(*map(np.array, own)).T
+    local = transforms.angles_from_rotation((head.T @ rotation)[None], own[0], own[2])[0]
+    return camera, {name: float(to) - was for name, to, was in zip(ANGLES, local, own, strict=True)}
 
 
 def _sight(path: CameraPath, pixels: np.ndarray) -> np.ndarray:

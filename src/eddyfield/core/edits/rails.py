@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 from typing import Any, ClassVar, Literal
 
@@ -12,12 +13,12 @@ from ..arrays import Floats
 from ..bake import Baker
 from ..cameras.camera_frames import channels_standing_at
 from ..cameras.left_mounts import moved_onto
-from ..cameras.mounts import Orbit, Rail
+from ..cameras.mounts import Free, Orbit, Rail
 from ..cameras.placement import calm_joint
 from ..cameras.subjects import Subject, Vector
 from ..errors import DomainError
 from ..performance.character import Character
-from ..rig.transforms import look_rotation, normalized, rigid
+from ..rig.transforms import angles_from_rotation, look_rotation, normalized, rigid
 from ..scene import Scene
 from ..time.channels import Channel
 from ..time.frames import FrameTime
@@ -26,6 +27,7 @@ from ..time.keys import Key, KeyShape
 from .camera_mounts import standing_on
 from .cameras import refuse_locked
 from .edit import Edit
+from .keyed_stretches import having_within
 
 Pace = Literal["even", "ease", "abreast"]
 RailShape = Literal["straight", "ring", "square", "beside the path", "drawn"]
@@ -42,6 +44,9 @@ ABREAST_M = 0.02
 SWAY_SECONDS = 1.0
 """About two steps of a walk."""
 CORNER_SHARE = 0.25
+PLACE_AND_ANGLES = ("x", "y", "z", "pan", "tilt", "roll")
+ROUND_M, ROUND_DEG = 0.001, 0.01
+"""How near to its circle a camera goes round that does so by keys."""
 QUARTERS = np.arange(4) * np.pi / 2
 
 
@@ -170,7 +175,8 @@ class RunRail(Edit):
 
 @dataclass(frozen=True, kw_only=True)
 class OrbitInstead(Edit):
-    """Between two keys, go around a subject in place of the straight way: an orbit with the same end pictures."""
+    """Between two keys, go around a subject in place of the straight way: an orbit with the same end pictures. A camera that does
+    something before or after it goes round by keys of its own, and goes on as it did."""
 
     edit: Literal["orbit instead"] = "orbit instead"
     title: ClassVar[str] = "orbit instead of a chord"
@@ -185,7 +191,7 @@ class OrbitInstead(Edit):
         if self.last <= self.first:
             raise DomainError("The move ends before it begins.", "Give two frames in order.")
         now = baker.camera(camera)
-        orbit = replace(moved_onto(camera, Orbit(pivot=self.subject)), unkeyed=())
+        orbit = moved_onto(camera, Orbit(pivot=self.subject))
         ends = []
         values = now.values
         for frame in (self.first, self.last):
@@ -194,13 +200,40 @@ class OrbitInstead(Edit):
             ends.append(found)
             # The second end goes round from the first, by the shorter way.
             values = dict(values) | {n: np.full_like(now.values[n], v) for n, v in found.items()}
-        focal = [float(now.values["focal_mm"][baker.row_of(f)]) for f in (self.first, self.last)]
-        channels = {name: _between(self.first, self.last, ends[0][name], ends[1][name]) for name in ends[0]} | {
-            "focal_mm": _between(self.first, self.last, *focal)
-        }
+        channels = {name: _between(self.first, self.last, ends[0][name], ends[1][name]) for name in ends[0]}
         orbit = replace(orbit, channels=orbit.channels.having(**channels))
-        baker.camera(orbit)
-        return scene.with_camera(orbit)
+        around = baker.camera(orbit).mounted
+        if self.first <= scene.frames.first and scene.frames.last <= self.last:
+            return scene.with_camera(orbit)
+        if not isinstance(camera.mount, Free):
+            raise DomainError(
+                f"All that “{camera.name}” does before {self.first} and after {self.last} hangs on what carries it.",
+                "Bake it to keys first.",
+            )
+        # What it does before and after stays as it is: it goes round by keys of its own.
+        rows = slice(baker.row_of(self.first), baker.row_of(self.last) + 1)
+        begins = [float(now.values[name][rows.start]) for name in ("pan", "roll")]
+        angles = angles_from_rotation(around[rows, :3, :3], *begins)
+        values = dict(zip(PLACE_AND_ANGLES, np.column_stack([around[rows, :3, 3], angles]).T, strict=True))
+        for name in PLACE_AND_ANGLES:  # where it begins and ends it is where it was, but for whole turns
+            off = now.values[name][[rows.start, rows.stop - 1]] - values[name][[0, -1]]
+            off = off if name in "xyz" else off - 360.0 * np.round(off / 360.0)
+            values[name] = values[name] + np.linspace(float(off[0]), float(off[1]), len(angles))
+        keys = fewest_keys(np.arange(self.first, self.last + 1.0), values, _off_the_way(values), 1.0)
+        return scene.with_camera(having_within(camera, {name: channel.keys for name, channel in keys.items()}))
+
+
+def _off_the_way(way: Mapping[str, Floats]) -> Callable[[Mapping[str, Floats]], Floats]:
+    """How far values are off a way, 1 where that is as much as may be."""
+
+    def off(near: Mapping[str, Floats]) -> Floats:
+        place, angles = (
+            np.stack([near[name] - way[name] for name in names])
+            for names in (PLACE_AND_ANGLES[:3], PLACE_AND_ANGLES[3:])
+        )
+        return np.asarray(np.fmax(np.linalg.norm(place, axis=0) / ROUND_M, np.linalg.norm(angles, axis=0) / ROUND_DEG))
+
+    return off
 
 
 def _between(first: int, last: int, start: float, end: float) -> Channel:

@@ -7,14 +7,13 @@ from typing import ClassVar, Literal
 
 import numpy as np
 
-from ..arrays import Ints
 from ..bake import Baker
 from ..errors import DomainError
 from ..scene import Scene
-from ..time.fading import LONGEST_FADE, fading
+from ..time.fading import LONGEST_FADE, fading_frames
 from .cameras import refuse_locked
-from .dolly_zooms import keyed_within
 from .edit import Edit
+from .keyed_stretches import keyed_within, values_on
 
 FOCAL_MM = (1.0, 5000.0)
 MOST_RATIO = 4.0
@@ -47,9 +46,7 @@ class SteadySize(Edit):
             raise DomainError(
                 f"The lens cannot draw it {self.ratio:g} times as large.", f"Keep within {MOST_RATIO:g} times."
             )
-        frames: Ints = self.on_frame + np.arange(-self.fades - 1, self.fades + 2)
-        inside = (frames >= scene.frames.first) & (frames <= scene.frames.last)
-        frames, shares = frames[inside], fading(self.fades, self.step)[inside]
-        own = baker.camera(camera).values["focal_mm"][frames - scene.frames.first]
+        frames, shares = fading_frames(self.on_frame, self.fades, self.step)
+        own = values_on(camera, "focal_mm", frames)
         focal = np.clip(own * self.ratio**shares, *FOCAL_MM)
-        return scene.with_camera(keyed_within(camera, frames.astype(np.float64), {"focal_mm": focal}))
+        return scene.with_camera(keyed_within(camera, frames, {"focal_mm": focal}))

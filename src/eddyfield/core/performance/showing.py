@@ -7,7 +7,7 @@ from itertools import pairwise
 
 import numpy as np
 
-from ..arrays import Bools
+from ..arrays import Bools, Ints
 from ..errors import DomainError
 from ..time.frames import FrameRange
 
@@ -61,7 +61,10 @@ class Showing:
         >>> Showing(hidden=((2, 3),)).there(FrameRange(1, 4))
         array([ True, False, False,  True])
         """
-        at = frames.frames()
+        return self.there_on(frames.frames())
+
+    def there_on(self, at: Ints) -> Bools:
+        """Whether it is there on frames (n,)."""
         out = np.ones(len(at), dtype=bool)
         for first, last in self.hidden:
             out &= (at < first) | (at > last)

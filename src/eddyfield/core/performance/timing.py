@@ -13,6 +13,7 @@ from ..arrays import Floats, Ints
 from ..errors import DomainError
 from ..time.bending import Bend
 from ..time.channels import Channel
+from ..time.dividing import divided, keeping_ways
 from ..time.frames import MOST_DENOMINATOR, FrameRange, FrameTime, Rate, exact_times, seconds_at
 from ..time.keys import Key
 
@@ -33,7 +34,7 @@ class Timing:
     ``curve`` that says how many frames of the file have passed on a frame of the scene; before and after them it runs on from
     there."""
 
-    start: int = 1
+    start: FrameTime = FrameTime(1)
     stretch: FrameTime = FrameTime(1)
     first: FrameTime = FrameTime(0)
     last: FrameTime | None = None
@@ -71,7 +72,7 @@ class Timing:
         """How many frames of the file have passed at times of the scene, in frames, (n,), before any repeats."""
         slope = self.stretch.denominator / self.stretch.numerator
         if self.curve is None:
-            return np.asarray((times - self.start) * slope)
+            return np.asarray((times - float(self.start)) * slope)
         within = np.clip(times, self.curve.times[0], self.curve.times[-1])
         return np.asarray(self.curve.at(within) + (times - within) * slope)
 
@@ -81,9 +82,9 @@ class Timing:
         if self.repeats == "once" or length <= 0:
             passed = np.clip(passed, 0.0, max(0.0, length))
         elif self.repeats == "loop":
-            passed = np.mod(passed, length)
+            passed = _rest(passed, length)
         else:
-            passed = length - np.abs(np.mod(passed, 2 * length) - length)
+            passed = length - np.abs(_rest(passed, 2 * length) - length)
         if self.backwards:
             passed = length - passed
         return np.asarray(float(self.first) + passed)
@@ -100,7 +101,7 @@ class Timing:
             return max(1, math.floor(length * self.stretch) + 1)
         end = self.curve.keys[-1]
         left = float(length) - end.value
-        return max(1, math.floor(float(end.time) - self.start + left * float(self.stretch) + 1e-9) + 1)
+        return max(1, math.floor(float(end.time - self.start) + left * float(self.stretch) + 1e-9) + 1)
 
     def scene_times(
         self, in_file: Iterable[FrameTime], frames: FrameRange, rate: Rate, duration_s: float
@@ -119,8 +120,8 @@ class Timing:
         period = length if self.repeats == "loop" else 2 * length
         if self.repeats == "back and forth":
             offsets += [period - offset for offset in offsets]
-        begins = (FrameTime(frames.first - self.start) / self.stretch) // period
-        ends = (FrameTime(frames.last - self.start) / self.stretch) // period
+        begins = ((frames.first - self.start) / self.stretch) // period
+        ends = ((frames.last - self.start) / self.stretch) // period
         found = {
             self.start + (offset + turn * period) * self.stretch
             for offset in offsets
@@ -148,16 +149,58 @@ class Timing:
         return tuple(sorted(found))
 
 
+def _rest(passed: Floats, period: float) -> Floats:
+    """What has passed since a period began, (n,): from 0 on, and never a whole one by rounding."""
+    turns = np.floor(passed / period + SAME_MOMENT)
+    return np.asarray(np.clip(passed - turns * period, 0.0, None))
+
+
 def bent(timing: Timing, bend: Bend) -> Timing:
-    """A performance with its time bent over a stretch of the scene."""
-    slope = 1 / float(timing.stretch)
-    ends = timing.passed(np.array([bend.first, bend.last], dtype=np.float64))
-    reached = float(ends[0]) + float(bend.speed) * slope * (bend.last - bend.first)
-    moved = reached - float(ends[1])
-    own = timing.curve.keys if timing.curve else ()
-    before = [key for key in own if key.time < bend.first]
-    after = [replace(key, value=key.value + moved) for key in own if key.time > bend.last]
-    over = [
-        Key(FrameTime(bend.first), float(ends[0]), "linear"), Key(FrameTime(bend.last), reached, "linear"),
+    """A performance with its own time bent over a stretch of the scene: what its curve does before stays, what it does after
+    comes on the same frames, from where it is by then."""
+    own = divided(_covering(timing, bend.first, bend.last), (bend.first, bend.last))
+    begins, ends = (own.keys[own.index_at(time) or 0].value for time in (bend.first, bend.last))
+    reached = begins + float(bend.speed / timing.stretch) * float(bend.last - bend.first)
+    ways = {key.time: own.handles(index) for index, key in enumerate(own.keys)}
+    ways[bend.first], ways[bend.last] = (ways[bend.first][0], None), (None, ways[bend.last][1])
+    keys = [
+        replace(key, value=key.value + reached - ends) if key.time >= bend.last
+        else replace(key, shape="linear") if key.time == bend.first else key
+        for key in own.keys if not bend.first < key.time < bend.last
     ]  # fmt: skip
-    return replace(timing, curve=Channel(0.0, (*before, *over, *after)))
+    return _having_curve(timing, keeping_ways(Channel(0.0, tuple(keys)), ways))
+
+
+def in_bent_time(timing: Timing, bend: Bend) -> Timing:
+    """A performance where time itself is bent: on every frame it shows the moment that it showed at what that frame was before,
+    whatever its curve did already."""
+    reached = bend.reached if bend.speed else bend.first + 1
+    return _having_curve(timing, bend.channel(_covering(timing, *sorted((bend.first, reached)))))
+
+
+def _having_curve(timing: Timing, curve: Channel) -> Timing:
+    if len(curve.keys) > MOST_CURVE_KEYS:
+        raise DomainError(
+            f"The time of that performance would have a curve of {len(curve.keys)} keys.",
+            f"It may have {MOST_CURVE_KEYS}: choose a longer stretch, or straighten its curve first.",
+        )
+    return replace(timing, curve=curve)
+
+
+def _covering(timing: Timing, first: FrameTime, last: FrameTime) -> Channel:
+    """The curve of a performance with keys from ``first`` to ``last`` at least: outside of its own it runs on evenly."""
+    own = timing.curve
+    if own is None:
+        return Channel(0.0, (_evenly(timing, first), _evenly(timing, last)))
+    before = [_evenly(timing, first)] if first < own.keys[0].time else []
+    after = [_evenly(timing, last)] if last > own.keys[-1].time else []
+    keys = list(own.keys)
+    if after:
+        keys[-1] = replace(keys[-1], shape="linear", handle_in=None)
+    return keeping_ways(
+        Channel(0.0, (*before, *keys, *after)), {k.time: own.handles(i) for i, k in enumerate(own.keys)}
+    )
+
+
+def _evenly(timing: Timing, time: FrameTime) -> Key:
+    return Key(time, float(timing.passed(np.array([float(time)]))[0]), "linear")

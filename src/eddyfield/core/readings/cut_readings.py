@@ -190,12 +190,13 @@ def _matched(baker: Baker, shot: Shot, character: Character) -> tuple[Fix, ...]:
     if camera.aim or camera.framing or "angles" in camera.locks:
         return ()
     try:
-        _, pan, tilt = turn_to_match(baker, shot.first, character.id)
+        _, more = turn_to_match(baker, shot.first, character.id)
     except DomainError:
         return ()
-    if max(abs(pan), abs(tilt)) > SMALL_TURN_DEG:
+    if max(map(abs, more.values())) > SMALL_TURN_DEG:
         return ()
-    does = f"{camera.name} pans by {pan:+.1f}° and tilts by {tilt:+.1f}°, so that {character.name} comes in where it went out."
+    turns = f"pans by {more['pan']:+.1f}° and tilts by {more['tilt']:+.1f}°"
+    does = f"{camera.name} {turns}, so that {character.name} comes in where it went out."
     return (Fix("Match its place", does, MatchPlace(first=shot.first, character_id=character.id)),)
 
 

@@ -4,15 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
-from itertools import pairwise
 
 import numpy as np
 
 from ..arrays import Floats
 from ..errors import DomainError
-from .channels import HOLDS, Channel, alike, key_within
+from .channels import HOLDS, Channel
+from .dividing import alike, divided
 from .frames import FrameTime
-from .keys import Handle, Key
+from .keys import Handle, Key, KeyShape
 from .retiming import Retiming, retimed, towards
 
 FASTEST = 100
@@ -26,8 +26,8 @@ class Bend:
     """From ``first`` to ``last`` time runs ``speed`` times as fast: 0 stands still, below 0 runs backwards. What comes after
     goes on from where it is by then."""
 
-    first: int
-    last: int
+    first: FrameTime
+    last: FrameTime
     speed: FrameTime
 
     def __post_init__(self) -> None:
@@ -38,7 +38,7 @@ class Bend:
 
     @classmethod
     def at(cls, first: int, last: int, speed: float) -> Bend:
-        return cls(first, last, FrameTime(speed).limit_denominator(FINEST_SPEED))
+        return cls(FrameTime(first), FrameTime(last), FrameTime(speed).limit_denominator(FINEST_SPEED))
 
     @property
     def reached(self) -> FrameTime:
@@ -52,9 +52,10 @@ class Bend:
 
     def moments(self, frames: Floats) -> Floats:
         """What is shown on frames, as times from before the bend, of the same shape."""
-        within = self.first + float(self.speed) * (frames - self.first)
+        first, last = float(self.first), float(self.last)
+        within = first + float(self.speed) * (frames - first)
         after = frames - float(self.later)
-        return np.where(frames <= self.first, frames, np.where(frames <= self.last, within, after))
+        return np.where(frames <= first, frames, np.where(frames <= last, within, after))
 
     def of(self, time: FrameTime) -> FrameTime:
         """Where a moment comes for the last time; what is left at ``first`` stays there."""
@@ -65,9 +66,8 @@ class Bend:
         return time + self.later
 
     def channel(self, channel: Channel) -> Channel:
-        """What the channel does, at the times where that comes, exactly (of a curve that is run backwards into a stretch that is
-        held, all but that stretch, which holds what it comes to). Keys keep their shapes where that comes to the same, others get
-        handles of their own. Raises ``DomainError`` for what is run through again beyond its keys."""
+        """What the channel does, at the times where that comes, exactly. Keys keep their shapes where that comes to the same,
+        others get handles of their own. Raises ``DomainError`` for what is run through again beyond its keys."""
         if len(channel.keys) < 2:
             return replace(channel, keys=tuple(replace(key, time=self.of(key.time)) for key in channel.keys))
         if channel.beyond != HOLDS:
@@ -75,28 +75,23 @@ class Bend:
                 "A move that is run through again beyond its keys cannot be bent.", "Let it hold there first (Time)."
             )
         originals = {key.time: key for key in channel.keys}
-        own, (first, reached) = _explicit(channel), (FrameTime(self.first), self.reached)
-        for time in (first, reached):
-            if own.keys[0].time < time < own.keys[-1].time and own.index_at(time) is None:
-                own = key_within(own, time)
+        own, (first, reached) = _explicit(channel), (self.first, self.reached)
+        own = divided(own, (first, reached))
         before = [key for key in own.keys if key.time <= first]
         after = [key for key in own.keys if key.time >= reached]
         pieces = [(before, Retiming()), (after, Retiming(by=self.later))]
         if self.speed:
             low, high = sorted((first, reached))
             within = [key for key in own.keys if low <= key.time <= high]
-            if self.speed < 0 and all(key.shape == "hold" for key in within[:-1]):
-                # What is held from a key on is held up to it then.
-                within[1:] = [replace(key, value=before.value) for before, key in pairwise(within)]
             pieces.insert(1, (within, Retiming(1 / self.speed, first)))
         elif before and after:
-            # Level from the first frame on, until it goes on from there.
-            before[-1] = replace(before[-1], handle_out=LEVEL)
-            pieces.insert(1, ([replace(before[-1], handle_in=LEVEL)], Retiming(by=self.later)))
+            before[-1] = replace(before[-1], shape="hold")  # until it goes on from there
         keys: list[Key] = []
         were: dict[FrameTime, Key] = {}
         for piece, retiming in pieces:
             moved = retimed(Channel(0.0, tuple(piece)), range(len(piece)), retiming).keys
+            if keys and moved and keys[-1].time < moved[0].time:  # beyond its keys it held
+                keys[-1] = replace(keys[-1], shape="hold")
             for key, was in zip(moved, piece if retiming.stretch > 0 else piece[::-1], strict=True):
                 if was.time in originals:
                     were[key.time] = replace(originals[was.time], time=key.time)
@@ -113,7 +108,7 @@ def _explicit(channel: Channel) -> Channel:
         arriving, leaving = channel.handles(index)
         if index and channel.keys[index - 1].shape == "linear":
             arriving = towards(key, channel.keys[index - 1])
-        shape = key.shape if key.shape == "hold" else "curve"
+        shape: KeyShape = key.shape if key.shape in ("hold", "jump") else "curve"
         keys.append(replace(key, shape=shape, handle_in=arriving or LEVEL, handle_out=leaving or LEVEL))
     return replace(channel, keys=tuple(keys))
 
@@ -128,11 +123,16 @@ def _simplest(channel: Channel, were: Mapping[FrameTime, Key]) -> Channel:
         ruled = bool(keys) and keys[-1].shape in ("hold", "linear")
         arriving, leaving = channel.handles(index)
         for other, whole in ((plain[index], as_they_were), (straight.keys[index], straight)):
-            if key.shape == "hold" or other.shape == "hold":
+            if {key.shape, other.shape} & {"hold", "jump"}:
                 continue
             # How it arrives is for the key before to say where that one rules.
             before, after = whole.handles(index)
-            if (ruled or alike(arriving, before)) and alike(leaving, after):
+            same = (ruled or alike(arriving, before)) and alike(leaving, after)
+            if other.shape == "linear" and index + 1 < len(
+                channel.keys
+            ):  # it rules how the next key is arrived at as well
+                same = same and alike(channel.handles(index + 1)[0], straight.handles(index + 1)[0])
+            if same:
                 key = other
                 break
         keys.append(key)

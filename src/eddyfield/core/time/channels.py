@@ -1,9 +1,10 @@
 """Keyed channels: one number over time.
 
-A channel is a default value and keys. The shape of a key says how the channel runs through it: ``hold`` and ``linear``
-rule the segment that begins at their key; every other segment is a cubic whose slope at each end comes from that end's
-key: ``smooth`` is SciPy's monotone PCHIP (never overshoots), ``ease`` has no slope, ``curve`` has its own handles.
-Outside its keys a channel holds, or runs through them again.
+A channel is a default value and keys. The shape of a key says how the channel runs through it: ``hold``, ``linear`` and
+``jump`` rule the segment that begins at their key (``jump`` is ``hold`` run backwards: right after the key it has the next
+key's value); every other segment is a cubic whose slope at each end comes from that end's key: ``smooth`` is SciPy's
+monotone PCHIP (never overshoots), ``ease`` has no slope, ``curve`` has its own handles. Outside its keys a channel holds,
+or runs through them again.
 """
 
 from __future__ import annotations
@@ -22,7 +23,7 @@ from ..arrays import Floats
 from ..content import content_key
 from ..errors import DomainError
 from .frames import FrameTime
-from .keys import SHAPE_CODES, Handle, Key, KeyMark, shared_ends
+from .keys import RULING, SHAPE_CODES, Handle, Key, KeyMark, shared_ends
 
 _OF_KEY = {
     "times": "frame", "values": "value", "shape_codes": "shape_code", "times_as_text": "time_as_text", "odd": "odd",
@@ -180,72 +181,6 @@ def new_key(channel: Channel, time: FrameTime, value: float) -> Channel:
     return channel.with_key(Key(time, value, "ease" if first or last else "smooth"))
 
 
-def key_within(channel: Channel, time: FrameTime) -> Channel:
-    """The same curve with a key more (de Casteljau). Raises ``DomainError`` outside its keys, where there is one already, and
-    before a key that cannot have a handle as its shape rules what comes after it."""
-    index = next((i for i, key in enumerate(channel.keys) if key.time > time), 0) - 1
-    if index < 0 or channel.keys[index].time == time:
-        raise DomainError(f"There is no curve to set a key on at {time}.", "Choose a time between two keys.")
-    start, end = channel.keys[index], channel.keys[index + 1]
-    s, at = channel.segments, float(time)
-    if s.hold[index] or s.linear[index]:
-        added = Key(time, float(channel.at(at)), "hold" if s.hold[index] else "linear")
-        changed = {}
-    elif end.shape in ("hold", "linear") and end is not channel.keys[-1]:
-        raise DomainError(
-            f"The key at {end.time} is {end.shape}: how the curve arrives there cannot be kept.",
-            "Set the key after it, or give that one another shape first.",
-        )
-    else:
-        gap = s.gap[index]
-        share = np.array([(at - s.times[index]) / gap])
-        u = float(_curve_parameter(share, s.out_frames[[index]] / gap, s.in_frames[[index]] / gap)[0])
-        corners = np.array(
-            [
-                (s.times[index], start.value),
-                (s.times[index] + s.out_frames[index], start.value + s.out_value[index]),
-                (s.times[index + 1] - s.in_frames[index], end.value + s.in_value[index]),
-                (s.times[index + 1], end.value),
-            ]
-        )
-        once = corners[:-1] + u * np.diff(corners, axis=0)
-        twice = once[:-1] + u * np.diff(once, axis=0)
-        middle = twice[0] + u * (twice[1] - twice[0])
-        added = Key(time, float(middle[1]), "curve", _arriving(middle - twice[0]), _leaving(twice[1] - middle))
-        changed = {
-            start.time: (None, _leaving(once[0] - corners[0])),
-            end.time: (_arriving(corners[3] - once[2]), None),
-        }
-    made = channel.with_key(added)
-    kept = []
-    for number, key in enumerate(made.keys):
-        before = None if key is added else channel.handles(number if number <= index else number - 1)
-        arriving, leaving = changed.get(key.time, (None, None))
-        wanted = before and (arriving or before[0], leaving or before[1])
-        # What goes by its neighbours would go by the new key: it keeps the way that it had.
-        rules = key.shape in ("hold", "linear") and key.time not in changed
-        if wanted and not rules and not all(map(alike, wanted, made.handles(number))):
-            key = replace(key, shape="curve", handle_in=wanted[0], handle_out=wanted[1])
-        kept.append(key)
-    return replace(channel, keys=tuple(kept))
-
-
-def _leaving(way: Floats) -> Handle:
-    return Handle(max(0.0, float(way[0])), float(way[1]))
-
-
-def _arriving(way: Floats) -> Handle:
-    """Measured from the key, so that it points back."""
-    return Handle(max(0.0, float(way[0])), -float(way[1]))
-
-
-def alike(one: Handle | None, other: Handle | None) -> bool:
-    """Whether two ways to or from a key are the same; one that is not there is like any."""
-    if one is None or other is None:
-        return True
-    return abs(one.frames - other.frames) < 1e-12 and abs(one.value - other.value) < 1e-12
-
-
 @dataclass(frozen=True, eq=False)
 class Located:
     """Where times lie among the keys of a channel, and of all that have theirs at the same times: the segment of each, what
@@ -282,9 +217,11 @@ def evaluate(channel: Channel, times: Floats, among: Located | None = None) -> F
         uneven = ~segments.even[at]
         of = at[uneven]
         reaches = (segments.out_frames[of] / segments.gap[of], segments.in_frames[of] / segments.gap[of])
-        share[uneven] = _curve_parameter(share[uneven], *reaches)
+        share[uneven] = curve_parameter(share[uneven], *reaches)
     constant, first, second, third = (power[at] for power in segments.powers)
     values = constant + share * (first + share * (second + share * third))
+    if segments.jump.any():
+        values = np.where(segments.jump[at] & (share > 0), segments.values[at + 1], values)
     return np.where(among.after, segments.values[-1], values) + lift
 
 
@@ -302,7 +239,7 @@ def _within_keys(beyond: Beyond, segments: Segments, times: Floats) -> tuple[Flo
 class Segments:
     """A channel's keys as arrays. Per key: ``times``, ``values``. Per segment between two keys: the gap in frames, reach
     and rise of the handle that leaves its start and of the one that arrives at its end, and whether it is ruled by a
-    ``hold`` or ``linear`` key.
+    ``hold``, ``linear`` or ``jump`` key.
 
     A slope is a handle of a third of the gap. A handle is never longer than the gap, which keeps time monotone.
     """
@@ -316,6 +253,12 @@ class Segments:
     in_value: Floats
     hold: NDArray[np.bool_]
     linear: NDArray[np.bool_]
+    jump: NDArray[np.bool_]
+
+    @cached_property
+    def ruled(self) -> NDArray[np.bool_]:
+        """Where no handle counts."""
+        return self.hold | self.linear | self.jump
 
     @cached_property
     def even(self) -> NDArray[np.bool_]:
@@ -324,7 +267,7 @@ class Segments:
         thirds = (np.abs(self.out_frames - third) < 1e-15 * self.gap) & (
             np.abs(self.in_frames - third) < 1e-15 * self.gap
         )
-        return np.asarray(thirds | self.hold | self.linear)
+        return np.asarray(thirds | self.ruled)
 
     @cached_property
     def powers(self) -> tuple[Floats, Floats, Floats, Floats]:
@@ -332,7 +275,7 @@ class Segments:
         start, end = self.values[:-1], self.values[1:]
         leaving, arriving = start + self.out_value, end + self.in_value
         straight = np.where(self.linear, end - start, 0.0)
-        flat = self.hold | self.linear
+        flat = self.ruled
         first = np.where(flat, straight, 3 * (leaving - start))
         second = np.where(flat, 0.0, 3 * (start - 2 * leaving + arriving))
         third = np.where(flat, 0.0, end - start + 3 * (leaving - arriving))
@@ -344,11 +287,13 @@ def _segments(channel: Channel) -> Segments:
     from scipy.interpolate import PchipInterpolator
 
     keys, times, values = channel.keys, channel.times, channel.values
-    hold, linear, ease, curve = (channel.shape_codes == SHAPE_CODES[s] for s in ("hold", "linear", "ease", "curve"))
+    hold, linear, ease, curve, jump = (
+        channel.shape_codes == SHAPE_CODES[shape] for shape in ("hold", "linear", "ease", "curve", "jump")
+    )
     gap, rise = np.diff(times), np.diff(values)
     with np.errstate(over="ignore"):  # SciPy divides by differences that may be next to nothing; the slope is 0 there
         slope = PchipInterpolator(times, values).derivative()(times)
-    slope[ease | hold] = 0.0
+    slope[ease | hold | jump] = 0.0
     # A linear key's slope is that of the line it begins; the last key has only the one that ends there.
     slope = np.where(linear, np.append(rise / gap, rise[-1] / gap[-1]), slope)
     out_frames, in_frames = gap / 3, gap / 3
@@ -359,7 +304,10 @@ def _segments(channel: Channel) -> Segments:
             out_frames[index], out_value[index] = _within(leaving, gap[index])
         if arriving is not None and index > 0:
             in_frames[index - 1], in_value[index - 1] = _within(arriving, gap[index - 1])
-    return Segments(times, values, gap, out_frames, out_value, in_frames, in_value, hold[:-1], linear[:-1])
+    for index, odd in enumerate(channel.odd):
+        if odd and index and keys[index].shape in RULING and (arriving := keys[index].handle_in) is not None:
+            in_frames[index - 1], in_value[index - 1] = _within(arriving, gap[index - 1])
+    return Segments(times, values, gap, out_frames, out_value, in_frames, in_value, hold[:-1], linear[:-1], jump[:-1])
 
 
 def _within(handle: Handle, gap: float) -> tuple[float, float]:
@@ -369,7 +317,7 @@ def _within(handle: Handle, gap: float) -> tuple[float, float]:
     return gap, handle.value * gap / handle.frames
 
 
-def _curve_parameter(share: Floats, reach_out: Floats, reach_in: Floats) -> Floats:
+def curve_parameter(share: Floats, reach_out: Floats, reach_in: Floats) -> Floats:
     """Bezier parameter at a share of the gap, for handles that reach these shares of it; to 1e-12 of the gap.
 
     Time along the curve is monotone, as no handle exceeds the gap, so there is one root between 0 and 1.

@@ -98,10 +98,10 @@ class FrameRange:
         return self.first <= frame <= self.last
 
 
-def seconds_at(frames: NDArray[np.int64], start: int, rate: Rate) -> NDArray[np.float64]:
+def seconds_at(frames: NDArray[np.int64], start: FrameTime | int, rate: Rate) -> NDArray[np.float64]:
     """Time of frames in a motion file, seconds: ``(frame - start) / rate``; ``start`` is the frame of its time 0."""
     fraction = rate.frames_per_second
-    return np.asarray((frames - start) * (fraction.denominator / fraction.numerator), dtype=np.float64)
+    return np.asarray((frames - float(start)) * (fraction.denominator / fraction.numerator), dtype=np.float64)
 
 
 def file_tolerance_s(seconds: ArrayLike) -> NDArray[np.float64]:

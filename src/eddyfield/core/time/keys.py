@@ -15,8 +15,10 @@ from typing_extensions import TypedDict
 from ..errors import DomainError
 from .frames import FrameTime
 
-KeyShape = Literal["hold", "linear", "smooth", "ease", "curve"]
-KEY_SHAPES: tuple[KeyShape, ...] = ("hold", "linear", "smooth", "ease", "curve")
+KeyShape = Literal["hold", "linear", "smooth", "ease", "curve", "jump"]
+KEY_SHAPES: tuple[KeyShape, ...] = ("hold", "linear", "smooth", "ease", "curve", "jump")
+RULING: frozenset[KeyShape] = frozenset(("hold", "linear", "jump"))
+"""Shapes that rule the whole segment that begins at their key."""
 FINEST = 10**11
 """Parts of a frame: times are counted as whole numbers over whole numbers of 64 bits."""
 SHAPE_CODES = {shape: code for code, shape in enumerate(KEY_SHAPES)}
@@ -40,7 +42,8 @@ class KeyMark(TypedDict):
 
 @dataclass(frozen=True)
 class Key:
-    """A value at an exact time."""
+    """A value at an exact time. One with a ruling shape may have a handle of its own by which a curve arrives at it; handles of
+    ``smooth`` and ``ease`` rest until it is a ``curve``."""
 
     time: FrameTime
     value: float

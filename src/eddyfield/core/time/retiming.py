@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from bisect import insort
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from ..errors import DomainError
 from .channels import Beyond, Channel
+from .dividing import Ways, keeping_ways
 from .frames import FrameTime
-from .keys import Handle, Key
+from .keys import RULING, Handle, Key, KeyShape
 
 
 @dataclass(frozen=True)
@@ -46,8 +47,9 @@ def retimed(channel: Channel, indices: Sequence[int], retiming: Retiming) -> Cha
         if taken is not None and taken not in moving:
             to = channel.keys[taken].time
             raise DomainError(f"There is a key at frame {to} already.", "Delete that one first, or move elsewhere.")
+    ways: Ways = {}
     if retiming.stretch < 0:
-        chosen = _backwards(channel, chosen)
+        chosen, ways = _backwards(channel, indices)
     length = float(abs(retiming.stretch))
     moved = (
         replace(
@@ -65,7 +67,11 @@ def retimed(channel: Channel, indices: Sequence[int], retiming: Retiming) -> Cha
         keys = sorted((*keys, *moved), key=lambda key: key.time)
     beyond = channel.beyond if retiming.stretch > 0 else Beyond(channel.beyond.after, channel.beyond.before)
     made = channel.with_keys(tuple(keys))
-    return made if beyond == made.beyond else replace(made, beyond=beyond)
+    made = made if beyond == made.beyond else replace(made, beyond=beyond)
+    if not ways:
+        return made
+    longer = {retiming.of(time): (_longer(way[0], length), _longer(way[1], length)) for time, way in ways.items()}
+    return keeping_ways(made, longer)
 
 
 def mirrored(channel: Channel, first: FrameTime, last: FrameTime) -> Channel:
@@ -77,44 +83,35 @@ def _longer(handle: Handle | None, stretch: float) -> Handle | None:
     return handle and Handle(handle.frames * stretch, handle.value)
 
 
-def _backwards(channel: Channel, chosen: tuple[Key, ...]) -> tuple[Key, ...]:
-    """Keys, still at their times, by which a curve that is run backwards keeps its form. A stretch that is held is held then
-    as well, at the value that it came to."""
-    shapes = {key.shape for key in channel.keys}
-    turned = [replace(key, handle_in=key.handle_out, handle_out=key.handle_in) for key in chosen]
-    if shapes <= {"smooth", "ease", "curve"} or shapes == {"linear"}:
-        return tuple(turned)
-    # What begins at a key rules until the next one: run backwards it would begin at that one. Handles say it for both ways.
-    indices = {key.time: index for index, key in enumerate(channel.keys)}
-    out = []
-    for key in turned:
-        index = indices[key.time]
-        before, after = channel.handles(index)
-        ruling = channel.keys[index - 1].shape if index else None
-        ends_there = after is None or channel.keys[index].shape == "hold"
-        if ruling == "hold" or (ruling == "linear" and ends_there):
-            out.append(replace(key, shape=ruling))
-            continue
-        if ruling == "linear":
-            before = towards(channel.keys[index], channel.keys[index - 1])
-        if channel.keys[index].shape == "linear" and after is not None:
-            after = towards(channel.keys[index], channel.keys[index + 1])
-        out.append(replace(key, shape="curve", handle_in=after, handle_out=before))
-    return tuple(out)
+_BACKWARDS: Mapping[KeyShape, KeyShape] = {"hold": "jump", "jump": "hold", "linear": "linear"}
+
+
+def _backwards(channel: Channel, indices: Sequence[int]) -> tuple[tuple[Key, ...], Ways]:
+    """Keys, still at their times, by which the segments between those of ``indices`` that are next to each other keep their form
+    when they are run backwards, and the ways that they have to go for that. How a run of such keys is left stays at its end."""
+    keys, chosen = channel.keys, set(indices)
+    out: list[Key] = []
+    ways: dict[FrameTime, tuple[Handle | None, Handle | None]] = {}
+    for index in indices:
+        key = keys[index]
+        from_before, to_next = index - 1 in chosen, index + 1 in chosen
+        arriving, leaving = channel.handles(index) if from_before or to_next else (None, None)
+        if not from_before and to_next:  # the beginning of a run becomes its end
+            end = next(i for i in range(index, len(keys)) if i + 1 not in chosen)
+            turned = replace(key, shape=keys[end].shape, handle_in=key.handle_out, handle_out=keys[end].handle_out)
+        elif not from_before:
+            turned = key
+        elif (ruling := keys[index - 1].shape) in RULING:
+            turned = replace(key, shape=_BACKWARDS[ruling], handle_in=None, handle_out=None)
+        elif key.shape in RULING:
+            turned = replace(key, shape="curve", handle_in=None, handle_out=arriving)
+        else:
+            turned = replace(key, handle_in=key.handle_out, handle_out=key.handle_in)
+        out.append(turned)
+        ways[key.time] = leaving if to_next else None, arriving if from_before else None
+    return tuple(out), ways
 
 
 def towards(key: Key, other: Key) -> Handle:
     """A third of the straight way to another key."""
     return Handle(float(abs(other.time - key.time)) / 3, (other.value - key.value) / 3)
-
-
-def spliced(own: Channel, keys: Sequence[Key]) -> Channel:
-    """The channel with ``keys``, in order of time, in the place of all that it has from the first to the last of them.
-
-    >>> line = Channel(0.0, tuple(Key(FrameTime(t), 0.0) for t in range(5)))
-    >>> [str(key.time) for key in spliced(line, [Key(FrameTime(1), 1.0), Key(FrameTime(3), 1.0)]).keys]
-    ['0', '1', '3', '4']
-    """
-    before = (key for key in own.keys if key.time < keys[0].time)
-    after = (key for key in own.keys if key.time > keys[-1].time)
-    return replace(own, keys=(*before, *keys, *after))

@@ -25,11 +25,11 @@ export function TimingSection({ thing }: { thing: Thing }) {
       <Fields columns={2}>
         <NumberField
           label="starts on"
-          value={timing.start}
-          digits={0}
+          value={valueOf(timing.start)}
+          digits={Number.isInteger(valueOf(timing.start)) ? 0 : 2}
           step={1}
           title="The frame of its motion's first moment"
-          onSet={(start) => set({ start: Math.round(start) })}
+          onSet={(start) => set({ start: String(Math.round(start)) })}
         />
         {whole > 0 && (
           <NumberField
