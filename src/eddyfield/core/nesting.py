@@ -102,6 +102,15 @@ def with_inner_changed(outer: Sequence[Scene], inner: Scene) -> tuple[Scene, ...
     return tuple(now[scene.id] for scene in outer)
 
 
+def refuse_too_deep(scene: Scene, around: int) -> None:
+    """Raise ``DomainError`` where a whole scene plays inside itself, or more scenes than may lie inside each other with those
+    ``around`` it."""
+    if scene.id in inside(scene):
+        raise DomainError(f"“{scene.name}” would play inside itself.", "Choose a scene that this one does not play in.")
+    if around + depth(scene) > DEEPEST:
+        raise DomainError(f"More than {DEEPEST} scenes would lie inside each other.", "Bring in one further inside.")
+
+
 def refuse_broken(outer: Iterable[Scene]) -> None:
     """Raise ``DomainError`` where a camera or prop of a whole scene goes by something that is not there any more."""
     for scene in outer:

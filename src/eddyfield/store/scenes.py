@@ -4,27 +4,30 @@ from __future__ import annotations
 
 import threading
 from collections import OrderedDict
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from datetime import datetime
 
 from pymysql.cursors import DictCursor
 
-from eddyfield.core.nesting import refuse_broken, whole, with_inner_changed
+from eddyfield.core.errors import DomainError
+from eddyfield.core.nesting import inside, refuse_broken, refuse_too_deep, whole, with_inner_changed
 from eddyfield.core.scene import Scene
 
 from . import changes as change_record
 from . import journal
 from .conflicts import Conflict, NotFound
-from .database import Database, TooLarge
+from .database import Database, TooLarge, Unavailable
 from .key_rows import Row
 from .loading import load_scene
-from .nested_scenes import outer_ids, tell_outer, with_blocks
+from .nested_scenes import Outer, lock_standings, outer_of, tell_outer, with_blocks
 from .replaying import done_again, taken_back
 from .rows import Difference, all_rows, difference
 from .writing import write
 
 KEPT_SCENES = 32
+MOST_BEGINNINGS = 8
+"""Of one change: how often others may come in between."""
 MOST_NAMED = 20
 """Edits that a conflict names."""
 MOST_ROWS = 400_000
@@ -66,6 +69,28 @@ class Listed:
     changed_at: datetime
     revision: int
     has_picture: bool
+
+
+class _MoreToHold(Exception):
+    """Other scenes have to be held as well."""
+
+    def __init__(self, ids: frozenset[str]) -> None:
+        super().__init__()
+        self.ids = ids
+
+
+@dataclass(frozen=True)
+class _Held:
+    """Scenes that are held, by their ids; the ``revision`` of the one that is changed, and what is around it."""
+
+    ids: frozenset[str]
+    revision: int
+    outer: Outer
+
+    def need(self, ids: Iterable[str]) -> None:
+        """Raise ``_MoreToHold`` where some of them are not held."""
+        if more := frozenset(ids) - self.ids:
+            raise _MoreToHold(more)
 
 
 class Scenes:
@@ -133,17 +158,25 @@ class Scenes:
         """Change a scene by an edit made on ``revision``, durably, and write it down with its ``arguments`` (JSON); others are
         told of it with a ``remark``. An edit that was saved before under the same ``request_id`` is not done twice. Raises
         ``Conflict``, ``NotFound``, or what the edit refuses with."""
-        with self._database.transaction(of_one_scene=True) as cursor:
-            current = self._revision(cursor, scene_id, for_update=True)
+
+        def changed(cursor: DictCursor, held: _Held) -> tuple[Standing, bool]:
+            current = held.revision
             before = self._scene(cursor, scene_id, current)
             if self._is_answered(cursor, scene_id, request_id):
-                return self._standing(cursor, before, current, window_id)
+                return self._standing(cursor, before, current, window_id), False
             self._refuse_conflict(cursor, scene_id, current, revision)
             after = whole(edit(before))
+            coming = {block.scene_id for block in after.blocks} - {block.scene_id for block in before.blocks}
+            held.need(coming)
+            if coming:
+                # What comes in may have been changed since it was looked for.
+                after = with_blocks(cursor, after, self._scene)
+                refuse_too_deep(after, held.outer.levels)
+            self._refuse_broken_outside(cursor, held, after)
             changes = difference(before, after)
             self._answered(cursor, scene_id, request_id)
             if not changes:
-                return self._standing(cursor, before, current, window_id)
+                return self._standing(cursor, before, current, window_id), False
             if len(changes) > MOST_ROWS:
                 raise TooLarge(f"{len(changes):,} rows at once")
             write(cursor, changes)
@@ -151,10 +184,10 @@ class Scenes:
             journal.write_entry(cursor, scene_id, name, request_id, who, window_id, arguments, changes)
             self._advance(cursor, scene_id, current + 1)
             change_record.record(cursor, scene_id, current + 1, "done", name, who, window_id, remark)
-            tell_outer(cursor, after, name, "done", who, window_id)
-            standing = Standing(after, current + 1, name, None)
-        self._keep(after, current + 1)
-        return standing
+            tell_outer(cursor, held.outer.ids, after.name, name, "done", who, window_id)
+            return Standing(after, current + 1, name, None), True
+
+        return self._holding(scene_id, changed)
 
     def undo(
         self,
@@ -201,7 +234,7 @@ class Scenes:
     def outer(self, scene_id: str) -> tuple[Scene, ...]:
         """The scenes in which one plays, however deep and deleted or not, the nearest first."""
         with self._database.transaction() as cursor:
-            return tuple(self._at_its_revision(cursor, outer_id) for outer_id in outer_ids(cursor, scene_id))
+            return tuple(self._at_its_revision(cursor, outer_id) for outer_id in outer_of(cursor, scene_id).ids)
 
     def exists(self, scene_id: str) -> bool:
         """Whether there is such a scene, deleted or not."""
@@ -235,25 +268,62 @@ class Scenes:
     ) -> Standing:
         """``rows`` gives the name of the edit and what to write, by the revision that comes of it; without ``revision`` it holds
         on any."""
-        with self._database.transaction(of_one_scene=True) as cursor:
-            current = self._revision(cursor, scene_id, for_update=True)
+
+        def replayed(cursor: DictCursor, held: _Held) -> tuple[Standing, bool]:
+            current = held.revision
             if self._is_answered(cursor, scene_id, request_id):
-                return self._standing(cursor, self._scene(cursor, scene_id, current), current, window_id)
+                return self._standing(cursor, self._scene(cursor, scene_id, current), current, window_id), False
             if revision is not None:
                 self._refuse_conflict(cursor, scene_id, current, revision)
             edit, changes = rows(cursor, current + 1)
+            coming = {row["inner_id"] for key, _, row in changes if key.table == "scene_block" and row is not None}
+            held.need(coming)
+            for inner_id in sorted(coming):  # before they are written: what goes in circles could not be read
+                inner = self._at_its_revision(cursor, inner_id)
+                if scene_id in inside(inner) | {inner_id}:
+                    raise DomainError(
+                        f"“{inner.name}” would play inside itself by now.", "Take this scene out of it first."
+                    )
             write(cursor, changes)
             self._answered(cursor, scene_id, request_id)
             self._advance(cursor, scene_id, current + 1)
             change_record.record(cursor, scene_id, current + 1, way, edit, who, window_id)
             scene = with_blocks(cursor, load_scene(cursor, scene_id), self._scene)
-            outer = [self._at_its_revision(cursor, outer_id) for outer_id in outer_ids(cursor, scene_id)]
-            refuse_broken(with_inner_changed(outer, scene))
-            tell_outer(cursor, scene, edit, way, who, window_id)
+            if coming:
+                refuse_too_deep(scene, held.outer.levels)
+            refuse_broken([scene])
+            self._refuse_broken_outside(cursor, held, scene)
+            tell_outer(cursor, held.outer.ids, scene.name, edit, way, who, window_id)
             _number_places(cursor, scene)
-            standing = self._standing(cursor, scene, current + 1, window_id)
-        self._keep(scene, current + 1)
-        return standing
+            return self._standing(cursor, scene, current + 1, window_id), True
+
+        return self._holding(scene_id, replayed)
+
+    def _holding(self, scene_id: str, change: Callable[[DictCursor, _Held], tuple[Standing, bool]]) -> Standing:
+        """Do a change of a scene with its standing held, and those of the scenes in which it plays and of what comes into it:
+        rules over several scenes are looked at with all of them held. Which those are is known only then: where others turn
+        out to be among them, it begins anew with them. ``change`` says whether it has changed anything. Raises ``NotFound``."""
+        wanted = {scene_id}
+        for _ in range(MOST_BEGINNINGS):
+            try:
+                with self._database.transaction(of_one_scene=True) as cursor:
+                    standings = lock_standings(cursor, wanted)
+                    own = standings.get(scene_id)
+                    if own is None or own.is_deleted:
+                        raise NotFound(scene_id)
+                    held = _Held(frozenset(wanted), own.revision, outer_of(cursor, scene_id))
+                    held.need(held.outer.ids)
+                    standing, is_changed = change(cursor, held)
+                if is_changed:
+                    self._keep(standing.scene, standing.revision)
+                return standing
+            except _MoreToHold as more:
+                wanted |= more.ids
+        raise Unavailable("the scenes that play in each other are being changed")
+
+    def _refuse_broken_outside(self, cursor: DictCursor, held: _Held, scene: Scene) -> None:
+        outer = [self._at_its_revision(cursor, outer_id) for outer_id in held.outer.ids]
+        refuse_broken(with_inner_changed(outer, scene))
 
     @staticmethod
     def _is_answered(cursor: DictCursor, scene_id: str, request_id: str | None) -> bool:
@@ -270,11 +340,8 @@ class Scenes:
             )
 
     @staticmethod
-    def _revision(cursor: DictCursor, scene_id: str, for_update: bool = False) -> int:
-        lock = " FOR UPDATE" if for_update else ""
-        cursor.execute(
-            f"SELECT revision FROM scene_standing WHERE scene_id = %s AND deleted_at IS NULL{lock}", (scene_id,)
-        )
+    def _revision(cursor: DictCursor, scene_id: str) -> int:
+        cursor.execute("SELECT revision FROM scene_standing WHERE scene_id = %s AND deleted_at IS NULL", (scene_id,))
         row = cursor.fetchone()
         if row is None:
             raise NotFound(scene_id)
