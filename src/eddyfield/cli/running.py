@@ -2,15 +2,19 @@
 
 from __future__ import annotations
 
+import hmac
 import os
+import secrets
 import uuid
 from pathlib import Path
 from typing import Any
+from urllib.parse import urlsplit
 
 import msgpack
 import requests
 
 from eddyfield.core.errors import DomainError
+from eddyfield.web.proof import proof
 
 from .arguments import UsageError
 
@@ -34,6 +38,14 @@ class RunningServer:
         self._session.trust_env = False  # it is on this machine: nothing stands between
         self._session.headers["Origin"] = self._address
         self.window_id = str(uuid.uuid4())
+        challenge = secrets.token_urlsafe(24)
+        shown = self._ask("GET", "/api/proof", params={"challenge": challenge}).text
+        port = urlsplit(self._address).port or 0
+        if not hmac.compare_digest(shown.encode(), proof(token, challenge, port).encode()):
+            raise UsageError(
+                f"What answers at {self._address} is not the Eddyfield that was started here.",
+                "Start it with ./eddyfield start, or demo.",
+            )
         self._ask("GET", "/sign-in", params={"token": token}, allow_redirects=False)
         self._ask("PUT", "/api/access", json={"name": who})
 

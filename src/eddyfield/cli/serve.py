@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+import fcntl
 import gc
 import os
 import socket
@@ -23,6 +24,7 @@ from eddyfield.store.private_file import write_private
 from eddyfield.store.server import DatabaseError, DatabaseServer
 from eddyfield.web.access import Token, session_secret
 from eddyfield.web.app import Settings, create_app
+from eddyfield.web.open_sessions import OpenSessions
 from eddyfield.web.patient_worker import PatientWorker
 from eddyfield.web.requests import build_requests
 
@@ -61,9 +63,10 @@ def run(words: list[str]) -> None:
     options = parser().parse(words)
     var = Path(os.environ.get("EDDYFIELD_VAR", "var")).resolve()
     var.mkdir(parents=True, exist_ok=True)
-    port = options.port or _free_port(options.host, range(PORT, PORT + 50) if options.port is None else range(1))
+    wanted = range(PORT, PORT + 50) if options.port is None else range(options.port, options.port + 1)
+    port = _free_port(options.host, wanted)
     server: DatabaseServer | None = None
-    own = os.getpid()
+    own, is_first = os.getpid(), False
     url = os.environ.get("EDDYFIELD_DATABASE_URL")
     try:
         if not url:
@@ -87,21 +90,35 @@ def run(words: list[str]) -> None:
         if options.new_address:
             token.renew()
         settings = Settings(
-            var / "front-end", session_secret(var), token, hosts=hosts, port=port,
+            var / "front-end", session_secret(var), token, OpenSessions(var / "sessions"), hosts=hosts, port=port,
             disk=Disk(var / "database" if server else None),
         )  # fmt: skip
         address = f"http://{options.host}:{port}/sign-in?token={token.value}"
-        write_private(
-            var / SERVING, f"http://{'127.0.0.1' if options.host in EVERYWHERE else options.host}:{port}".encode()
-        )
+        # Where the first of several answers is what commands go by.
+        is_first = _is_first(var)
+        if is_first:
+            write_private(
+                var / SERVING, f"http://{'127.0.0.1' if options.host in EVERYWHERE else options.host}:{port}".encode()
+            )
         _Server(create_app(database, settings), options, settings, address, server).run()
     except (DatabaseError, Unavailable, DiskFull, ValueError) as error:
         raise ServeError(str(error)) from error
     finally:
-        if os.getpid() == own:  # not in the processes that were split off
+        if is_first and os.getpid() == own:  # not in the processes that were split off
             (var / SERVING).unlink(missing_ok=True)
         if server is not None:
             server.stop()
+
+
+def _is_first(var: Path) -> bool:
+    """Whether no other server that keeps its things here runs; this one is the first for as long as it does."""
+    handle = os.open(var / "serving.lock", os.O_RDWR | os.O_CREAT, 0o600)
+    try:
+        fcntl.flock(handle, fcntl.LOCK_EX | fcntl.LOCK_NB)
+    except OSError:
+        os.close(handle)
+        return False
+    return True
 
 
 def _database_port() -> int | None:
@@ -187,6 +204,8 @@ def _free_port(host: str, ports: range) -> int:
             except OSError:
                 continue
             return int(probe.getsockname()[1])
+    if len(ports) == 1:
+        raise UsageError(f"Port {ports.start} on {host} is in use, or not to be had.", "Give another one with --port.")
     raise UsageError(f"No port from {ports.start} to {ports.stop - 1} is free on {host}.", "Give one with --port.")
 
 

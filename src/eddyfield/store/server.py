@@ -69,8 +69,9 @@ class DatabaseServer:
         """Start the server if it is not running, and count as one who uses it. Raises ``DatabaseError``."""
         self._folder.mkdir(parents=True, exist_ok=True)
         with self._alone():
+            is_shared = self._is_used_by_others()
             self._use()
-            return self._running() or self._started()
+            return self._running(is_shared) or self._started()
 
     def stop(self) -> None:
         """Leave the server, and shut it down where nobody else uses it."""
@@ -116,13 +117,25 @@ class DatabaseServer:
             fcntl.flock(lock, fcntl.LOCK_EX)
             yield
 
+    def _is_used_by_others(self) -> bool:
+        """Whether somebody beside this object counts as one who uses it."""
+        handle = os.open(self._folder / "users.lock", os.O_RDWR | os.O_CREAT, 0o600)
+        try:
+            fcntl.flock(handle, fcntl.LOCK_EX | fcntl.LOCK_NB)
+            return False
+        except OSError:
+            return True
+        finally:
+            os.close(handle)
+
     def _use(self) -> None:
         if self._users is None:
             self._users = os.open(self._folder / "users.lock", os.O_RDWR | os.O_CREAT, 0o600)
             fcntl.flock(self._users, fcntl.LOCK_SH)
 
-    def _running(self) -> Instance | None:
-        """A server that is there and answers; one that is there and does not is ended."""
+    def _running(self, is_shared: bool = False) -> Instance | None:
+        """A server that is there and answers; one that is there and does not is ended, but never one that others use: of that
+        ``DatabaseError`` tells."""
         pids = servers_of(self._data)
         if not pids:
             return None
@@ -133,6 +146,10 @@ class DatabaseServer:
                 _connect(instance).close()
                 return instance
             time.sleep(0.05)
+        if is_shared and servers_of(self._data):
+            raise DatabaseError(
+                "The database of the Eddyfield that runs here takes no more connections just now. Try again in a while."
+            )
         for pid in servers_of(self._data):
             end(pid)
         return None

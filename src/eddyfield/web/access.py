@@ -13,10 +13,13 @@ from eddyfield.store.private_file import write_private
 
 from .answers import Access
 from .bodies import json_answer, read_body
+from .open_sessions import OpenSessions
+from .proof import proof
 from .refusals import refuse
 from .requests import SetName
 
-PUBLIC_ENDPOINTS = frozenset({"sign_in", "page", "static"})
+PUBLIC_ENDPOINTS = frozenset({"sign_in", "page", "static", "prove"})
+LONGEST_CHALLENGE = 200
 SAFE_METHODS = frozenset({"GET", "HEAD"})
 SECRET_BYTES, LEAST_TOKEN = 32, 16
 
@@ -59,8 +62,14 @@ class Token:
         return hashlib.sha256(self.value.encode()).hexdigest()[:24]
 
 
-def install_gate(app: Flask, token: Token, hosts: frozenset[str] | None) -> None:
-    """Put the gate before every request. ``hosts`` are the names under which the server answers (None: any)."""
+def install_gate(app: Flask, token: Token, hosts: frozenset[str] | None, sessions: OpenSessions, port: int) -> None:
+    """Put the gate before every request. ``hosts`` are the names under which the server answers (None: any), on its ``port``."""
+
+    def open_session(name: str = "") -> None:
+        sessions.close(str(session.get("id", "")))
+        session.clear()
+        session["signed_in"], session["name"], session["id"] = token.mark(), name, sessions.open()
+        session.permanent = True
 
     @app.before_request
     def gate() -> Response | None:
@@ -72,7 +81,8 @@ def install_gate(app: Flask, token: Token, hosts: frozenset[str] | None) -> None
                 return refuse(403, "The request comes from another page.", "Use Eddyfield in its own window.")
         if request.endpoint in PUBLIC_ENDPOINTS:
             return None
-        if not hmac.compare_digest(str(session.get("signed_in", "")), token.mark()):
+        known = hmac.compare_digest(str(session.get("signed_in", "")), token.mark())
+        if not known or not sessions.is_open(str(session.get("id", ""))):
             return refuse(401, "You are not signed in.", "Open the address that ./eddyfield printed.")
         g.who = str(session.get("name", ""))
         return None
@@ -82,8 +92,13 @@ def install_gate(app: Flask, token: Token, hosts: frozenset[str] | None) -> None
         offered = request.args.get("token", "")
         if not hmac.compare_digest(offered.encode(), token.value.encode()):
             return refuse(403, "The address has run out.", "Open the one that ./eddyfield printed last.")
-        _open_session(token, str(session.get("name", "")))
+        open_session(str(session.get("name", "")))
         return redirect("/")  # type: ignore[return-value]
+
+    @app.get("/api/proof")
+    def prove() -> Response:
+        challenge = request.args.get("challenge", "")[:LONGEST_CHALLENGE]
+        return Response(proof(token.value, challenge, port), content_type="text/plain")
 
     @app.get("/api/access")
     def who_is_signed_in() -> Response:
@@ -96,6 +111,7 @@ def install_gate(app: Flask, token: Token, hosts: frozenset[str] | None) -> None
 
     @app.post("/api/sign-out")
     def sign_out() -> Response:
+        sessions.close(str(session.get("id", "")))
         session.clear()
         return Response(status=204)
 
@@ -103,11 +119,5 @@ def install_gate(app: Flask, token: Token, hosts: frozenset[str] | None) -> None
     def renew_address() -> Response:
         """A new address to sign in with. All other windows are signed out."""
         address = f"{request.host_url}sign-in?token={token.renew()}"
-        _open_session(token, g.who)
+        open_session(g.who)
         return Response(address, content_type="text/plain")
-
-
-def _open_session(token: Token, name: str = "") -> None:
-    session.clear()
-    session["signed_in"], session["name"] = token.mark(), name
-    session.permanent = True

@@ -31,6 +31,7 @@ from .body_deadlines import BodyDeadlines
 from .event_streams import EventStreams, install_event_stream
 from .judging import install_judging
 from .limits import install_limits
+from .open_sessions import OpenSessions
 from .packing import CONTENT_TYPE, pack
 from .refusals import install_refusals, refuse
 from .requests import (
@@ -62,6 +63,7 @@ class Settings:
     front_end: Path
     session_secret: bytes
     token: Token = field(default_factory=lambda: Token(None, secrets.token_urlsafe(24)))
+    sessions: OpenSessions = field(default_factory=lambda: OpenSessions(None))
     hosts: frozenset[str] | None = None
     port: int = 0
     """Cookies are named by it: several servers on one machine have the same name but for that."""
@@ -85,7 +87,7 @@ def create_app(database: Database, settings: Settings) -> Flask:
         SEND_FILE_MAX_AGE_DEFAULT=timedelta(days=365),
     )
     install_refusals(app)
-    install_gate(app, settings.token, settings.hosts)
+    install_gate(app, settings.token, settings.hosts, settings.sessions, settings.port)
     _install_page(app, settings)
     app.wsgi_app = BodyDeadlines(app.wsgi_app)  # type: ignore[method-assign]
     memory = PartMemory(settings.memory_mb * 2**20)
