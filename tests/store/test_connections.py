@@ -87,10 +87,14 @@ def test_a_second_start_never_ends_the_database_of_the_first(tmp_path: Path, mon
     """All its connections are used up: it is there, and lets nobody in."""
     first = DatabaseServer(tmp_path / "database", buffer_pool_mb=32)
     instance = first.start()
-    held = []
-    with pytest.raises(pymysql.OperationalError, match="Too many"):
+    held: list[pymysql.Connection] = []
+
+    def take_all() -> None:
         while True:
             held.append(pymysql.connect(unix_socket=instance.socket, user="eddyfield", password=instance.password))
+
+    with pytest.raises(pymysql.OperationalError, match="Too many"):
+        take_all()
     monkeypatch.setattr("eddyfield.store.server.PATIENCE_SECONDS", 0.3)
     with pytest.raises(DatabaseError, match="no more connections"):
         DatabaseServer(tmp_path / "database", buffer_pool_mb=32).start()

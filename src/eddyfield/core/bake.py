@@ -26,6 +26,7 @@ from .performance.piece_frames import ShownPiece
 from .performance.placing import world_from_file
 from .performance.ride import Ride
 from .readings.arc_figures import ArcTrack, JudgedArc
+from .readings.source_samples import source_samples
 from .readings.strobing import Strobing
 from .rig import transforms
 from .rig.mesh_points import MeshPoint
@@ -161,8 +162,12 @@ class Baker(SceneParts, ByThing):
     def judged_arc(
         self, thing: Thing, node: int | MeshPoint, camera: Camera | None, frozen_row: int | None = None
     ) -> JudgedArc:
-        """The judgement of that track."""
-        return self.value(self.arc_judgement_part(thing, node, camera, frozen_row))
+        """The judgement of that track: over the samples of its source where these lie farther apart than the frames."""
+        samples = None if frozen_row is not None else source_samples(self, thing)
+        if samples is None:
+            return self.value(self.arc_judgement_part(thing, node, camera, frozen_row))
+        there = samples.baker
+        return samples.judged(there.value(there.arc_judgement_part(samples.thing, node, samples.camera(camera))))
 
 
 def _triangles(rig: Rig) -> Floats:

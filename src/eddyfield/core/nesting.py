@@ -22,7 +22,7 @@ from .performance.holding import Hold
 from .performance.nested import Nested, ground_of
 from .performance.piece import Piece
 from .performance.showing import ALWAYS, Showing
-from .rate_change import AtTimes
+from .rate_change import OnFirstFrames
 from .scene import Block, Scene, numbered
 from .scene_bend import SAME_MOMENT, BendingTime
 from .time.frames import FrameRange, FrameTime, Rate
@@ -33,14 +33,6 @@ _Comes = TypeVar("_Comes", Character, Piece, Sound)
 _Things = TypeVar("_Things", Character, Piece)
 DEEPEST = 8
 """Scenes inside scenes inside scenes."""
-
-
-class _InOuterTime(AtTimes):
-    """A scene at the times at which it plays in another: each frame of that shows what it has on the frame in which its moment
-    lies."""
-
-    def rules_from(self, frame: int, kind: str) -> int:
-        return ceil(self.of(FrameTime(frame)))
 
 
 @dataclass(frozen=True)
@@ -214,11 +206,11 @@ def _coming(block: Block, rate: Rate, frames: FrameRange) -> _Coming:
 def _worked_out(block: Block, inner: Scene, rate: Rate, frames: FrameRange) -> _Coming:
     first, end = FrameTime(inner.frames.first), FrameTime(inner.frames.last + 1)
     ratio = rate.frames_per_second / inner.rate.frames_per_second
-    ways: list[MovingTime] = [_InOuterTime(retiming=Retiming(ratio, first, block.start - first))]
+    ways: list[MovingTime] = [OnFirstFrames(retiming=Retiming(ratio, first, block.start - first))]
     for bend in block.bends:
         bending = BendingTime(replace(bend, first=bend.first + block.start, last=bend.last + block.start))
         late = bending.of(block.start) - block.start
-        ways += [bending, _InOuterTime(retiming=Retiming(by=-late))] if late else [bending]
+        ways += [bending, OnFirstFrames(retiming=Retiming(by=-late))] if late else [bending]
     for way in ways:
         end = way.of(end)
     begins_on = ceil(block.start)

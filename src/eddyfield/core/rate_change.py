@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field, replace
 from fractions import Fraction
+from math import ceil
 from typing import Literal, TypeVar, get_args
 
 from .arrays import Floats
@@ -124,6 +125,14 @@ class AtTimes(MovingTime):
                 else f"{who} shows a new pose on every frame, where one would last {number_of(exact)} of them."
             )
         return replace(stepping, step=step, offset=self.count(stepping.offset, "offset of exposures"))
+
+
+class OnFirstFrames(AtTimes):
+    """The same where each frame shows what there was on the frame in which its moment lies: what ruled from a frame on does so
+    from the first frame at which that has come."""
+
+    def rules_from(self, frame: int, kind: str) -> int:
+        return ceil(self.of(FrameTime(frame)))
 
 
 def _times_as_high(curve: Channel, ratio: Fraction) -> Channel:

@@ -15,6 +15,7 @@ from ..cameras.camera_channels import POSE_NAMES, camera_channels
 from ..errors import DomainError
 from ..optics.depth_of_field import blur_disc_mm, blur_disc_px
 from ..optics.lens import Lens
+from ..performance.nested import ground_of
 from ..performance.shown import carried_out
 from ..rig import transforms
 from ..rig.rig import FileCamera
@@ -56,7 +57,7 @@ class BringFileCamera(Edit):
         frames = scene.frames
         seconds = thing.performance.timing.file_seconds(frames.frames(), scene.rate, rig.motion.duration_seconds)
         node = np.array([found.node], dtype=np.int64)
-        world = carried_out(rig.world_matrices(seconds, node), thing.placing, frames)[:, 0]
+        world = carried_out(rig.world_matrices(seconds, node), thing.placing, frames, ground_of(thing.nested))[:, 0]
         rigid = transforms.orthonormal(world)
         back = back_of(found)
         focal = focal_mm(found, seconds)

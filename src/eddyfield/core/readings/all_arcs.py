@@ -23,6 +23,7 @@ from .arc_readings import arc_readings
 from .arcs import NOISE_FLOOR_PX_AT_1080, ArcJudgement, judge_arc, with_causes
 from .faults import WINDOW, could_hold_faults
 from .reading import Figure, Reading
+from .source_samples import source_samples
 
 SAME_FAULT_FRAMES = 1
 MOST_JUDGED = 200_000
@@ -39,16 +40,23 @@ def body_arc_readings(baker: Baker, character: Character, camera: Camera | None)
     things: list[Thing] = [character, *held]
     told = [r for thing in things for r in _arc_readings_of_all(baker, thing, camera)]
     worst = worst_at_each_place([if_accepted(r, baker.scene.accepted) for r in told])
-    return [with_mends(baker, r, camera) for r in worst]
+    # What is one sample of a source is no one frame: its mend belongs to the source.
+    coarse = {thing.id for thing in things if source_samples(baker, thing)}
+    return [r if r.character_id in coarse else with_mends(baker, r, camera) for r in worst]
 
 
 def _arc_readings_of_all(baker: Baker, thing: Thing, camera: Camera | None) -> list[Reading]:
     rig, frames = baker.rig(thing), baker.frames
     joints = _judged_joints(baker, thing)
     nodes = tuple(rig.index_of[name] for name in joints)
-    spans = (0,) if camera else baker.span_starts_part
-    inputs = (baker.path_part(camera), baker.motion_part(thing), nodes, spans, baker.limits.arc_permille)
-    judged = baker.value(Part("arcs of all", judged_arcs, inputs))
+    samples = source_samples(baker, thing)
+    there, seen = (samples.baker, samples.thing) if samples else (baker, thing)
+    path = there.path_part(samples.camera(camera) if samples else camera)
+    spans = (0,) if camera else there.span_starts_part
+    inputs = (path, there.motion_part(seen), nodes, spans, baker.limits.arc_permille)
+    judged = there.value(Part("arcs of all", judged_arcs, inputs))
+    if samples:
+        judged = tuple((index, samples.judgement(arc)) for index, arc in judged)
 
     def camera_at(row: int) -> Camera:
         return camera or baker.scene.camera(baker.scene.cut.camera_id_at(frames.first + row))

@@ -18,15 +18,15 @@ def for_camera(scene: Scene, camera: Camera) -> Scene:
     """What one camera is judged by, itself as it is given: the other cameras matter where a character rides with them."""
     if any(c.ride.way != "off" for c in scene.characters):
         others = tuple(_look(c) for c in scene.cameras_of_cut if c.id != camera.id)
-        return replace(scene, id="", name="", cameras=(camera, *others))
+        return replace(_bare(scene), cameras=(camera, *others))
     cut = _shown_apart(scene.cut, camera.id)
-    return replace(scene, id="", name="", cameras=(camera, Camera(OTHER, "")), cut=cut)
+    return replace(_bare(scene), cameras=(camera, Camera(OTHER, "")), cut=cut)
 
 
 def for_performance(scene: Scene, character: Character, holds_poses: bool) -> Scene:
     """What a performance is judged by: the cut, and whom its cameras go by, where it holds poses; else itself."""
     if not holds_poses:
-        alone = replace(scene, cameras=(Camera(OTHER, ""),), cut=Cut.of((scene.frames.first, OTHER)))
+        alone = replace(_bare(scene), cameras=(Camera(OTHER, ""),), cut=Cut.of((scene.frames.first, OTHER)))
         return replace(alone, id="", name="", characters=(character,), pieces=())
     cameras = tuple(map(_look, scene.cameras_of_cut))
     followed = {subject.owner_id for camera in cameras for subject, _ in camera.followed()}
@@ -35,7 +35,21 @@ def for_performance(scene: Scene, character: Character, holds_poses: bool) -> Sc
     holders = {hold.character_id for piece in pieces for hold in piece.holds}
     near = (followed | holders) - {character.id}
     others = (replace(c, name="", ride=Ride(), feet=()) for c in scene.characters if c.id in near)
-    return replace(scene, id="", name="", cameras=cameras, characters=(character, *others), pieces=pieces)
+    return replace(
+        scene,
+        id="",
+        name="",
+        other_cuts=(),
+        cut_name="",
+        cameras=cameras,
+        characters=(character, *others),
+        pieces=pieces,
+    )
+
+
+def _bare(scene: Scene) -> Scene:
+    """Without its name, and without the cuts that are kept beside the one that is shown."""
+    return replace(scene, id="", name="", other_cuts=(), cut_name="")
 
 
 def _look(camera: Camera) -> Camera:

@@ -18,6 +18,7 @@ from ..performance.contacts import find_contacts, slides
 from ..rig.mesh_points import followed_on
 from .faults import DEGREE, HALF, FaultShape
 from .reading import ReadingKind, Unit
+from .source_samples import source_samples
 
 BESIDE = 3
 """Frames to each side of what was fitted that are shown as well."""
@@ -82,6 +83,9 @@ def why(baker: Baker, told: Told) -> Why | None:
 
 def _of_track(baker: Baker, told: Told) -> WhyArc | None:
     row, scene = told.frame - baker.frames.first, baker.scene
+    thing = next((thing for thing in scene.things if thing.id == told.character_id), None)
+    if thing is not None and source_samples(baker, thing):
+        return None  # it was fitted to samples that are no frames
     camera_id = told.seen_through or (told.camera_id if told.kind == "camera_jolts" else None)
     path = baker.camera_path(scene.camera(camera_id)) if camera_id else baker.cut_path()
     first, last = max(0, row - HALF - BESIDE), min(baker.frames.count - 1, row + HALF + BESIDE)

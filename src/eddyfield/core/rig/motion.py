@@ -16,9 +16,15 @@ from typing import Literal
 import numpy as np
 
 from ..arrays import Floats, Ints
-from ..time.frames import file_tolerance_s
+from ..time.frames import COMMON_RATES, file_tolerance_s
 from . import transforms
 
+LEAST_SAMPLES = 9
+KEYED_RATES = sorted(rate for rate in COMMON_RATES if 23 < rate <= 60)
+MOST_HELD = 4
+UNEVEN_SHARE = 1e-3
+HELD_WITHIN = 1e-7
+"""How near two samples are that hold one value: files keep single precision."""
 Path = Literal["translation", "rotation", "scale"]
 Interpolation = Literal["step", "linear", "cubic"]
 
@@ -258,6 +264,34 @@ class Motion:
             return bool(usual <= 1 / 11.5 and np.mean(np.abs(gaps - usual) < 1e-3) > 0.9)
 
         return 2 * sum(sampled(c) for c in self.curves) > len(self.curves)
+
+    @cached_property
+    def sample_interval_s(self) -> float | None:
+        """How far apart the samples of a motion lie that was sampled evenly, seconds: where values are held over several, the
+        time from one new value to the next. Of one that was keyed it is a frame of the slowest common rate, no slower than 24,
+        on whose frames its keys stand. None where there is no such."""
+        moving = [c for c in self.curves if len(c.seconds) >= LEAST_SAMPLES]
+        if not moving:
+            return None
+        if not self.sampled_on_every_frame:
+            times = np.unique(np.concatenate([c.seconds for c in moving]))
+            off = {
+                rate: np.abs(times * float(rate) - np.rint(times * float(rate))).max() / float(rate)
+                for rate in KEYED_RATES
+            }
+            near = float(file_tolerance_s(times[-1])) * 2
+            return next((float(1 / rate) for rate in KEYED_RATES if off[rate] <= near), None)
+        times = max(moving, key=lambda c: len(c.seconds)).seconds
+        gaps = np.diff(times)
+        interval = float(times[-1] - times[0]) / len(gaps)
+        if np.abs(gaps - interval).max() > UNEVEN_SHARE * interval + float(file_tolerance_s(times[-1])) * 2:
+            return None
+        of_all = [c.values for c in moving if len(c.seconds) == len(times)]
+        news = (
+            np.flatnonzero(np.any([(np.abs(np.diff(v, axis=0)) > HELD_WITHIN).any(axis=1) for v in of_all], axis=0)) + 1
+        )
+        steps = int(np.gcd.reduce(np.diff(news))) if len(news) > LEAST_SAMPLES // 2 else 1
+        return interval * (steps if 1 <= steps <= MOST_HELD else 1)
 
     @cached_property
     def key_pose_seconds(self) -> Floats:
