@@ -14,7 +14,7 @@ from eddyfield.core.edits.scene_time import SetRate
 from eddyfield.core.readings.all_arcs import body_arc_readings
 from eddyfield.core.readings.reading import Reading
 from eddyfield.core.readings.source_samples import source_samples
-from eddyfield.core.rig.motion import Curve, Motion
+from eddyfield.core.rig.motion import Curve
 from eddyfield.core.rig.rig import Rig
 from eddyfield.core.scene import Scene
 from eddyfield.demo import mill_race
@@ -51,9 +51,8 @@ def held_on(rig: Rig, frames: int) -> Rig:
     def held(curve: Curve) -> Curve:
         return Curve(curve.node, curve.path, "linear", seconds, moved[curve.path][:, curve.node].T.copy())
 
-    motion = rig.motion
-    curves = tuple(held(curve) for curve in motion.curves)
-    return replace(rig, motion=Motion(curves, motion.duration_seconds, motion.name, motion.shapes, motion.weights))
+    curves = tuple(held(curve) for curve in rig.motion.curves)
+    return replace(rig, motion=replace(rig.motion, curves=curves))
 
 
 @pytest.mark.parametrize("sampled", [False, True], ids=["keyed", "sampled"])
