@@ -212,7 +212,7 @@ def chord_readings(baker: Baker, camera: Camera, character: Character) -> list[R
         if short > baker.limits.chord_share:
             pivot = Subject("joint", character.id, joint)
             orbit = OrbitInstead(camera_id=camera.id, first=first, last=last, subject=pivot)
-            fix = Fix("Orbit", "An orbit with the same end pictures", orbit)
+            fix = Fix("Orbit", "It goes round with the same end pictures; what it does before and after stays", orbit)
             found = Reading(
                 "straight_chord",
                 character.name,
