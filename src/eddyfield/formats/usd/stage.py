@@ -8,6 +8,8 @@ from __future__ import annotations
 
 import io
 import json
+import math
+import os
 import resource
 import sys
 from pathlib import Path
@@ -17,6 +19,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 MEMORY_BYTES, CPU_SECONDS = 4 * 2**30, 90
+SHEARED = 1e-5
 MOST_PRIMS, MOST_SAMPLES, MOST_POINTS = 50_000, 200_000, 3_000_000
 
 
@@ -28,6 +31,7 @@ def main(file: str) -> int:
     resource.setrlimit(resource.RLIMIT_AS, (MEMORY_BYTES, MEMORY_BYTES))
     resource.setrlimit(resource.RLIMIT_CPU, (CPU_SECONDS, CPU_SECONDS))
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
+    os.chdir(Path(file).parent)  # whatever is looked for beside it is looked for here, where nothing is
     arrays: dict[str, NDArray[Any]] = {}
     try:
         description = Stage(Path(file), arrays).taken_apart()
@@ -48,12 +52,14 @@ class Stage:
 
         self.usd, self.geom, self.skel = Usd, UsdGeom, UsdSkel
         self.arrays = arrays
+        self.file = str(file.resolve())
         layer = Sdf.Layer.FindOrOpen(str(file))
         if layer is None:
             raise Refused("The file is no USD, or it is damaged.", "Choose another one, or export it again.")
         self._check_dependencies(layer, file.suffix == ".usdz")
         self.stage = Usd.Stage.Open(layer)
-        self.first = self.stage.GetStartTimeCode() if self.stage.HasAuthoredTimeCodeRange() else 0.0
+        self._check_layers()
+        self.first, self.last = self._range()
         self.nodes: list[dict[str, Any]] = []
         self.index_of: dict[str, int] = {}
         self.points = 0
@@ -62,13 +68,48 @@ class Stage:
     @staticmethod
     def _check_dependencies(layer: Any, packed: bool) -> None:
         """Only what lies in the package comes along: nothing of this machine is read because a file names it."""
-        for asset in layer.GetCompositionAssetDependencies():
+        for asset in filter(None, layer.GetCompositionAssetDependencies()):  # what names none is in the file itself
             parts = asset.replace("\\", "/").split("/")
             if not packed or ":" in asset or asset.startswith("/") or ".." in parts:
                 raise Refused(
                     f"The file goes by “{asset[:80]}”, which did not come with it.",
                     "Flatten it, or export it as .usdz.",
                 )
+
+    def _check_layers(self) -> None:
+        """All that took part in what was read is of this file: variables in names, and clips of values, tell only now where they
+        lead."""
+        for used in self.stage.GetUsedLayers(True):
+            real = str(used.realPath)
+            if not used.anonymous and real.split("[")[0] != self.file:
+                raise Refused(
+                    f"The file goes by “{Path(real).name[:80]}”, which did not come with it.",
+                    "Flatten it, or export it as .usdz.",
+                )
+
+    def _range(self) -> tuple[float, float]:
+        """First and last time code: as the stage says, else those of the samples in it."""
+        if self.stage.HasAuthoredTimeCodeRange():
+            return self.stage.GetStartTimeCode(), self.stage.GetEndTimeCode()
+        codes: set[float] = set()
+        for prim in self._prims():
+            for attribute in prim.GetAuthoredAttributes():
+                if attribute.GetNumTimeSamples() > 1:
+                    samples = attribute.GetTimeSamples()
+                    codes |= {float(samples[0]), float(samples[-1])}
+        return (min(codes), max(codes)) if codes else (0.0, 0.0)
+
+    def _prims(self) -> list[Any]:
+        """All that is there, instances as often as they are, but for what stands below an instancer of points."""
+        everything = iter(self.usd.PrimRange.Stage(self.stage, self.usd.TraverseInstanceProxies()))
+        out = []
+        for prim in everything:
+            out.append(prim)
+            if len(out) > MOST_PRIMS:
+                raise Refused(f"The file has more than {MOST_PRIMS:,} prims.", "Bring in fewer at a time.")
+            if prim.IsA(self.geom.PointInstancer):
+                everything.PruneChildren()
+        return out
 
     def seconds(self, codes: Any) -> NDArray[np.float64]:
         return np.asarray((np.asarray(codes, dtype=np.float64) - self.first) / self.stage.GetTimeCodesPerSecond())
@@ -86,9 +127,7 @@ class Stage:
 
     def taken_apart(self) -> dict[str, Any]:
         cache, meshes, cameras = self.skel.Cache(), [], []
-        prims = list(self.stage.Traverse())
-        if len(prims) > MOST_PRIMS:
-            raise Refused(f"The file has {len(prims):,} prims.", "Bring in fewer at a time.")
+        prims = self._prims()
         skeletons: dict[str, int] = {}
         rigs: dict[str, dict[str, Any]] = {}
         for prim in prims:
@@ -96,7 +135,7 @@ class Stage:
                 continue
             node = self._node(prim)
             if prim.IsA(self.skel.Root):
-                cache.Populate(self.skel.Root(prim), self.usd.PrimDefaultPredicate)
+                cache.Populate(self.skel.Root(prim), self.usd.TraverseInstanceProxies())
             if prim.IsA(self.skel.Skeleton):
                 first = self._joints(cache.GetSkelQuery(self.skel.Skeleton(prim)), node)
                 skeletons[str(prim.GetPath())] = first
@@ -108,12 +147,15 @@ class Stage:
                 cameras.append(self._camera(self.geom.Camera(prim), node))
         for prim in prims:
             if prim.IsA(self.geom.Mesh) and self._is_seen(prim):
-                meshes.append(self._mesh(self.geom.Mesh(prim), cache, skeletons))
+                meshes.append(self._mesh(self.geom.Mesh(prim), cache, skeletons, self.index_of[str(prim.GetPath())]))
+            if prim.IsA(self.geom.PointInstancer) and self._is_seen(prim):
+                meshes += self._instanced(self.geom.PointInstancer(prim))
+        self._check_layers()
         return {
             "nodes": self.nodes, "meshes": [m for m in meshes if m], "cameras": cameras, "notes": self.notes,
             "rigs": list(rigs.values()) if len(rigs) > 1 else [],
             "metres": self.geom.GetStageMetersPerUnit(self.stage), "up": str(self.geom.GetStageUpAxis(self.stage)),
-            "seconds": float(self.seconds(self.stage.GetEndTimeCode())) if self.stage.HasAuthoredTimeCodeRange() else 0.0,
+            "seconds": float(self.seconds(self.last)),
         }  # fmt: skip
 
     def _is_seen(self, prim: Any) -> bool:
@@ -125,11 +167,80 @@ class Stage:
 
     def _node(self, prim: Any) -> int:
         movable = self.geom.Xformable(prim)
-        codes = self.codes(movable.GetTimeSamples()) if movable.TransformMightBeTimeVarying() else []
+        codes = self.with_frames(movable.GetTimeSamples()) if movable.TransformMightBeTimeVarying() else []
+        above = -1 if movable.GetResetXformStack() else self._above(prim)
+        at = codes or [self.usd.TimeCode.EarliestTime()]
+        local = np.stack([np.array(movable.GetLocalTransformation(code)) for code in at])
+        if _is_sheared(local):
+            # A scale along turned axes: each of its steps by itself has none.
+            *outer, last = movable.GetOrderedXformOps()
+            for op in outer:
+                above = self._add(prim.GetName(), above, np.stack([np.array(op.GetOpTransform(c)) for c in at]), codes)
+            local = np.stack([np.array(last.GetOpTransform(code)) for code in at])
+            if _is_sheared(local):
+                self.note(f"“{prim.GetName()[:60]}” is sheared by a matrix: the nearest turn and scale stand for it.")
+        return self._add(prim.GetName(), above, local, codes, str(prim.GetPath()))
+
+    def _above(self, prim: Any) -> int:
+        """The node of the nearest prim above that has a place; those without one have none of their own."""
         parent = prim.GetParent()
-        above = -1 if movable.GetResetXformStack() else self.index_of.get(str(parent.GetPath()), -1)
-        local = [np.array(movable.GetLocalTransformation(code)) for code in codes or [self.usd.TimeCode.Default()]]
-        return self._add(prim.GetName(), above, np.stack(local), codes, str(prim.GetPath()))
+        while parent and not parent.IsPseudoRoot():
+            found = self.index_of.get(str(parent.GetPath()))
+            if found is not None:
+                return found
+            parent = parent.GetParent()
+        return -1
+
+    def note(self, text: str) -> None:
+        if text not in self.notes:
+            self.notes.append(text)
+
+    def with_frames(self, samples: Any) -> list[float]:
+        """The times of samples, and every frame of the stage's rate between them: what is between is USD's to say."""
+        codes = self.codes(samples)
+        if len(codes) < 2:
+            return codes
+        step = self.stage.GetTimeCodesPerSecond() / max(1e-6, self.stage.GetFramesPerSecond())
+        first, last = math.ceil(codes[0] / step), math.floor(codes[-1] / step)
+        if last - first > MOST_SAMPLES:
+            raise Refused(f"The file has {last - first:,} frames.", "Bring in a shorter one.")
+        return self.codes([*codes, *(n * step for n in range(first, last + 1))])
+
+    def _instanced(self, instancer: Any) -> list[dict[str, Any] | None]:
+        """What an instancer of points shows, once for each of its points; nothing of it is skinned."""
+        prim, earliest = instancer.GetPrim(), self.usd.TimeCode.EarliestTime()
+        of_point = list(instancer.GetProtoIndicesAttr().Get(earliest) or [])
+        prototypes = [self.stage.GetPrimAtPath(path) for path in instancer.GetPrototypesRel().GetTargets()]
+        samples = [
+            t for a in prim.GetAuthoredAttributes() for t in (a.GetTimeSamples() if a.GetNumTimeSamples() > 1 else [])
+        ]
+        codes = self.with_frames(samples)
+        places = [np.array(instancer.ComputeInstanceTransformsAtTime(c, c)) for c in codes or [earliest]]
+        if any(len(at) != len(of_point) for at in places):
+            self.note(
+                f"“{prim.GetName()[:60]}” shows other points at other times: those of its beginning stand for them."
+            )
+            codes, places = [], places[:1]
+        if len(places[0]) != len(of_point):
+            return []
+        above, out = self.index_of[str(prim.GetPath())], []
+        for index, which in enumerate(of_point):
+            if not 0 <= which < len(prototypes) or not prototypes[which]:
+                continue
+            root = self._add(prim.GetName(), above, np.stack([at[index] for at in places]), codes)
+            nodes = {str(prototypes[which].GetPath()): root}
+            for part in self.usd.PrimRange(prototypes[which], self.usd.TraverseInstanceProxies()):
+                if len(self.nodes) > MOST_PRIMS:
+                    raise Refused(f"The file shows more than {MOST_PRIMS:,} things.", "Bring in fewer at a time.")
+                path, parent = str(part.GetPath()), str(part.GetParent().GetPath())
+                if path not in nodes:
+                    nodes[path] = nodes[parent]
+                    if part.IsA(self.geom.Xformable):
+                        local = np.array(self.geom.Xformable(part).GetLocalTransformation(earliest))
+                        nodes[path] = self._add(part.GetName(), nodes[parent], local[None], [])
+                if part.IsA(self.geom.Mesh):
+                    out.append(self._mesh(self.geom.Mesh(part), None, {}, nodes[path]))
+        return out
 
     def _add(
         self, name: str, parent: int, local: NDArray[Any], codes: list[float], path: str = "", joint: bool = False
@@ -146,7 +257,7 @@ class Stage:
         """The joints of a skeleton as nodes below its own; where they begin."""
         order, topology = list(query.GetJointOrder()), query.GetTopology()
         animation = query.GetAnimQuery()
-        codes = self.codes(animation.GetJointTransformTimeSamples()) if animation else []
+        codes = self.with_frames(animation.GetJointTransformTimeSamples()) if animation else []
         first = len(self.nodes)
         rest = np.array(query.ComputeJointLocalTransforms(self.usd.TimeCode.Default(), True) or [])
         moved = np.array([query.ComputeJointLocalTransforms(code) for code in codes]) if codes else rest[None]
@@ -185,7 +296,7 @@ class Stage:
             "height": float(aperture.Get(start)) / 10 if parallel else None,
         }  # fmt: skip
 
-    def _mesh(self, mesh: Any, cache: Any, skeletons: dict[str, int]) -> dict[str, Any] | None:
+    def _mesh(self, mesh: Any, cache: Any, skeletons: dict[str, int], node: int) -> dict[str, Any] | None:
         prim = mesh.GetPrim()
         points = np.array(mesh.GetPointsAttr().Get(self.usd.TimeCode.EarliestTime()) or [], dtype=np.float64)
         counts = np.array(mesh.GetFaceVertexCountsAttr().Get() or [], dtype=np.int64)
@@ -203,12 +314,12 @@ class Stage:
         colored = colors is not None and len(colors) in (1, len(points))
         out: dict[str, Any] = {
             "path": str(prim.GetPath()),
-            "node": self.index_of[str(prim.GetPath())], "points": self.put(points), "counts": self.put(counts),
+            "node": node, "points": self.put(points), "counts": self.put(counts),
             "corners": self.put(corners), "normals": self.put(normals) if smooth else None,
             "colors": self.put(colors) if colored else None, "shapes": [], "skin": None,
             "left_handed": str(mesh.GetOrientationAttr().Get()) == "leftHanded",
         }  # fmt: skip
-        query = cache.GetSkinningQuery(prim)
+        query = cache.GetSkinningQuery(prim) if cache else None
         skeleton = self.skel.BindingAPI(prim).GetInheritedSkeleton() if query else None
         first = skeletons.get(str(skeleton.GetPath())) if skeleton else None
         if query and first is not None:
@@ -219,6 +330,10 @@ class Stage:
         if query.HasJointInfluences():
             indices, weights = query.ComputeVaryingJointInfluences(count)
             size = query.GetNumInfluencesPerComponent()
+            if size > 4:
+                self.note("Points that follow more than four joints follow the four that count most.")
+            if str(query.GetSkinningMethod()) == "dualQuaternion":
+                self.note("What is skinned by dual quaternions is skinned by matrices.")
             order = list(skeleton.GetJointOrder())
             mapper = query.GetJointMapper()
             own = list(query.GetJointOrder() or order) if mapper else order
@@ -236,6 +351,8 @@ class Stage:
             shapes or [], query.GetBlendShapeTargetsRel().GetTargets() if shapes else [], strict=False
         ):
             shape = self.skel.BlendShape(self.stage.GetPrimAtPath(path))
+            if shape.GetInbetweens():
+                self.note(f"The in-betweens of the shape “{str(name)[:60]}” are left out.")
             offsets = np.array(shape.GetOffsetsAttr().Get() or [], dtype=np.float64).reshape(-1, 3)
             at = shape.GetPointIndicesAttr().Get()
             places = np.arange(count) if at is None else np.array(at, dtype=np.int64)
@@ -252,6 +369,15 @@ class Stage:
         at = codes or [self.usd.TimeCode.Default()]
         values = [(animation.ComputeBlendShapeWeights(t) or [0.0] * len(order))[order.index(shape)] for t in at]
         return {"weights": self.put(values), "times": self.put(self.seconds(codes)) if codes else None}
+
+
+def _is_sheared(matrices: NDArray[Any]) -> bool:
+    """Whether any of matrices for row vectors (n, 4, 4) has axes that are not at right angles."""
+    axes = matrices[:, :3, :3]
+    lengths = np.linalg.norm(axes, axis=2)
+    unit = axes / np.where(lengths > 1e-12, lengths, 1.0)[..., None]
+    between = np.einsum("nij,nkj->nik", unit, unit) * (1 - np.eye(3))
+    return bool(np.abs(between).max() > SHEARED)
 
 
 if __name__ == "__main__":
