@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import json
+
 import numpy as np
 import pytest
 from scipy.spatial.transform import Rotation
@@ -210,3 +212,23 @@ def test_chunks_that_are_not_known_are_passed_over_and_cut_files_told() -> None:
         gltf.read(whole[:-5])
     with pytest.raises(FileError, match="version 1"):
         gltf.read(pack_glb(b"{}", version=1))
+
+
+def test_a_buffer_that_is_named_often_is_fetched_and_kept_once() -> None:
+    g = walker()
+    asked = []
+
+    def resolve(name: str) -> bytes:
+        asked.append(name)
+        return bytes(g.data)
+
+    raw = json.loads(g.text("a.bin"))
+    raw["buffers"] += [raw["buffers"][0]] * 149
+    for number, view in enumerate(raw["bufferViews"]):
+        view["buffer"] = number * 7 % 150
+    often = json.dumps(raw).encode()
+    assert place(gltf.read(often, resolve=resolve), "hips", 1)[0] == 1
+    assert asked == ["a.bin"]
+    inside = embedded(often, resolve)
+    assert len(inside) < len(often) + 2 * len(g.data) + 1000
+    assert place(gltf.read(inside), "hips", 1)[0] == 1

@@ -63,3 +63,14 @@ def test_an_empty_or_unbounded_sound_is_refused(monkeypatch: pytest.MonkeyPatch)
     soundfile.write(aiff, TONE, 24_000, format="AIFF")
     with pytest.raises(FileError, match="kind AIFF"):
         sound.read(aiff.getvalue())
+
+
+def test_a_small_file_that_claims_hours_of_sound_is_refused_before_it_is_unpacked(
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
+    silence = io.BytesIO()
+    soundfile.write(silence, np.zeros(2_000_000), 24_000, format="FLAC")
+    assert len(silence.getvalue()) < 60_000
+    monkeypatch.setattr(sound, "MOST_SAMPLES", 1_000_000)
+    with pytest.raises(FileError, match="too long"):
+        sound.read(silence.getvalue())

@@ -116,3 +116,9 @@ def test_a_gltf_comes_in_with_its_buffer_and_images_beside_it(api: Api) -> None:
     without = [(io.BytesIO(g.text("square.bin")), "square.gltf"), (io.BytesIO(bytes(g.data)), "square.bin")]
     refused = api.client.post("/api/uploads", data={"files": without}, headers=ORIGIN)
     assert "cloth.png" in refused.text
+
+
+def test_json_that_nothing_asks_for_is_not_read(api: Api, demo: str) -> None:
+    answer = api.client.post(f"/api/scenes/{demo}/view", data=b"[" + b"0," * (9 * 2**20) + b"0]", headers=ORIGIN)
+    assert answer.status_code == 413
+    assert "larger than 16 MB" in answer.json["message"]

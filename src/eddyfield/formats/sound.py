@@ -15,8 +15,10 @@ from .errors import FileError
 MEDIA_TYPES = {"WAV": "audio/wav", "WAVEX": "audio/wav", "OGG": "audio/ogg", "FLAC": "audio/flac", "MP3": "audio/mpeg"}
 """Kinds of files that are read, by the library's names."""
 SUFFIXES = (".wav", ".ogg", ".flac", ".mp3")
-MOST_SAMPLES = 2**29
-_BLOCK = 2**18
+MOST_SAMPLES = 100_000_000
+"""Of one channel: 35 minutes at 48,000 a second. A small file may claim more than there is room for."""
+MOST_CHANNELS = 16
+_BLOCK = 2**16
 
 
 @dataclass(frozen=True, eq=False)
@@ -44,16 +46,19 @@ def read(data: bytes) -> Waveform:
                     f"Sounds of the kind {file.format} are not read.", "Make a WAV, Ogg, FLAC or MP3 of it."
                 )
             count = file.frames
-            if count / file.samplerate > LONGEST_SOUND_S or count * file.channels > MOST_SAMPLES:
-                raise FileError("The sound is too long.", f"Bring in at most {LONGEST_SOUND_S / 3600:g} hours.")
-            blocks = [b.mean(axis=1) for b in file.blocks(_BLOCK, dtype="float32", always_2d=True)]
-            samples = np.concatenate(blocks) if blocks else np.zeros(0)
+            if count / file.samplerate > LONGEST_SOUND_S or count > MOST_SAMPLES or file.channels > MOST_CHANNELS:
+                raise FileError("The sound is too long.", f"Bring in at most {MOST_SAMPLES / 48_000 / 60:.0f} minutes.")
+            samples, at = np.zeros(count), 0
+            for block in file.blocks(_BLOCK, dtype="float32", always_2d=True):
+                samples[at : at + len(block)] = block.mean(axis=1)
+                at += len(block)
+            samples = samples[:at]
             rate = int(file.samplerate)
     except soundfile.LibsndfileError as error:
         raise FileError("The file is no sound that can be read.", "Make a WAV, Ogg, FLAC or MP3 of it.") from error
     if not len(samples) or not np.isfinite(samples).all():
         raise FileError("The sound holds nothing that can be heard.", "Choose another file.")
-    return Waveform(samples.astype(np.float64), rate, media)
+    return Waveform(samples, rate, media)
 
 
 def write(samples: Floats, samples_per_second: int) -> bytes:

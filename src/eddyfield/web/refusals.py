@@ -15,6 +15,7 @@ from eddyfield.store.journal import Heading
 from eddyfield.store.replaying import CannotRedo, NothingToUndo, OthersStandOnIt
 
 from .answers import Refusal
+from .bodies import MOST_JSON_BYTES, BodyTooLarge
 
 
 def refuse(
@@ -104,6 +105,8 @@ def install_refusals(app: Flask) -> None:
     @app.errorhandler(RequestEntityTooLarge)
     def too_large(error: RequestEntityTooLarge) -> Response:
         limit = app.config["MAX_CONTENT_LENGTH"] // 2**20
+        if isinstance(error, BodyTooLarge):
+            return refuse(413, f"The request is larger than {MOST_JSON_BYTES // 2**20} MB.", "Do it in smaller parts.")
         return refuse(413, f"The file is larger than {limit} MB.", "Bring in a smaller one.")
 
     @app.errorhandler(HTTPException)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import base64
 import binascii
 import struct
+from typing import Any
 from urllib.parse import unquote
 
 import orjson
@@ -12,7 +13,7 @@ from pydantic import ValidationError
 
 from ..errors import DamagedFile, FileError, OfOtherKind
 from ..format import Resolver
-from ..limits import MOST_NODES, Total
+from ..limits import MOST_NODES, MOST_UNPACKED, Total
 from .document import Document
 
 MAGIC, JSON_CHUNK, BIN_CHUNK = b"glTF", 0x4E4F534A, 0x004E4942
@@ -85,9 +86,14 @@ def _chunks(data: bytes) -> tuple[bytes, bytes | None]:
 def load_buffers(document: Document, binary: bytes | None, resolve: Resolver | None) -> list[bytes | None]:
     """The bytes of each buffer; None where a buffer has none of its own (a mere placeholder)."""
     out: list[bytes | None] = []
+    fetched: dict[str, bytes] = {}
+    total = Total("bytes", MOST_UNPACKED, "Bring in fewer at a time.")
     for index, buffer in enumerate(document.buffers):
         own = binary if index == 0 else None
-        data = own if buffer.uri is None else fetch(buffer.uri, resolve)
+        if buffer.uri is not None and buffer.uri not in fetched:
+            fetched[buffer.uri] = fetch(buffer.uri, resolve)
+            total.add(len(fetched[buffer.uri]))
+        data = own if buffer.uri is None else fetched[buffer.uri]
         if data is not None and len(data) < buffer.byte_length:
             raise DamagedFile(f"Buffer {index} should have {buffer.byte_length:,} bytes and has {len(data):,}.")
         out.append(data)
@@ -117,15 +123,34 @@ def fetch(uri: str, resolve: Resolver | None) -> bytes:
 
 
 def embedded(data: bytes, resolve: Resolver) -> bytes:
-    """A .gltf with its external buffers and images put inside, so that it stands alone."""
+    """A .gltf with its external buffers and images put inside, so that it stands alone; a buffer that is named often is put in
+    once."""
     document, _ = open_document(data)
     raw = orjson.loads(data.removeprefix(b"\xef\xbb\xbf"))
+    first_of: dict[str, int] = {}
     for index, buffer in enumerate(document.buffers):
         if buffer.uri is not None and not buffer.uri.startswith("data:"):
+            if buffer.uri in first_of:
+                del raw["buffers"][index]["uri"]
+                _read_from(raw, index, first_of[buffer.uri])
+                continue
+            first_of[buffer.uri] = index
             content = base64.b64encode(fetch(buffer.uri, resolve)).decode()
             raw["buffers"][index]["uri"] = f"data:application/octet-stream;base64,{content}"
+    total = Total("bytes of images", MOST_UNPACKED, "Bring it in with fewer or smaller images.")
     for index, image in enumerate(document.images):
         if image.uri is not None and not image.uri.startswith("data:"):
-            content = base64.b64encode(fetch(image.uri, resolve)).decode()
+            found = fetch(image.uri, resolve)
+            total.add(len(found))
+            content = base64.b64encode(found).decode()
             raw["images"][index]["uri"] = f"data:application/octet-stream;base64,{content}"
     return orjson.dumps(raw)
+
+
+def _read_from(raw: dict[str, Any], index: int, other: int) -> None:
+    """Let all that is read from a buffer be read from another one, which holds the same."""
+    for view in raw.get("bufferViews", []):
+        packed = view.get("extensions", {}).get("EXT_meshopt_compression", {})
+        for part in (view, packed):
+            if part.get("buffer") == index:
+                part["buffer"] = other
