@@ -8,6 +8,7 @@ import numpy as np
 import pytest
 
 from eddyfield.core.edits.cameras import LockCamera
+from eddyfield.core.edits.performances import StepAndRide
 from eddyfield.core.performance.exposure import Stepping
 from eddyfield.core.performance.ride import Ride
 from eddyfield.core.readings.candidates import LOST_POSE_PX, candidates
@@ -39,12 +40,15 @@ def test_each_way_leaves_what_it_says() -> None:
 def test_riding_with_planted_feet_is_best_for_the_bank() -> None:
     tried = candidates(baker(), ODA)
     best, now = tried.candidates[0], next(c for c in tried.candidates if c.edit is None)
-    assert (best.kind, best.reversals) == ("ride whole", 0)
+    assert (best.kind, best.title, best.reversals) == ("together", "Ride, every key pose shown", 0)
     assert now.slip_px == pytest.approx(baker().strobing(ODA).rms_px)
+    ride = next(c for c in tried.candidates if c.kind == "ride whole")
     over_all = np.sqrt(np.mean(baker().strobing(ODA).slip_px ** 2))
-    assert now.cost_px - best.cost_px == pytest.approx(over_all, abs=0.01), "nothing else becomes worse"
-    assert best.lost == now.lost
-    assert best.cost_px == pytest.approx(LOST_POSE_PX * len(best.lost), abs=0.01)
+    assert now.cost_px - ride.cost_px == pytest.approx(over_all, abs=0.01), "nothing else becomes worse"
+    assert ride.lost == now.lost
+    assert ride.cost_px == pytest.approx(LOST_POSE_PX * len(ride.lost), abs=0.01)
+    assert best.lost == ()
+    assert best.cost_px < 0.03 * ride.cost_px, "riding and every key pose shown make up for each other"
     assert tried.first <= now_worst() <= tried.last
 
 
@@ -89,3 +93,22 @@ def test_on_ones_there_is_little_to_try() -> None:
     now = next(c for c in tried.candidates if c.edit is None)
     assert tried.candidates[0].cost_px == pytest.approx(now.cost_px)
     assert now.slip_px == 0
+
+
+@pytest.mark.parametrize("stepping", [Stepping(2), Stepping(2, 1), Stepping(3), Stepping(3, 2), Stepping(4)])
+def test_the_best_is_no_worse_than_any_ride_with_any_key_poses_and_says_why_others_lose(stepping: Stepping) -> None:
+    oda = replace(ODA, stepping=stepping)
+    work = baker(SCENE.with_character(oda))
+    tried = candidates(work, oda).candidates
+    best, *others = tried
+    kept = StepAndRide(character_id=ODA.id, stepping=replace(stepping, keep_key_poses=True), ride=oda.offered_ride)
+    after = work.of(kept.apply(work.scene, work))
+    over_all = np.sqrt(np.mean(np.nan_to_num(after.strobing(after.scene.character(ODA.id)).slip_px) ** 2))
+    found = next(c for c in tried if c.edit == kept)
+    assert dict(found.terms_px)["slip"] == pytest.approx(over_all)
+    assert best.cost_px <= found.cost_px
+    assert best.loses_by is None
+    for other in others:
+        assert other.cost_px == pytest.approx(sum(px for _, px in other.terms_px))
+        if other.cost_px > best.cost_px + 1e-9:
+            assert dict(other.terms_px)[other.loses_by] > dict(best.terms_px).get(other.loses_by, 0.0)

@@ -293,7 +293,7 @@ test.each(["Ride", "Ride along the picture", "every key pose shown"])(
       "the ways",
     );
     expect(ways.length).toBe(6);
-    expect(said(ways[0])).toMatch(/^Ride\s*best/);
+    expect(said(ways[0])).toMatch(/^Ride, every key pose shown\s*best/);
     expect(revision(), "nothing is stored by trying").toBe(start);
     const shown = () => now("[data-testid=picture] canvas").dataset.drawn;
     const first = shown();

@@ -136,6 +136,7 @@ EDITS: list[dict[str, Any]] = [
     {"edit": "change exposures", "character_id": ODA, "add": [1010], "remove": [1011]},
     {"edit": "expose stretch", "character_id": ODA, "first": 1020, "last": 1040, "step": 3},
     {"edit": "ride", "character_id": ODA, "ride": {"way": "picture"}},
+    {"edit": "step and ride", "character_id": ODA, "stepping": {"step": 3, "keep_key_poses": True}, "ride": {"way": "rigid"}},
     {"edit": "set front", "character_id": ODA, "front_deg": 30.0},
     {"edit": "rename scene", "name": "Crossing at dusk"},
     {"edit": "set rate", "rate": "12", "keeps": "frames"},

@@ -20,7 +20,7 @@ MOST_SHOWN = 6
 
 class CandidateView(Answer):
     """A way, what it leaves, and the scene with it; ``edit`` None is the scene as it is. ``cost_px`` is what they are put in
-    order by."""
+    order by, ``loses_by`` what it has more of than the best."""
 
     kind: str
     title: str
@@ -33,6 +33,7 @@ class CandidateView(Answer):
     feet_slide_px: float | None
     legs_stretch: float | None
     cost_px: float
+    loses_by: str | None
     answer: SceneAnswer
 
 
@@ -57,7 +58,8 @@ def tried(request: Candidates, standing: Standing, views: SceneViews) -> Candida
 
     def view(candidate: Candidate) -> CandidateView:
         after: Scene = scene if candidate.edit is None else applied(candidate.edit, scene, baker)
-        figures = {f.name: getattr(candidate, f.name) for f in fields(candidate)} | {"lost": list(candidate.lost)}
+        figures = {f.name: getattr(candidate, f.name) for f in fields(candidate) if f.name != "terms_px"}
+        figures["lost"] = list(candidate.lost)
         return CandidateView(**figures, answer=views.preview(replace(standing, scene=after), request.view))
 
     return CandidatesAnswer(

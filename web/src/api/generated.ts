@@ -859,6 +859,7 @@ export interface EditRequest {
     | SpaceStretch
     | SplitShot
     | SteadySize
+    | StepAndRide
     | StepPart
     | StepPiece
     | StepCharacter
@@ -2033,17 +2034,16 @@ export interface SteadySize {
   step?: boolean;
 }
 /**
- * Step all that hangs on a joint by itself, or (None) with the body again. Raises ``DomainError`` for a joint on which all of
- * the body hangs.
+ * Hold the character's poses in one way and carry them in one, together. Keys of the ride's weight stay.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
- * via the `definition` "StepPart".
+ * via the `definition` "StepAndRide".
  */
-export interface StepPart {
-  edit: "step part";
+export interface StepAndRide {
+  edit: "step and ride";
   character_id: string;
-  joint: string;
-  stepping: Stepping | null;
+  stepping: Stepping;
+  ride: Ride;
 }
 /**
  * A performance held on every ``step`` frames, the grid moved by ``offset`` frames from the first.
@@ -2062,6 +2062,19 @@ export interface Stepping {
   keep_key_poses: boolean;
   starts: number[] | null;
   in_file_time: boolean;
+}
+/**
+ * Step all that hangs on a joint by itself, or (None) with the body again. Raises ``DomainError`` for a joint on which all of
+ * the body hangs.
+ *
+ * This interface was referenced by `Everything`'s JSON-Schema
+ * via the `definition` "StepPart".
+ */
+export interface StepPart {
+  edit: "step part";
+  character_id: string;
+  joint: string;
+  stepping: Stepping | null;
 }
 /**
  * Step a prop or set piece by itself, or (None) as who holds it is, and on ones where nobody does.
@@ -2342,6 +2355,7 @@ export interface EffectRequest {
     | SpaceStretch
     | SplitShot
     | SteadySize
+    | StepAndRide
     | StepPart
     | StepPiece
     | StepCharacter
@@ -2550,6 +2564,7 @@ export interface PreviewRequest {
     | SpaceStretch
     | SplitShot
     | SteadySize
+    | StepAndRide
     | StepPart
     | StepPiece
     | StepCharacter
@@ -3208,7 +3223,7 @@ export interface SavedViewView {
 }
 /**
  * A way, what it leaves, and the scene with it; ``edit`` None is the scene as it is. ``cost_px`` is what they are put in
- * order by.
+ * order by, ``loses_by`` what it has more of than the best.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "CandidateView".
@@ -3225,6 +3240,7 @@ export interface CandidateView {
   feet_slide_px: number | null;
   legs_stretch: number | null;
   cost_px: number;
+  loses_by: string | null;
   answer: SceneAnswer;
 }
 /**

@@ -62,6 +62,7 @@ export function Trying({ width, height }: { width: number; height: number }) {
 function figures(way: Way): string {
   const feet = way.feet_slide_px;
   return [
+    way.loses_by && `loses by ${way.loses_by}`,
     `slip ${px(way.slip_px)}`,
     `${way.reversals} jump back`,
     feet !== null && feet >= 0.5 && `feet slide ${px(feet)}`,

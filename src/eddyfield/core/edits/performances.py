@@ -27,6 +27,22 @@ class StepCharacter(Edit):
 
 
 @dataclass(frozen=True, kw_only=True)
+class StepAndRide(Edit):
+    """Hold the character's poses in one way and carry them in one, together. Keys of the ride's weight stay."""
+
+    edit: Literal["step and ride"] = "step and ride"
+    title: ClassVar[str] = "step poses and ride"
+    character_id: str
+    stepping: Stepping
+    ride: Ride
+
+    def apply(self, scene: Scene, baker: Baker) -> Scene:
+        stepped = StepCharacter(character_id=self.character_id, stepping=self.stepping).apply(scene, baker)
+        ride = RideCharacter(character_id=self.character_id, ride=self.ride, keeps_keys=True)
+        return ride.apply(stepped, baker)
+
+
+@dataclass(frozen=True, kw_only=True)
 class SetFront(Edit):
     """Say which way a character faces, or leave it to its file: 0 is +Z, positive turns to its left."""
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
@@ -14,7 +14,7 @@ from ..edits.bend_time import BendCameraTime
 from ..edits.edit import Edit
 from ..edits.exposures import ExposeStretch
 from ..edits.held_cameras import HoldCamera
-from ..edits.performances import RideCharacter, StepCharacter
+from ..edits.performances import RideCharacter, StepAndRide, StepCharacter
 from ..edits.ride_weights import RideWhereItStrobes
 from ..errors import DomainError
 from ..optics.camera_speed import camera_speed
@@ -25,9 +25,12 @@ from .strobing import Strobing
 
 CandidateKind = Literal[
     "as it is", "ride whole", "ride scaled", "ride carried", "ride in picture", "ride half", "ride eased", "feet planted",
-    "no ride", "offset", "key poses", "ones here", "shorter holds", "slower camera", "held camera",
+    "no ride", "offset", "key poses", "ones here", "shorter holds", "slower camera", "held camera", "together",
 ]  # fmt: skip
+Term = Literal["slip", "sliding feet", "lost key poses", "another look", "a background that jumps"]
 MOST_OFFSETS = 3
+BEST_RIDES, BEST_STEPPINGS = 3, 4
+"""So many of each, the best by themselves, are tried together."""
 LOST_POSE_PX = 4.0
 """What a key pose that nobody sees weighs, as slip does."""
 OTHER_LOOK_PX = 8.0
@@ -56,6 +59,10 @@ class Candidate:
     feet_slide_px: float | None
     legs_stretch: float | None
     cost_px: float
+    terms_px: tuple[tuple[Term, float], ...]
+    """What the cost is made of."""
+    loses_by: Term | None = None
+    """Of what it has most more than the best one; None of the best."""
 
 
 @dataclass(frozen=True)
@@ -82,15 +89,47 @@ def candidates(baker: Baker, character: Character) -> Tried:
             continue
         work = baker.of(after)
         found.append(_measured(work, after.character(character.id), kind, title, edit, starts))
+    for title, both in _together(character, found):
+        work = baker.of(both.apply(baker.scene, baker))
+        found.append(_measured(work, work.scene.character(character.id), "together", title, both, starts))
+    found.sort(key=lambda c: c.cost_px)
     worst = baker.frames.first if now.max_frame is None else now.max_frame
     around = round(float(baker.rate) / 2)
     first = max(baker.frames.first, worst - around)
     return Tried(
-        tuple(sorted(found, key=lambda c: c.cost_px)),
+        (found[0], *(replace(c, loses_by=_most_more(c, found[0])) for c in found[1:])),
         tuple(dict.fromkeys(refused)),
         first,
         min(baker.frames.last, first + 2 * around - 1),
     )
+
+
+def _together(character: Character, found: Sequence[Candidate]) -> Iterator[tuple[str, StepAndRide]]:
+    """The best ways to ride with the best ways to step: neither makes up for the other. With every key pose shown as well."""
+    by_cost = sorted(found, key=lambda c: c.cost_px)
+    rides = [(c.title, c.edit.ride) for c in by_cost if isinstance(c.edit, RideCharacter) and c.edit.ride.way != "off"]
+    if character.ride.way != "off":
+        rides.insert(0, ("", character.ride))
+    steppings = [(c.title, c.edit.stepping) for c in by_cost if isinstance(c.edit, StepCharacter)]
+    if any(stepping.keep_key_poses for _, stepping in steppings):
+        steppings += [
+            (f"{title}, every key pose shown", replace(stepping, keep_key_poses=True))
+            for title, stepping in steppings if not stepping.keep_key_poses
+        ]  # fmt: skip
+    for with_ride, ride in rides[:BEST_RIDES]:
+        for title, stepping in steppings[: 2 * BEST_STEPPINGS]:
+            if not with_ride and not stepping.keep_key_poses:
+                continue  # that is the stepping by itself
+            together = StepAndRide(character_id=character.id, stepping=stepping, ride=ride)
+            yield (f"{with_ride}, {title}" if with_ride else title), together
+
+
+def _most_more(candidate: Candidate, best: Candidate) -> Term | None:
+    """Of what a way has most more than the best one."""
+    least = dict(best.terms_px)
+    more = {term: px - least.get(term, 0.0) for term, px in candidate.terms_px}
+    term = max(more, key=lambda name: more[name])
+    return term if more[term] > 0 else None
 
 
 def _ways(baker: Baker, character: Character, now: Strobing) -> Iterator[tuple[CandidateKind, str, Edit]]:
@@ -155,13 +194,16 @@ def _measured(
     lost = tuple(map(nearest_frame, lost_key_poses(starts, baker.frames, baker.key_poses(character))))
     slides = price.after_px if price and not np.isnan(price.after_px) else 0.0
     others = float(np.mean(starts != starts_now))
-    cost = over_all + slides + LOST_POSE_PX * len(lost) + OTHER_LOOK_PX * others
+    terms: dict[Term, float] = {
+        "slip": over_all, "sliding feet": slides, "lost key poses": LOST_POSE_PX * len(lost),
+        "another look": OTHER_LOOK_PX * others,
+    }  # fmt: skip
     if kind in ("slower camera", "held camera"):
-        cost += _background_px(baker)
+        terms["a background that jumps"] = _background_px(baker)
     return Candidate(
         kind, title, edit, float(np.nan_to_num(found.rms_px)), float(slip.max()), len(found.reversals), lost,
         price.after_m if price else None, slides if price else None,
-        float(carried.stretch.max()) if carried.plants else None, cost,
+        float(carried.stretch.max()) if carried.plants else None, sum(terms.values()), tuple(terms.items()),
     )  # fmt: skip
 
 
