@@ -15,6 +15,8 @@ from .reading_answers import EditSent
 from .requests import Candidates
 from .scene_views import SceneViews
 
+MOST_TOGETHER = 1
+"""Of the ways that are put together: what they are made of is shown beside."""
 MOST_SHOWN = 6
 
 
@@ -53,7 +55,9 @@ def tried(request: Candidates, standing: Standing, views: SceneViews) -> Candida
     scene = standing.scene
     baker = views.baker(scene)
     found = candidates(baker, scene.character(request.character_id))
-    best = [c for c in found.candidates if c.edit is not None][: MOST_SHOWN - 1]
+    ways = [c for c in found.candidates if c.edit is not None]
+    together = [c for c in ways if c.kind == "together"][MOST_TOGETHER:]
+    best = [c for c in ways if c not in together][: MOST_SHOWN - 1]
     shown = [c for c in found.candidates if c.edit is None or c in best]
 
     def view(candidate: Candidate) -> CandidateView:
