@@ -40,7 +40,7 @@ def test_each_way_leaves_what_it_says() -> None:
 def test_riding_with_planted_feet_is_best_for_the_bank() -> None:
     tried = candidates(baker(), ODA)
     best, now = tried.candidates[0], next(c for c in tried.candidates if c.edit is None)
-    assert (best.kind, best.title, best.reversals) == ("together", "Ride, every key pose shown", 0)
+    assert (best.kind, best.title, best.reversals) == ("together", "Ride, all key poses", 0)
     assert now.slip_px == pytest.approx(baker().strobing(ODA).rms_px)
     ride = next(c for c in tried.candidates if c.kind == "ride whole")
     over_all = np.sqrt(np.mean(baker().strobing(ODA).slip_px ** 2))

@@ -281,7 +281,7 @@ test("the shot is taken out", async () => {
   expect(slips.length).toBe(97);
 });
 
-test.each(["Ride", "Ride along the picture", "Ride, every key pose shown"])(
+test.each(["Ride", "Ride along the picture", "Ride, all key poses"])(
   "what would be best is tried, shown and taken: %s",
   async (way) => {
     await stage("step");
@@ -293,7 +293,7 @@ test.each(["Ride", "Ride along the picture", "Ride, every key pose shown"])(
       "the ways",
     );
     expect(ways.length).toBe(6);
-    expect(said(ways[0])).toMatch(/^Ride, every key pose shown\s*best/);
+    expect(said(ways[0])).toMatch(/^Ride, all key poses\s*best/);
     expect(revision(), "nothing is stored by trying").toBe(start);
     const shown = () => now("[data-testid=picture] canvas").dataset.drawn;
     const first = shown();

@@ -45,7 +45,7 @@ export function Trying({ width, height }: { width: number; height: number }) {
               </button>
             )}
           </div>
-          <p>{figures(way)}</p>
+          <Figures way={way} />
         </section>
       ))}
       {trying.refused.length > 0 && (
@@ -58,17 +58,27 @@ export function Trying({ width, height }: { width: number; height: number }) {
   );
 }
 
-/** What a way leaves, in two lines at most. */
-function figures(way: Way): string {
+/** What a way leaves, in two lines at most; first, and standing out, that by which it loses. */
+function Figures({ way }: { way: Way }) {
   const feet = way.feet_slide_px;
-  return [
-    way.loses_by && `loses by ${way.loses_by}`,
-    `slip ${px(way.slip_px)}`,
-    `${way.reversals} jump back`,
-    feet !== null && feet >= 0.5 && `feet slide ${px(feet)}`,
-    (way.legs_stretch ?? 0) >= 0.0005 && `legs +${(way.legs_stretch! * 100).toFixed(1)} %`,
-    way.lost.length > 0 && `${way.lost.length} key pose${way.lost.length > 1 ? "s" : ""} lost`,
-  ]
-    .filter(Boolean)
-    .join(" · ");
+  const lost = way.lost.length;
+  const said: [string, string | false][] = [
+    ["slip", `slip ${px(way.slip_px)}`],
+    ["", `${way.reversals} jump back`],
+    ["sliding feet", feet !== null && feet >= 0.5 && `feet slide ${px(feet)}`],
+    ["", (way.legs_stretch ?? 0) >= 0.0005 && `legs +${(way.legs_stretch! * 100).toFixed(1)} %`],
+    ["lost key poses", lost > 0 && `${lost} key pose${lost > 1 ? "s" : ""} lost`],
+    ["another look", way.loses_by === "another look" && "another look"],
+    ["a background that jumps", way.loses_by === "a background that jumps" && "the background jumps"],
+  ];
+  const isWhy = ([term]: [string, string | false]) => term !== "" && term === way.loses_by;
+  const others = said.filter((one) => one[1] && !isWhy(one)).map(([, text]) => text);
+  const why = said.find(isWhy)?.[1];
+  return (
+    <p title={way.loses_by ? `It loses by: ${way.loses_by}` : undefined}>
+      {why && <b>{why}</b>}
+      {why && others.length > 0 && " · "}
+      {others.join(" · ")}
+    </p>
+  );
 }

@@ -29,6 +29,7 @@ CandidateKind = Literal[
 ]  # fmt: skip
 Term = Literal["slip", "sliding feet", "lost key poses", "another look", "a background that jumps"]
 MOST_OFFSETS = 3
+ALL_SHOWN = "all key poses"
 BEST_RIDES, BEST_STEPPINGS = 3, 4
 """So many of each, the best by themselves, are tried together."""
 LOST_POSE_PX = 4.0
@@ -113,7 +114,7 @@ def _together(character: Character, found: Sequence[Candidate]) -> Iterator[tupl
     steppings = [(c.title, c.edit.stepping) for c in by_cost if isinstance(c.edit, StepCharacter)]
     if any(stepping.keep_key_poses for _, stepping in steppings):
         steppings += [
-            (f"{title}, every key pose shown", replace(stepping, keep_key_poses=True))
+            (f"{title}, {ALL_SHOWN}", replace(stepping, keep_key_poses=True))
             for title, stepping in steppings if not stepping.keep_key_poses
         ]  # fmt: skip
     for with_ride, ride in rides[:BEST_RIDES]:
@@ -164,7 +165,7 @@ def _ways(baker: Baker, character: Character, now: Strobing) -> Iterator[tuple[C
             yield "shorter holds", f"held on {fewer.step}", StepCharacter(character_id=character.id, stepping=fewer)
     if not stepping.keep_key_poses and baker.key_poses(character):
         kept = replace(stepping, keep_key_poses=True)
-        yield "key poses", "every key pose shown", StepCharacter(character_id=character.id, stepping=kept)
+        yield "key poses", ALL_SHOWN, StepCharacter(character_id=character.id, stepping=kept)
     if now.stretches:
         worst = max(now.stretches, key=lambda s: s.rms_px * (s.last - s.first + 1))
         first, last = max(baker.frames.first, worst.first), min(baker.frames.last, worst.last)
