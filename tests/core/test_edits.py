@@ -23,7 +23,7 @@ BANK = SCENE.cameras[0].id
 
 
 def test_every_kind_is_found_and_named_once() -> None:
-    assert len(edits.BY_KIND) == 115
+    assert len(edits.BY_KIND) == 116
     for kind, made in edits.BY_KIND.items():
         assert made.__dataclass_fields__["edit"].default == kind
         assert made.__doc__, f"“{kind}” says what it does"
