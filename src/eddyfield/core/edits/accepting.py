@@ -22,6 +22,7 @@ class AcceptReading(Edit):
 
     edit: Literal["accept reading"] = "accept reading"
     title: ClassVar[str] = "accept a reading"
+    of_scene: ClassVar[tuple[str, ...]] = ("accepted",)
     accepted: Acceptance
 
     def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
@@ -42,6 +43,7 @@ class TakeAcceptanceBack(Edit):
 
     edit: Literal["take acceptance back"] = "take acceptance back"
     title: ClassVar[str] = "take an acceptance back"
+    of_scene: ClassVar[tuple[str, ...]] = ("accepted",)
     kind: str
     character_id: str
     camera_id: str

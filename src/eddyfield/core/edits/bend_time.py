@@ -13,6 +13,7 @@ from ..scene_bend import BendingTime
 from ..time.bending import Bend
 from .cameras import refuse_locked_channels
 from .edit import Edit
+from .reach import POSES, Reach, Stretch
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -26,6 +27,9 @@ class BendTime(Edit):
     first: int
     last: int
     speed: float
+
+    def reach(self, scene: Scene) -> Reach:
+        return Reach(frozenset({self.thing_id}), stretch=Stretch(frozenset({POSES}), self.first))
 
     def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
         bend = Bend.at(self.first, self.last, self.speed)
@@ -45,6 +49,10 @@ class BendCameraTime(Edit):
     first: int
     last: int
     speed: float
+
+    def reach(self, scene: Scene) -> Reach:
+        names = frozenset(scene.camera(self.camera_id).channels)
+        return Reach(frozenset({self.camera_id}), stretch=Stretch(names, self.first))
 
     def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
         bend = Bend.at(self.first, self.last, self.speed)
@@ -67,6 +75,9 @@ class BendSceneTime(Edit):
     first: int
     last: int
     speed: float
+
+    def reach(self, scene: Scene) -> Reach:
+        return Reach(of_scene=frozenset({"frames", "cut", "other_cuts", "marks", "accepted"}), all_owners=True)
 
     def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
         bend = Bend.at(self.first, self.last, self.speed)

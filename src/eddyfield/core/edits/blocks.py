@@ -13,8 +13,9 @@ from ..scene import Block, Scene, numbered
 from ..time.frames import FrameTime
 from .contents import checked_value, refuse_used
 from .edit import Edit, check_new_id
-from .letting_go import let_go
+from .letting_go import going_by, let_go
 from .names import usable_name
+from .reach import Reach
 
 MOST_BLOCKS = 50
 
@@ -95,6 +96,10 @@ class TakeOutBlock(Edit):
     block_id: str
     frame: int
     lets_go: bool = False
+
+    def reach(self, scene: Scene) -> Reach:
+        came = [thing.id for thing in scene.things if thing.nested and thing.nested.block_id == self.block_id]
+        return Reach(frozenset({self.block_id, *(other for thing_id in came for other in going_by(scene, thing_id))}))
 
     def apply(self, scene: Scene, baker: Baker) -> Scene:
         block = scene.block(self.block_id)

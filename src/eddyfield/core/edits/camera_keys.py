@@ -18,6 +18,7 @@ from ..time.keys import KEY_SHAPES, Key, KeyShape
 from ..time.retiming import Retiming, mirrored, retimed
 from .cameras import refuse_locked, refuse_locked_channels
 from .edit import Edit
+from .reach import Reach, Stretch
 
 MOST_KEYS_PASTED = 20_000
 
@@ -46,6 +47,14 @@ class ChosenKeys:
         refuse_locked_channels(camera, set(found), "changed")
         return found
 
+    def reach(self, scene: Scene, within: bool = False) -> Reach:
+        """The channels of the keys; ``within``: from the first of these to the last alone."""
+        camera = scene.camera(self.camera_id)
+        chosen = self.of(camera)
+        times = [camera.channels[name].keys[index].time for name, indices in chosen.items() for index in indices]
+        ends = (min(times), max(times)) if within else (None, None)
+        return Reach(frozenset({self.camera_id}), stretch=Stretch(frozenset(chosen), *ends))
+
 
 @dataclass(frozen=True, kw_only=True)
 class DeleteCameraKeys(Edit):
@@ -54,6 +63,9 @@ class DeleteCameraKeys(Edit):
     edit: Literal["delete camera keys"] = "delete camera keys"
     title: ClassVar[str] = "delete keys"
     keys: ChosenKeys
+
+    def reach(self, scene: Scene) -> Reach:
+        return self.keys.reach(scene)
 
     def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
         camera = scene.camera(self.keys.camera_id)
@@ -77,6 +89,9 @@ class RetimeCameraKeys(Edit):
     stretch: FrameTime = FrameTime(1)
     about: FrameTime = FrameTime(0)
 
+    def reach(self, scene: Scene) -> Reach:
+        return self.keys.reach(scene)
+
     def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
         camera = scene.camera(self.keys.camera_id)
         chosen = self.keys.of(camera)
@@ -95,6 +110,9 @@ class ShapeCameraKeys(Edit):
     title: ClassVar[str] = "shape of keys"
     keys: ChosenKeys
     shape: KeyShape
+
+    def reach(self, scene: Scene) -> Reach:
+        return self.keys.reach(scene)
 
     def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
         camera = scene.camera(self.keys.camera_id)
@@ -121,6 +139,9 @@ class PasteCameraKeys(Edit):
     at: FrameTime
     mirrors: bool = False
     clears: bool = False
+
+    def reach(self, scene: Scene) -> Reach:
+        return Reach(frozenset({self.camera_id}), stretch=Stretch(frozenset(self.keys)))
 
     def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
         camera = scene.camera(self.camera_id)

@@ -39,6 +39,7 @@ class SetDelivery(Edit):
 
     edit: Literal["set delivery frame"] = "set delivery frame"
     title: ClassVar[str] = "delivery frame"
+    of_scene: ClassVar[tuple[str, ...]] = ("delivery",)
     delivery: DeliveryFrame
 
     def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
@@ -51,6 +52,7 @@ class SetRoom(Edit):
 
     edit: Literal["want room"] = "want room"
     title: ClassVar[str] = "wanted headroom and lead room"
+    of_scene: ClassVar[tuple[str, ...]] = ("room",)
     room: Room
 
     def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:

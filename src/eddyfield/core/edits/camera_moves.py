@@ -21,6 +21,7 @@ from ..time.channels import Channel, new_key
 from ..time.frames import FrameTime
 from .cameras import refuse_locked, refuse_locked_channels
 from .edit import Edit
+from .reach import Reach, Stretch
 
 Turns = Literal["nearest", "counted"]
 
@@ -114,6 +115,9 @@ class SetCameraValues(Edit):
     frame: int | None = None
     records: bool = False
 
+    def reach(self, scene: Scene) -> Reach:
+        return Reach(frozenset({self.camera_id}), stretch=Stretch(frozenset(self.values)))
+
     def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
         camera = scene.camera(self.camera_id)
         refuse_locked_channels(camera, set(self.values), "changed")
@@ -153,6 +157,9 @@ class KeyCameraValues(Edit):
     camera_id: str
     time: FrameTime
     values: Mapping[str, float]
+
+    def reach(self, scene: Scene) -> Reach:
+        return Reach(frozenset({self.camera_id}), stretch=Stretch(frozenset(self.values)))
 
     def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
         camera = scene.camera(self.camera_id)

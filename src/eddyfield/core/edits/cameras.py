@@ -13,6 +13,7 @@ from ..errors import DomainError
 from ..scene import Scene
 from .edit import Edit, check_new_id
 from .names import usable_name
+from .reach import Reach
 
 MOST_CAMERAS = 1000
 
@@ -54,6 +55,10 @@ class DeleteCamera(Edit):
     camera_id: str
     replace_by: str | None = None
 
+    def reach(self, scene: Scene) -> Reach:
+        shown_to = [t.id for t in scene.things if t.showing.without(self.camera_id) is not t.showing]
+        return Reach(frozenset({self.camera_id, *shown_to}), frozenset({"cut", "other_cuts"}))
+
     def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
         camera = scene.camera(self.camera_id)
         if len(scene.cameras) == 1:
@@ -88,6 +93,7 @@ class OrderCamera(Edit):
     version: ClassVar[int] = 2  # in the first, ``index`` was called ``place``
     edit: Literal["order camera"] = "order camera"
     title: ClassVar[str] = "order camera"
+    of_scene: ClassVar[tuple[str, ...]] = ("cameras",)
     camera_id: str
     index: int
 

@@ -21,8 +21,9 @@ from ..time.channels import Channel
 from ..time.frames import FrameTime
 from ..time.retiming import Retiming, retimed
 from .edit import Edit, check_new_id
-from .letting_go import let_go
+from .letting_go import going_by, let_go
 from .names import usable_name
+from .reach import Reach
 
 ThingKind = Literal["character", "prop", "set piece"]
 
@@ -110,6 +111,9 @@ class TakeOut(Edit):
     thing_id: str
     frame: int
     lets_go: bool = False
+
+    def reach(self, scene: Scene) -> Reach:
+        return Reach(frozenset({self.thing_id, *going_by(scene, self.thing_id)}))
 
     def apply(self, scene: Scene, baker: Baker) -> Scene:
         thing = scene.thing(self.thing_id)

@@ -16,14 +16,16 @@ from ..optics.screen import shifts_in_world
 from ..performance.character import Character
 from ..performance.correction import Correction, Moment
 from ..performance.nested import ground_of
+from ..performance.piece import Piece
 from ..performance.placing import world_from_file
 from ..readings.arc_sources import BroughtPoint, brought_point, displaced, source_changes
 from ..rig import transforms
 from ..rig.joint_change import JointChange, bending, changed, limb_above, moved_by, turning, vector
 from ..rig.rig import Rig
 from ..scene import Scene
-from ..time.fading import LONGEST_FADE, fading
+from ..time.fading import LONGEST_FADE, fading, fading_frames
 from .edit import Edit
+from .reach import POSES, Reach, Stretch
 
 FARTHEST_PX = 4000.0
 FARTHEST_SWEEP = 1.5
@@ -48,6 +50,9 @@ class CorrectJoint(Edit):
     fades: int = 0
     step: bool = False
     changes: tuple[JointChange, ...] = ()
+
+    def reach(self, scene: Scene) -> Reach:
+        return _reached(scene, self.thing_id, self.on_frame, self.fades)
 
     def apply(self, scene: Scene, baker: Baker) -> Scene:
         if self.on_frame not in scene.frames:
@@ -162,6 +167,9 @@ class CorrectFault(Edit):
     fades: int = 0
     step: bool = False
 
+    def reach(self, scene: Scene) -> Reach:
+        return _reached(scene, self.thing_id, self.on_frame, self.fades)
+
     def apply(self, scene: Scene, baker: Baker) -> Scene:
         brought = brought_point(baker, self.thing_id, self.joint, self.on_frame)
         camera = scene.camera(self.camera_id) if self.camera_id else None
@@ -199,3 +207,13 @@ def _without(scene: Scene, character: Character, place: int) -> Scene:
     corrections = character.performance.corrections
     left = (*corrections[:place], *corrections[place + 1 :])
     return scene.with_thing(replace(character, performance=replace(character.performance, corrections=left)))
+
+
+def _reached(scene: Scene, thing_id: str, on_frame: int, fades: int) -> Reach:
+    """Poses of the character, or of who holds the prop, on the frames on which it shows. One that is pushed again in the same
+    way comes in the place of the last."""
+    thing = scene.thing(thing_id)
+    hold = thing.held_on(on_frame) if isinstance(thing, Piece) else None
+    frames, _ = fading_frames(on_frame, fades, True)
+    stretch = Stretch(frozenset({POSES}), int(frames[0]), int(frames[-1]))
+    return Reach(frozenset({(hold and hold.character_id) or thing_id}), stretch=stretch)

@@ -16,6 +16,7 @@ from ..time.frames import FrameTime
 from ..time.keys import Handle
 from .cameras import refuse_locked_channels
 from .edit import Edit
+from .reach import Reach, Stretch
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -32,6 +33,9 @@ class SetCurveKey(Edit):
     value: float | None = None
     arriving: Handle | None = None
     leaving: Handle | None = None
+
+    def reach(self, scene: Scene) -> Reach:
+        return Reach(frozenset({self.camera_id}), stretch=Stretch(frozenset({self.channel})))
 
     def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
         camera, channel = _unlocked(scene, self.camera_id, self.channel)
@@ -63,6 +67,10 @@ class AddCurveKey(Edit):
     channel: str
     time: FrameTime
 
+    def reach(self, scene: Scene) -> Reach:
+        """Keys, but no value of the curve."""
+        return Reach(frozenset({self.camera_id}), stretch=Stretch(frozenset({self.channel}), self.time, self.time))
+
     def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
         camera, channel = _unlocked(scene, self.camera_id, self.channel)
         return _with(scene, camera, self.channel, key_within(channel, self.time))
@@ -77,6 +85,9 @@ class DeleteCurveKey(Edit):
     camera_id: str
     channel: str
     time: FrameTime
+
+    def reach(self, scene: Scene) -> Reach:
+        return Reach(frozenset({self.camera_id}), stretch=Stretch(frozenset({self.channel})))
 
     def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
         camera, channel = _unlocked(scene, self.camera_id, self.channel)

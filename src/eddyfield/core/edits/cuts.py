@@ -15,6 +15,7 @@ from ..scene import Scene
 from ..time.frames import FrameTime
 from .camera_keys import ChosenKeys, RetimeCameraKeys
 from .edit import Edit
+from .reach import Reach
 
 LONGEST_NAME = 120
 MOST_TAKES = 2000
@@ -26,6 +27,7 @@ class CutTo(Edit):
 
     edit: Literal["cut to"] = "cut to"
     title: ClassVar[str] = "cut"
+    of_scene: ClassVar[tuple[str, ...]] = ("cut",)
     frame: int
     camera_id: str
 
@@ -45,6 +47,7 @@ class SplitShot(Edit):
 
     edit: Literal["split shot"] = "split shot"
     title: ClassVar[str] = "split the shot"
+    of_scene: ClassVar[tuple[str, ...]] = ("cut",)
     frame: int
 
     def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
@@ -57,6 +60,7 @@ class JoinShots(Edit):
 
     edit: Literal["join shots"] = "join shots"
     title: ClassVar[str] = "join two shots"
+    of_scene: ClassVar[tuple[str, ...]] = ("cut",)
     first: int
 
     def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
@@ -69,6 +73,7 @@ class RollCut(Edit):
 
     edit: Literal["roll cut"] = "roll cut"
     title: ClassVar[str] = "move the cut"
+    of_scene: ClassVar[tuple[str, ...]] = ("cut",)
     first: int
     to: int
 
@@ -82,6 +87,7 @@ class SlideShot(Edit):
 
     edit: Literal["slide shot"] = "slide shot"
     title: ClassVar[str] = "slide the shot"
+    of_scene: ClassVar[tuple[str, ...]] = ("cut",)
     first: int
     by: int
 
@@ -97,6 +103,9 @@ class SlipShot(Edit):
     title: ClassVar[str] = "slip the shot"
     first: int
     by: FrameTime
+
+    def reach(self, scene: Scene) -> Reach:
+        return Reach(frozenset({s.camera_id for s in shots_of(scene.cut, scene.frames) if s.begins == self.first}))
 
     def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
         shots = shots_of(scene.cut, scene.frames)
@@ -123,6 +132,7 @@ class SwapShotCameras(Edit):
 
     edit: Literal["swap shot cameras"] = "swap shot cameras"
     title: ClassVar[str] = "swap the cameras of two shots"
+    of_scene: ClassVar[tuple[str, ...]] = ("cut",)
     first: int
     other: int
 
@@ -137,6 +147,7 @@ class SetShot(Edit):
 
     edit: Literal["set shot"] = "set shot"
     title: ClassVar[str] = "shot"
+    of_scene: ClassVar[tuple[str, ...]] = ("cut",)
     first: int
     camera_id: str | None = None
     name: str | None = None
@@ -163,6 +174,7 @@ class SetTransition(Edit):
 
     edit: Literal["set transition"] = "set transition"
     title: ClassVar[str] = "transition"
+    of_scene: ClassVar[tuple[str, ...]] = ("cut",)
     first: int
     transition: Transition
 
@@ -194,6 +206,7 @@ class CutLive(Edit):
 
     edit: Literal["cut live"] = "cut live"
     title: ClassVar[str] = "cut while playing"
+    of_scene: ClassVar[tuple[str, ...]] = ("cut",)
     takes: tuple[Take, ...]
     last: int
 
@@ -210,6 +223,7 @@ class FitCut(Edit):
 
     edit: Literal["fit cut"] = "fit cut"
     title: ClassVar[str] = "fit the cut to the scene"
+    of_scene: ClassVar[tuple[str, ...]] = ("cut",)
 
     def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
         return _recut(scene, cutting.within(scene.cut, scene.frames))

@@ -23,6 +23,7 @@ from ..time.ease import Ease, check_ease
 from .cameras import refuse_locked
 from .edit import Edit
 from .keyed_stretches import keyed_within
+from .reach import Reach, Stretch
 
 Given = Literal["move", "lens"]
 
@@ -57,6 +58,10 @@ class SolveDollyZoom(Edit):
     title: ClassVar[str] = "dolly zoom"
     camera_id: str
     wanted: DollyZoom
+
+    def reach(self, scene: Scene) -> Reach:
+        names = frozenset({"focal_mm"} if self.wanted.given == "move" else "xyz")
+        return Reach(frozenset({self.camera_id}), stretch=Stretch(names, self.wanted.first, self.wanted.last))
 
     def apply(self, scene: Scene, baker: Baker) -> Scene:
         camera = scene.camera(self.camera_id)

@@ -15,7 +15,9 @@ from ..bake import Baker
 from ..errors import DomainError
 from ..rig.source import RigSource
 from ..scene import Scene
+from .reach import Reach
 
+NAMES_OWNER = ("new_id", "camera_id", "thing_id", "character_id", "piece_id", "sound_id", "block_id")
 GREATEST_NUMBER = 10_000_000
 LONGEST_TEXT = 2000
 GREATEST_DENOMINATOR = 10**9
@@ -33,6 +35,17 @@ class Edit(ABC):
     title: ClassVar[str]
     """What people call it; the journal and requests go by ``edit``."""
     edit: str
+    of_scene: ClassVar[tuple[str, ...]] = ()
+    """Fields of the scene itself that this kind changes, where it changes no owner."""
+
+    def reach(self, scene: Scene) -> Reach:
+        """What it changes of a scene to which it is applied: fields of the scene; else what it makes, else what it names first.
+        Kinds that change less, or more, say so."""
+        if self.of_scene:
+            return Reach(of_scene=frozenset(self.of_scene))
+        names = [field.name for field in dataclasses.fields(self)]
+        owner = next(name for name in ("new_id", *names) if name in names and name in NAMES_OWNER)
+        return Reach(frozenset({getattr(self, owner)}))
 
     def __post_init__(self) -> None:
         check_plain(self)

@@ -18,6 +18,7 @@ from ..time.fading import LONGEST_FADE, fading_frames
 from .cameras import refuse_locked_channels
 from .edit import Edit
 from .keyed_stretches import keyed_within, values_on
+from .reach import Reach, Stretch
 
 LEAST = 1e-6
 """In the unit of a channel: what it runs unevenly by is no jolt."""
@@ -34,6 +35,12 @@ class EvenCameraOut(Edit):
     on_frame: int
     fades: int = 0
     step: bool = False
+
+    def reach(self, scene: Scene) -> Reach:
+        frames, _ = fading_frames(self.on_frame, self.fades, self.step)
+        names = frozenset(scene.camera(self.camera_id).channels)
+        stretch = Stretch(names, int(frames[0]), int(frames[-1]))
+        return Reach(frozenset({self.camera_id}), stretch=stretch)
 
     def apply(self, scene: Scene, baker: Baker) -> Scene:
         camera = scene.camera(self.camera_id)

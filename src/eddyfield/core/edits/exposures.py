@@ -14,6 +14,7 @@ from ..performance.character import Character
 from ..performance.exposure import LONGEST_STEP, nearest_frame
 from ..scene import Scene
 from .edit import Edit
+from .reach import EXPOSURES, Reach, Stretch
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -27,6 +28,9 @@ class ChangeExposures(Edit):
     character_id: str
     add: tuple[int, ...] = ()
     remove: tuple[int, ...] = ()
+
+    def reach(self, scene: Scene) -> Reach:
+        return _reached(scene, self.character_id, (*self.add, *self.remove))
 
     def apply(self, scene: Scene, baker: Baker) -> Scene:
         character = scene.character(self.character_id)
@@ -56,6 +60,9 @@ class TapExposures(Edit):
     taps: tuple[int, ...]
     last: int
 
+    def reach(self, scene: Scene) -> Reach:
+        return _reached(scene, self.character_id, (*self.taps, self.last))
+
     def apply(self, scene: Scene, baker: Baker) -> Scene:
         character = scene.character(self.character_id)
         if not self.taps:
@@ -80,6 +87,9 @@ class ExposeStretch(Edit):
     last: int
     step: int | None
 
+    def reach(self, scene: Scene) -> Reach:
+        return _reached(scene, self.character_id, (self.first, self.last))
+
     def apply(self, scene: Scene, baker: Baker) -> Scene:
         character = scene.character(self.character_id)
         if not scene.frames.first <= self.first <= self.last <= scene.frames.last:
@@ -96,6 +106,12 @@ class ExposeStretch(Edit):
                 raise DomainError("There is no key pose in that stretch.", "Choose a longer one, or hold on twos.")
         outside = {s for s in _shown_starts(character, baker) if not self.first <= s <= self.last}
         return _exposed(scene, character, outside | within | {self.first})
+
+
+def _reached(scene: Scene, character_id: str, frames: Iterable[int]) -> Reach:
+    """From the first of the frames to the last; a pose that is held there is held on until the next one."""
+    changed = [*frames] or [0]
+    return Reach(frozenset({character_id}), stretch=Stretch(frozenset({EXPOSURES}), min(changed), max(changed)))
 
 
 def _shown_starts(character: Character, baker: Baker) -> set[int]:

@@ -26,6 +26,7 @@ from .camera_keys import ChosenKeys, having_channels
 from .cameras import refuse_locked_channels
 from .edit import Edit
 from .keyed_stretches import having_within
+from .reach import Reach
 
 GREATEST_ERROR_PX = 200.0
 GREATEST_STRENGTH = 48.0
@@ -45,6 +46,9 @@ class ReduceCameraKeys(Edit):
     title: ClassVar[str] = "fewer keys"
     keys: ChosenKeys
     error_px: float
+
+    def reach(self, scene: Scene) -> Reach:
+        return self.keys.reach(scene, within=True)
 
     def apply(self, scene: Scene, baker: Baker) -> Scene:
         if not 0 < self.error_px <= GREATEST_ERROR_PX:
@@ -69,6 +73,9 @@ class SmoothCameraKeys(Edit):
     title: ClassVar[str] = "smooth keys"
     keys: ChosenKeys
     strength: float
+
+    def reach(self, scene: Scene) -> Reach:
+        return self.keys.reach(scene, within=True)
 
     def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
         if not 0 < self.strength <= GREATEST_STRENGTH:
@@ -106,6 +113,13 @@ class EvenSpeed(Edit):
     edit: Literal["even speed"] = "even speed"
     title: ClassVar[str] = "even speed"
     keys: ChosenKeys
+
+    def reach(self, scene: Scene) -> Reach:
+        """All that is keyed is done at the same places of the way."""
+        chosen = self.keys.reach(scene, within=True)
+        assert chosen.stretch is not None
+        keyed = {name for name, channel in scene.camera(self.keys.camera_id).channels.items() if channel.keys}
+        return replace(chosen, stretch=replace(chosen.stretch, channels=frozenset(keyed)))
 
     def apply(self, scene: Scene, baker: Baker) -> Scene:
         camera = scene.camera(self.keys.camera_id)

@@ -8,7 +8,7 @@ import numpy as np
 
 from ..bake import Baker
 from ..cameras.aim import Aim
-from ..cameras.camera import Rigging, SavedView
+from ..cameras.camera import Camera, Rigging, SavedView
 from ..cameras.focus import Focus
 from ..cameras.framing import Framing
 from ..cameras.mounts import Free, Mount
@@ -28,13 +28,7 @@ def let_go(scene: Scene, baker: Baker, thing_id: str, frame: int) -> Scene:
     views and mounts that were left lose what went by it; what it held stays where it was put into its hands."""
     for camera in scene.cameras:
         locks = camera.locks
-        kept = replace(
-            camera,
-            locks=(),
-            left=tuple(left for left in camera.left if not _goes_by(left.mount, thing_id)),
-            views=tuple(_without(view, thing_id) for view in camera.views),
-            steps_with=None if camera.steps_with == thing_id else camera.steps_with,
-        )
+        kept = replace(_with_less(camera, thing_id), locks=())
         if kept != replace(camera, locks=()):
             scene = scene.with_camera(replace(kept, locks=locks))
         if any(subject.owner_id == thing_id for subject, _ in camera.followed()):
@@ -44,6 +38,26 @@ def let_go(scene: Scene, baker: Baker, thing_id: str, frame: int) -> Scene:
         if any(hold.character_id == thing_id for hold in piece.holds):
             scene = scene.with_thing(_put_down(piece, baker.of(scene), thing_id))
     return scene
+
+
+def going_by(scene: Scene, thing_id: str) -> set[str]:
+    """The ids of all that ``let_go`` changes for a thing."""
+    found = {
+        camera.id
+        for camera in scene.cameras
+        if _with_less(camera, thing_id) != camera or any(s.owner_id == thing_id for s, _ in camera.followed())
+    }
+    return found | {piece.id for piece in scene.pieces if any(hold.character_id == thing_id for hold in piece.holds)}
+
+
+def _with_less(camera: Camera, thing_id: str) -> Camera:
+    """The camera without what of it went by a thing some time, or steps with it."""
+    return replace(
+        camera,
+        left=tuple(left for left in camera.left if not _goes_by(left.mount, thing_id)),
+        views=tuple(_without(view, thing_id) for view in camera.views),
+        steps_with=None if camera.steps_with == thing_id else camera.steps_with,
+    )
 
 
 def _released(scene: Scene, baker: Baker, camera_id: str, thing_id: str, frame: int) -> Scene:

@@ -14,6 +14,7 @@ from ..performance.character import Character
 from ..scene import Scene
 from .cameras import add_camera
 from .edit import Edit, check_new_id
+from .reach import Reach
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -105,6 +106,9 @@ class MakeReviewSet(Edit):
     camera_id: str
     character_id: str
     parallel: bool = False
+
+    def reach(self, scene: Scene) -> Reach:
+        return Reach(makes=True)
 
     def apply(self, scene: Scene, baker: Baker) -> Scene:
         character = scene.character(self.character_id)

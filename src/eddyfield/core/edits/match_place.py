@@ -10,7 +10,7 @@ import numpy as np
 from ..bake import Baker
 from ..cameras.aim import turn_towards
 from ..cameras.camera import Camera
-from ..cut.shots import either_side
+from ..cut.shots import either_side, shots_of
 from ..errors import DomainError
 from ..optics.camera_path import CameraPath
 from ..rig import transforms
@@ -20,6 +20,7 @@ from ..time.channels import Channel
 from ..time.keys import Key
 from .cameras import refuse_locked
 from .edit import Edit
+from .reach import Reach, Stretch
 
 ANGLES = ("pan", "tilt", "roll")
 
@@ -33,6 +34,10 @@ class MatchPlace(Edit):
     title: ClassVar[str] = "match the subject's place"
     first: int
     character_id: str
+
+    def reach(self, scene: Scene) -> Reach:
+        owners = {shot.camera_id for shot in shots_of(scene.cut, scene.frames) if shot.begins == self.first}
+        return Reach(frozenset(owners), stretch=Stretch(frozenset(ANGLES)))
 
     def apply(self, scene: Scene, baker: Baker) -> Scene:
         camera, more = turn_to_match(baker, self.first, self.character_id)

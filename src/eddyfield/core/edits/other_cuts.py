@@ -20,6 +20,7 @@ class KeepCut(Edit):
 
     edit: Literal["keep cut"] = "keep cut"
     title: ClassVar[str] = "keep the cut"
+    of_scene: ClassVar[tuple[str, ...]] = ("other_cuts", "cut_name")
     cut_id: str
     name: str
 
@@ -40,6 +41,7 @@ class TakeUpCut(Edit):
 
     edit: Literal["take up cut"] = "take up cut"
     title: ClassVar[str] = "take up another cut"
+    of_scene: ClassVar[tuple[str, ...]] = ("cut", "other_cuts", "cut_name")
     cut_id: str
 
     def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
@@ -55,6 +57,7 @@ class RenameCut(Edit):
 
     edit: Literal["rename cut"] = "rename cut"
     title: ClassVar[str] = "rename cut"
+    of_scene: ClassVar[tuple[str, ...]] = ("other_cuts", "cut_name")
     cut_id: str | None = None
     name: str
 
@@ -73,6 +76,7 @@ class DropCut(Edit):
 
     edit: Literal["drop cut"] = "drop cut"
     title: ClassVar[str] = "take a cut out"
+    of_scene: ClassVar[tuple[str, ...]] = ("other_cuts", "cut_name")
     cut_id: str
 
     def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:

@@ -28,6 +28,7 @@ from .camera_mounts import standing_on
 from .cameras import refuse_locked
 from .edit import Edit
 from .keyed_stretches import having_within
+from .reach import Reach, Stretch
 
 Pace = Literal["even", "ease", "abreast"]
 RailShape = Literal["straight", "ring", "square", "beside the path", "drawn"]
@@ -142,6 +143,9 @@ class RunRail(Edit):
     pace: Pace = "even"
     character_id: str | None = None
 
+    def reach(self, scene: Scene) -> Reach:
+        return Reach(frozenset({self.camera_id}), stretch=Stretch(frozenset({"rail"})))
+
     def apply(self, scene: Scene, baker: Baker) -> Scene:
         camera = scene.camera(self.camera_id)
         if not isinstance(camera.mount, Rail):
@@ -185,6 +189,15 @@ class OrbitInstead(Edit):
     last: int
     subject: Subject
 
+    def reach(self, scene: Scene) -> Reach:
+        owners = frozenset({self.camera_id})
+        if self._goes_round_all_along(scene):
+            return Reach(owners)
+        return Reach(owners, stretch=Stretch(frozenset(PLACE_AND_ANGLES), self.first, self.last))
+
+    def _goes_round_all_along(self, scene: Scene) -> bool:
+        return self.first <= scene.frames.first and scene.frames.last <= self.last
+
     def apply(self, scene: Scene, baker: Baker) -> Scene:
         camera = scene.camera(self.camera_id)
         refuse_locked(camera, {"place", "angles"}, "put on an orbit")
@@ -203,7 +216,7 @@ class OrbitInstead(Edit):
         channels = {name: _between(self.first, self.last, ends[0][name], ends[1][name]) for name in ends[0]}
         orbit = replace(orbit, channels=orbit.channels.having(**channels))
         around = baker.camera(orbit).mounted
-        if self.first <= scene.frames.first and scene.frames.last <= self.last:
+        if self._goes_round_all_along(scene):
             return scene.with_camera(orbit)
         if not isinstance(camera.mount, Free):
             raise DomainError(

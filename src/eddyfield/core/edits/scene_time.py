@@ -11,6 +11,7 @@ from ..scene import Scene
 from ..time.frames import Rate
 from ..time.timecode import timecode_from_text
 from .edit import Edit
+from .reach import Reach
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -22,6 +23,9 @@ class SetRate(Edit):
     rate: str
     keeps: RateKeeps = "times"
 
+    def reach(self, scene: Scene) -> Reach:
+        return Reach(of_scene=frozenset({"rate", "frames", "cut", "other_cuts", "marks", "accepted"}), all_owners=True)
+
     def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
         return at_rate(scene, Rate.parse(self.rate), self.keeps).scene
 
@@ -32,6 +36,7 @@ class SetTimecode(Edit):
 
     edit: Literal["set timecode"] = "set timecode"
     title: ClassVar[str] = "time code"
+    of_scene: ClassVar[tuple[str, ...]] = ("timecode",)
     text: str
 
     def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:

@@ -18,6 +18,7 @@ class RenameScene(Edit):
 
     edit: Literal["rename scene"] = "rename scene"
     title: ClassVar[str] = "rename scene"
+    of_scene: ClassVar[tuple[str, ...]] = ("name",)
     name: str
 
     def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
@@ -30,6 +31,7 @@ class SetFrames(Edit):
 
     edit: Literal["set play range"] = "set play range"
     title: ClassVar[str] = "first and last frame"
+    of_scene: ClassVar[tuple[str, ...]] = ("frames",)
     first: int
     last: int
 

@@ -82,6 +82,7 @@ class MarkFrames(Edit):
 
     edit: Literal["mark frames"] = "mark frames"
     title: ClassVar[str] = "mark"
+    of_scene: ClassVar[tuple[str, ...]] = ("marks",)
     marks: tuple[Mark, ...]
 
     def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
@@ -99,6 +100,7 @@ class UnmarkFrame(Edit):
 
     edit: Literal["unmark frame"] = "unmark frame"
     title: ClassVar[str] = "take a mark away"
+    of_scene: ClassVar[tuple[str, ...]] = ("marks",)
     frame: int
     kind: MarkKind
 

@@ -13,14 +13,12 @@ from ..arrays import Floats, Ints
 from ..bake import Baker
 from ..errors import DomainError
 from ..optics.camera_path import CameraPath
-from ..performance.timing import MOST_CURVE_KEYS, Timing
+from ..performance.timing import MOST_CURVE_KEYS, passing
 from ..readings.spacing_chart import gone_px, spacing_chart
 from ..rig.mesh_points import followed_on
 from ..scene import Scene
-from ..time.channels import Channel
-from ..time.frames import FrameTime
-from ..time.keys import Key
 from .edit import Edit
+from .reach import POSES, Reach, Stretch
 
 MOST_TRIES, SAME_PATH = 60, 1e-9
 SLOWEST, FASTEST = 1e-3, 1e3
@@ -44,6 +42,9 @@ class SpaceStretch(Edit):
     last: int
     shares: tuple[float, ...]
 
+    def reach(self, scene: Scene) -> Reach:
+        return Reach(frozenset({self.character_id}), stretch=Stretch(frozenset({POSES}), self.first, self.last))
+
     def apply(self, scene: Scene, baker: Baker) -> Scene:
         character = scene.character(self.character_id)
         camera = scene.camera(self.camera_id) if self.camera_id else None
@@ -61,7 +62,7 @@ class SpaceStretch(Edit):
         rows: Ints = np.arange(self.first, self.last + 1) - scene.frames.first
         seen_by = baker.value(baker.path_part(camera)).at_rows(rows)
         moments = _spaced(seen_by, CubicSpline(np.arange(len(places)), places), wanted, float(rows[0]))
-        timing = _running(character.performance.timing, self.first, moments + scene.frames.first)
+        timing = passing(character.performance.timing, self.first, moments + scene.frames.first)
         after = scene.with_thing(replace(character, performance=replace(character.performance, timing=timing)))
         work = baker.of(after)
         then = work.value(work.path_part(camera)).at_rows(rows)
@@ -95,16 +96,3 @@ def _spaced(seen_by: CameraPath, moving: CubicSpline, wanted: Floats, first: flo
     inverse = np.interp(wanted, plain / plain[-1] + 1e-9 * np.arange(count), np.arange(count))
     begins = np.log(np.maximum(np.diff(inverse), SLOWEST))
     return moments(least_squares(off, begins, bounds=(np.log(SLOWEST), np.log(FASTEST)), max_nfev=MOST_TRIES).x)
-
-
-def _running(timing: Timing, first: int, moments: Floats) -> Timing:
-    """Time that shows on frames from ``first`` on what it has shown at ``moments`` of the scene; as before around them."""
-    last = first + len(moments) - 1
-    own = timing.curve.keys if timing.curve else ()
-    within = tuple(
-        Key(FrameTime(first + at), float(passed), "linear") for at, passed in enumerate(timing.passed(moments))
-    )
-    keys = (*(k for k in own if k.time < first), *within, *(k for k in own if k.time > last))
-    if len(keys) > MOST_CURVE_KEYS:
-        raise DomainError("Its time has too many keys already.", "Choose a shorter stretch.")
-    return replace(timing, curve=Channel(0.0, keys))

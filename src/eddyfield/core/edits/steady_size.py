@@ -14,6 +14,7 @@ from ..time.fading import LONGEST_FADE, fading_frames
 from .cameras import refuse_locked
 from .edit import Edit
 from .keyed_stretches import keyed_within, values_on
+from .reach import Reach, Stretch
 
 FOCAL_MM = (1.0, 5000.0)
 MOST_RATIO = 4.0
@@ -32,6 +33,11 @@ class SteadySize(Edit):
     ratio: float
     fades: int = 0
     step: bool = False
+
+    def reach(self, scene: Scene) -> Reach:
+        frames, _ = fading_frames(self.on_frame, self.fades, self.step)
+        stretch = Stretch(frozenset({"focal_mm"}), int(frames[0]), int(frames[-1]))
+        return Reach(frozenset({self.camera_id}), stretch=stretch)
 
     def apply(self, scene: Scene, baker: Baker) -> Scene:
         camera = scene.camera(self.camera_id)

@@ -17,6 +17,7 @@ class JudgeScene(Edit):
 
     edit: Literal["judge scene"] = "judge scene"
     title: ClassVar[str] = "how strictly it is judged"
+    of_scene: ClassVar[tuple[str, ...]] = ("strictness",)
     strictness: Strictness
 
     def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:

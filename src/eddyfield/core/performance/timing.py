@@ -13,7 +13,7 @@ from ..arrays import Floats, Ints
 from ..errors import DomainError
 from ..time.bending import Bend
 from ..time.channels import Channel
-from ..time.dividing import divided, keeping_ways
+from ..time.dividing import divided, keeping_ways, replaced_within
 from ..time.frames import MOST_DENOMINATOR, FrameRange, FrameTime, Rate, exact_times, seconds_at
 from ..time.keys import Key
 
@@ -176,6 +176,14 @@ def in_bent_time(timing: Timing, bend: Bend) -> Timing:
     whatever its curve did already."""
     reached = bend.reached if bend.speed else bend.first + 1
     return _having_curve(timing, bend.channel(_covering(timing, *sorted((bend.first, reached)))))
+
+
+def passing(timing: Timing, first: int, moments: Floats) -> Timing:
+    """A performance that shows on frames from ``first`` on what it showed at ``moments`` of the scene, (frames,), evenly between
+    them; before and after them as before."""
+    covering = _covering(timing, FrameTime(first), FrameTime(first + len(moments) - 1))
+    keys = [Key(FrameTime(first + at), float(passed), "linear") for at, passed in enumerate(timing.passed(moments))]
+    return _having_curve(timing, replaced_within(covering, keys))
 
 
 def _having_curve(timing: Timing, curve: Channel) -> Timing:
