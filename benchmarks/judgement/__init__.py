@@ -8,8 +8,10 @@ SEEDS, SHOTS = 10, 100
 
 
 def run() -> None:
-    """The figures of README.md: about two minutes."""
+    """The figures of README.md: about ten minutes."""
     arcs.table(SEEDS)
+    arcs.rates(2)
+    arcs.short_shots(4)
     arcs.sizes_against_recall(3)
     framing.table(SHOTS)
     fixes.table(SHOTS // 5)

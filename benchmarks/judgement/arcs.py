@@ -4,23 +4,31 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass, field, replace
+from fractions import Fraction
 
 import numpy as np
 
 from eddyfield.core.optics.camera_path import CameraPath
+from eddyfield.core.optics.lens import DeliveryFrame
 from eddyfield.core.readings.arcs import NOISE_FLOOR_PX_AT_1080, judge_arc, with_causes
-from eddyfield.core.readings.faults import SHAPES, fit
+from eddyfield.core.readings.fault_shapes import SHAPES
+from eddyfield.core.readings.faults import fit
+from eddyfield.core.readings.window import Window
 from eddyfield.core.rig import transforms
+from eddyfield.core.time.frames import Rate
 
 from .cameras import MOVES
 from .motions import MOTIONS, Floats
 
-FRAMES = 96
+LASTS_S = 4
 NOISES_PX = (0.0, 0.5, 1.0, 2.0)
 LEAST_SPEED_PX, MOST_LOST = 4.0, 1.5
 """Of the subject itself, where time is lost, and frames that are."""
-MARGIN = 12
-"""Frames at both ends without a planted fault."""
+RATES = (12, 24, 25, 30, 48, 60, 120)
+SHORT = (5, 6, 7, 8, 9, 12)
+"""Frames of a shot, of which few can be fitted to."""
+MARGIN_S = 0.5
+"""At both ends without a planted fault."""
 FAULTS = ("displaced across", "displaced along", "jump", "time lost", "camera jolt")
 _DISPLACED, _STEPS = ("off_arc", "off_spacing"), ("pop", "hitch")
 OF_KIND = {
@@ -53,30 +61,35 @@ class Score:
 
 
 def run_class(
-    name: str, seeds: int, times_least: float = 2.0, noises: tuple[float, ...] = NOISES_PX
+    name: str, seeds: int, times_least: float = 2.0, noises: tuple[float, ...] = NOISES_PX, rate: int = 24
 ) -> dict[str, Score]:
-    """Scores of a class of motion by kind of fault, over all camera moves; ``clean`` counts false alarms."""
+    """Scores of a class of motion by kind of fault, over all camera moves, as sampled so often a second and seen at that rate;
+    ``clean`` counts false alarms."""
     scores = {kind: Score() for kind in ("clean", *FAULTS)}
     number = sorted(MOTIONS).index(name)
     for move_number, move in enumerate(MOVES.values()):
         for noise_px in noises:
             for seed in range(seeds):
                 rng = np.random.default_rng([number, move_number, round(10 * noise_px), seed])
-                points = MOTIONS[name](rng, FRAMES)
-                path = move(rng, points)
+                at = np.linspace(0.0, 24.0 * LASTS_S, LASTS_S * rate, endpoint=False)
+                points = MOTIONS[name](rng, at)
+                path = move(rng, at, points)
                 points = points + _noise(rng, path, points, noise_px)
-                _one(rng, path, points, scores, times_least)
+                _one(rng, path, points, scores, times_least, Rate(Fraction(rate)))
     return scores
 
 
-def _one(rng: np.random.Generator, path: CameraPath, points: Floats, scores: dict[str, Score], times: float) -> None:
-    pixels = path.project(points).pixels
-    judged = judge_arc(pixels, path.delivery)
-    scores["clean"].clean_frames += FRAMES
+def _one(
+    rng: np.random.Generator, path: CameraPath, points: Floats, scores: dict[str, Score], times: float, rate: Rate
+) -> None:
+    pixels, window = path.project(points).pixels, Window.at(rate)
+    judged = judge_arc(pixels, path.delivery, window=window)
+    scores["clean"].clean_frames += len(points)
     scores["clean"].false += len(judged.faults)
-    row = int(rng.integers(MARGIN, FRAMES - MARGIN))
+    margin = round(MARGIN_S * float(rate))
+    row = int(rng.integers(margin, len(points) - margin))
     already = {fault.row for fault in judged.faults}
-    limits = _least(pixels, path.delivery.height, row)
+    limits = _least(pixels, path.delivery.height, row, window)
     for kind in FAULTS:
         size_px = times * limits[kind]
         if not np.isfinite(size_px) or size_px > 60:
@@ -91,7 +104,8 @@ def _one(rng: np.random.Generator, path: CameraPath, points: Floats, scores: dic
             spoilt = moved
         score = scores[kind]
         score.planted += 1
-        found = with_causes(judge_arc(seen_by.project(spoilt).pixels, path.delivery), seen_by, spoilt)
+        found = judge_arc(seen_by.project(spoilt).pixels, path.delivery, window=window)
+        found = with_causes(found, seen_by, spoilt)
         # Jumps are told on the frame that comes late.
         near = [
             f for f in found.faults
@@ -105,11 +119,11 @@ def _one(rng: np.random.Generator, path: CameraPath, points: Floats, scores: dic
             score.size_off.append(abs(abs(best.size_px) / told - 1))
 
 
-def _least(pixels: Floats, height: int, row: int) -> dict[str, float]:
+def _least(pixels: Floats, height: int, row: int, window: Window) -> dict[str, float]:
     """What can be told at a row of clean motion, by kind of fault, px."""
     threshold, noise = 1.5 * height / 1000, NOISE_FLOOR_PX_AT_1080 * height / 1080
-    errors = {shape: float(fit(pixels, shape, noise).error[row]) for shape in SHAPES}
-    steps = np.linalg.norm(np.diff(pixels[row - 4 : row + 5], axis=0), axis=1)
+    errors = {shape: float(fit(pixels, shape, noise, window=window).error[row]) for shape in SHAPES}
+    steps = np.linalg.norm(np.diff(pixels[row - window.half : row + window.half + 1], axis=0), axis=1)
     displaced = max(threshold, 7 * errors["displaced"])
     step = max(threshold, 7 * errors["step"], 0.3 * float(np.median(steps)))
     return {"displaced across": displaced, "displaced along": displaced, "jump": step, "time lost": step,
@@ -172,13 +186,14 @@ def _noise(rng: np.random.Generator, path: CameraPath, points: Floats, noise_px:
     return rng.normal(0, 1, points.shape) * (noise_px / np.asarray(per_metre))[:, None]
 
 
-def table(seeds: int, times_least: float = 2.0, show: Callable[[str], None] = print) -> None:
-    """Of every class: false alarms, then of each kind of fault recall, exact frames, right causes, and how far sizes are off."""
-    show(f"{'':19}{'false':>6}" + "".join(f"{kind:>22}" for kind in FAULTS))
-    show(f"{'':19}{'/1000':>6}" + "".join(f"{'rec':>7}{'frm':>5}{'who':>5}{'size':>5}" for _ in FAULTS))
+def table(seeds: int, times_least: float = 2.0, show: Callable[[str], None] = print, rate: int = 24) -> None:
+    """Of every class, at a rate: false alarms, then of each kind of fault recall, exact frames, right causes, and how far sizes
+    are off."""
+    show(f"{'':21}{'false':>6}" + "".join(f"{kind:>22}" for kind in FAULTS))
+    show(f"{'':21}{'/1000':>6}" + "".join(f"{'rec':>7}{'frm':>5}{'who':>5}{'size':>5}" for _ in FAULTS))
     for name in MOTIONS:
-        scores = run_class(name, seeds, times_least)
-        line = f"{name:19}{scores['clean'].false_per_1000:6.2f}"
+        scores = run_class(name, seeds, times_least, rate=rate)
+        line = f"{name:21}{scores['clean'].false_per_1000:6.2f}"
         for kind in FAULTS:
             line += _cells(scores[kind])
         show(line)
@@ -193,6 +208,39 @@ def _cells(score: Score) -> str:
 
 def _share(value: float) -> str:
     return f"{value:5.2f}"
+
+
+def rates(seeds: int, show: Callable[[str], None] = print) -> None:
+    """Of every class at every rate: false alarms per 1,000, and recall of displaced frames and of jumps."""
+    show(f"{'':21}" + "".join(f"{rate:>9} a second" for rate in RATES))
+    show(f"{'':21}" + "".join(f"{'false':>6}{'disp':>6}{'jump':>6}" for _ in RATES))
+    for name in MOTIONS:
+        line = f"{name:21}"
+        for rate in RATES:
+            scores = run_class(name, seeds, rate=rate)
+            frames = [scores["displaced across"], scores["displaced along"]]
+            recall = sum(s.found for s in frames) / max(1, sum(s.planted for s in frames))
+            jumps = f"{scores['jump'].recall:6.3f}" if scores["jump"].planted else f"{'–':>6}"
+            shown = f"{recall:6.3f}" if any(s.planted for s in frames) else f"{'–':>6}"
+            line += f"{scores['clean'].false_per_1000:6.2f}{shown}{jumps}"
+        show(line)
+
+
+def short_shots(seeds: int, show: Callable[[str], None] = print) -> None:
+    """False alarms per 1,000 frames in shots of few frames, over all classes."""
+    for count in SHORT:
+        false = frames = 0
+        for number, name in enumerate(sorted(MOTIONS)):
+            for move_number, move in enumerate(MOVES.values()):
+                for seed in range(seeds):
+                    rng = np.random.default_rng([number, move_number, seed, count])
+                    at = np.arange(96.0)
+                    points = MOTIONS[name](rng, at)
+                    pixels = move(rng, at, points).project(points).pixels
+                    starts = tuple(range(0, len(at), count))
+                    false += len(judge_arc(pixels, DeliveryFrame(), starts).faults)
+                    frames += len(at)
+        show(f"shots of {count:2} frames: {1000 * false / frames:.2f} false alarms per 1,000 of {frames}")
 
 
 def sizes_against_recall(seeds: int, show: Callable[[str], None] = print) -> None:

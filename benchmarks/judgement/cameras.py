@@ -12,7 +12,8 @@ from eddyfield.core.rig import transforms
 
 from .motions import RATE, Floats
 
-Move = Callable[[np.random.Generator, Floats], CameraPath]
+Move = Callable[[np.random.Generator, Floats, Floats], CameraPath]
+"""From a random generator, the times in frames of 24, and the places of a point."""
 
 
 def _looking(eye: Floats, at: Floats, focal_mm: float | Floats = 35.0) -> CameraPath:
@@ -29,19 +30,19 @@ def _middle(points: Floats) -> Floats:
     return np.tile(points.mean(axis=0), (len(points), 1))
 
 
-def locked(rng: np.random.Generator, points: Floats) -> CameraPath:
+def locked(rng: np.random.Generator, n: Floats, points: Floats) -> CameraPath:
     return _looking(_eye(rng, len(points)), _middle(points))
 
 
-def tracking(rng: np.random.Generator, points: Floats) -> CameraPath:
+def tracking(rng: np.random.Generator, n: Floats, points: Floats) -> CameraPath:
     """Beside the point's smoothed travel."""
-    t = np.arange(len(points))
+    t = n
     along = np.polynomial.Polynomial.fit(t, points[:, 0], 1)(t)
     eye = _eye(rng, len(points)) + np.stack([along, 0 * along, 0 * along], axis=-1)
     return _looking(eye, eye + [0.0, -0.2, -1.0])
 
 
-def craning(rng: np.random.Generator, points: Floats) -> CameraPath:
+def craning(rng: np.random.Generator, n: Floats, points: Floats) -> CameraPath:
     """Up and round while it looks at the middle, eased in and out."""
     u = np.linspace(0, 1, len(points))
     ease = u * u * (3 - 2 * u)
@@ -51,9 +52,9 @@ def craning(rng: np.random.Generator, points: Floats) -> CameraPath:
     return _looking(eye + _middle(points) * [1, 0, 1], _middle(points))
 
 
-def handheld(rng: np.random.Generator, points: Floats) -> CameraPath:
+def handheld(rng: np.random.Generator, n: Floats, points: Floats) -> CameraPath:
     """With the sway of a steady hand: waves of up to two a second."""
-    t = np.arange(len(points)) / RATE
+    t = n / RATE
 
     def sway(size: float) -> Floats:
         out = np.zeros(len(t))
@@ -65,7 +66,7 @@ def handheld(rng: np.random.Generator, points: Floats) -> CameraPath:
     return _looking(eye, _middle(points) + np.stack([sway(0.06), sway(0.05), 0 * t], axis=-1))
 
 
-def zooming(rng: np.random.Generator, points: Floats) -> CameraPath:
+def zooming(rng: np.random.Generator, n: Floats, points: Floats) -> CameraPath:
     """Through the lens, eased in and out."""
     u = np.linspace(0, 1, len(points))
     return _looking(_eye(rng, len(points)), _middle(points), 32.0 * (rng.uniform(1.3, 2.0)) ** (u * u * (3 - 2 * u)))

@@ -1,10 +1,13 @@
 """Faults are found where they were planted, and not where the motion is only quick."""
 
+from fractions import Fraction
+
 import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from benchmarks.judgement.arcs import run_class
 from eddyfield.core.arrays import Floats
 from eddyfield.core.cameras.camera import Camera
 from eddyfield.core.optics.camera_path import CameraPath
@@ -13,8 +16,9 @@ from eddyfield.core.readings.arc_readings import arc_readings, unframed_readings
 from eddyfield.core.readings.arcs import ArcJudgement, judge_arc, with_causes
 from eddyfield.core.readings.faults import find_faults, fit, travel_components
 from eddyfield.core.readings.unframed import seen_otherwise, undetectable
+from eddyfield.core.readings.window import NINE, Window
 from eddyfield.core.rig import transforms
-from eddyfield.core.time.frames import FrameRange
+from eddyfield.core.time.frames import FrameRange, Rate
 
 FRAME = DeliveryFrame()
 COUNT = 96
@@ -27,7 +31,7 @@ def swing(seed: int, time: Floats | None = None) -> Floats:
     turn, width, phase = rng.uniform(0.15, 0.9), rng.uniform(80, 600), rng.uniform(0, 6)
     across = 960 + width * np.sin(2 * np.pi * turn * t / 24 + phase)
     height = 540 - 0.3 * width * np.cos(4 * np.pi * turn * t / 24 + phase)
-    noise = rng.normal(0, 0.1, (COUNT, 2))
+    noise = rng.normal(0, 0.1, (len(t), 2))
     return np.stack([across + 3.0 * t, height], axis=-1) + noise
 
 
@@ -165,7 +169,43 @@ def test_nothing_is_fitted_across_a_cut_or_an_unseen_frame() -> None:
 
 
 def test_too_short_a_track_tells_nothing() -> None:
-    assert np.isnan(judge_arc(swing(1)[:8], FRAME).least).all()
+    assert np.isnan(judge_arc(swing(1)[:4], FRAME).least).all()
+
+
+@pytest.mark.parametrize("count", [5, 6, 7, 8])
+def test_of_few_frames_the_middle_is_told(count: int) -> None:
+    track = np.stack([100 + 12.0 * np.arange(count), np.full(count, 500.0)], axis=-1)
+    track[count // 2, 1] += 9
+    (fault,) = judge_arc(track, FRAME).faults
+    assert (fault.row, fault.kind, fault.window.degree) == (count // 2, "off_arc", (count - 1) // 2 * 2 - 3)
+    assert fault.size_px == pytest.approx(9, abs=0.1)
+    two_shots = np.concatenate([track, track + [900, 0]])
+    per_metre = 1920 * 35 / 36 / 6  # six metres before a camera that stands still
+    points = np.column_stack([(two_shots - [960, 540]) * [1, -1] / per_metre, np.full(2 * count, -6.0)])
+    still = CameraPath(np.broadcast_to(np.eye(4), (2 * count, 4, 4)), Lens(35.0), FRAME)
+    seen = with_causes(judge_arc(still.project(points).pixels, FRAME, (0, count)), still, points)
+    assert [(f.row, f.cause) for f in seen.faults] == [(count // 2, "subject"), (count + count // 2, "subject")]
+
+
+def test_the_window_lasts_as_long_at_every_rate() -> None:
+    at_120 = Window.at(Rate(Fraction(120)))
+    track = swing(5, np.arange(0, 96, 0.2)) + np.random.default_rng(1).normal(0, 0.5, (480, 2))
+    assert at_120.count == 37
+    nine, long = (np.nanmedian(fit(track, "step", 0.12, window=window).error) for window in (NINE, at_120))
+    assert long < 0.6 * nine
+    assert judge_arc(track, FRAME, window=at_120).faults == ()
+    jump = 11 * float(long)
+    track[240:] += [0, jump]
+    assert judge_arc(track, FRAME).faults == ()
+    (fault,) = judge_arc(track, FRAME, window=at_120).faults
+    assert (fault.row, fault.kind, fault.size_px) == (240, "pop", pytest.approx(jump, rel=0.3))
+
+
+@pytest.mark.parametrize("name", ["runs", "linear keys", "soft contacts"])
+def test_a_jump_is_told_where_a_corner_would_explain_it_as_well(name: str) -> None:
+    scores = run_class(name, 4, noises=(0.5, 1.0))
+    assert scores["jump"].recall == 1
+    assert scores["clean"].false == 0
 
 
 def test_thresholds_are_per_mille_of_the_height() -> None:

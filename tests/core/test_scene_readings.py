@@ -17,6 +17,7 @@ from eddyfield.core.readings.judges import all_judges
 from eddyfield.core.readings.meanings import READING_MEANINGS
 from eddyfield.core.readings.reading import LESS_IS_WORSE, READING_TITLES, Reading, ReadingKind
 from eddyfield.core.readings.scene_readings import scene_readings
+from eddyfield.core.time.frames import FrameRange
 
 from .scenery import SCENE, baker, fail
 
@@ -131,3 +132,11 @@ def test_a_judgement_that_is_marked_is_asked_and_parallel_views_are_spared_what_
         "plane_readings",
         "size_hitch_readings",
     }
+
+
+@pytest.mark.parametrize("count", [1, 4, 5])
+def test_a_scene_of_few_frames_says_that_nothing_can_be_told(count: int) -> None:
+    short = replace(SCENE, frames=FrameRange(1040, 1039 + count))
+    told = [r for r in scene_readings(baker(short), None, None, fail) if r.kind == "nothing_can_be_told"]
+    assert [r.subject for r in told if r.character_id] == (["Oda", "Quill"] if count < 5 else [])
+    assert all(r.remark and (r.first, r.last, r.size) == (1040, 1039 + count, count) for r in told)

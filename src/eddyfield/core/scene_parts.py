@@ -43,6 +43,7 @@ from .performance.ride import Ride
 from .readings.arc_figures import ArcTrack, JudgedArc, arc_track, judged_arc
 from .readings.limits import USUAL, Limits
 from .readings.strobing import Strobing, nothing_slips
+from .readings.window import Window
 from .rig.mesh_points import MeshPoint, mesh_point_world
 from .rig.rig import Rig
 from .rig.source import RigSource
@@ -320,6 +321,7 @@ class SceneParts:
         inputs = (
             self.arc_part(thing, node, camera, frozen_row), self.path_part(camera), world,
             row, parent, frozen_row, self._arc_spans(camera, frozen_row), self.limits.arc_permille,
+            Window.at(self.rate),
         )  # fmt: skip
         return Part("arc judgement", judged_arc, inputs)
 

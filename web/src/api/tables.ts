@@ -243,7 +243,7 @@ export const READING_MEANINGS = {
   pop: "From one frame to the next it jumps, and goes on from there.",
   corner: "Its speed changes at once, where it meets nothing and no pose is struck.",
   camera_jolts: "The camera shakes on this frame: everything in the picture does.",
-  nothing_can_be_told: "The picture moves too much here for a fault to be told from it.",
+  nothing_can_be_told: "The picture moves too much here, or is too short, for a fault to be told from it.",
   key_pose_not_shown: "A key pose falls between two exposures and is never seen.",
   key_poses_between_frames: "Key poses are shown a part of a frame early or late.",
   feet_slide: "A foot that stands on the ground leaves its place.",

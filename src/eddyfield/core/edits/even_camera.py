@@ -11,8 +11,10 @@ from ..arrays import Floats
 from ..bake import Baker
 from ..cameras.camera import Camera
 from ..errors import DomainError
-from ..readings.faults import HALF, FaultShape, at_centre
+from ..readings.fault_shapes import FaultShape
+from ..readings.faults import at_centre
 from ..readings.thresholds import SURE_ERRORS
+from ..readings.window import Window
 from ..scene import Scene
 from ..time.fading import LONGEST_FADE, fading_frames
 from .cameras import refuse_locked_channels
@@ -62,14 +64,14 @@ class EvenCameraOut(Edit):
 
 def jolted_channels(baker: Baker, camera: Camera, frame: int, shape: FaultShape) -> dict[str, float]:
     """By how much each channel that has keys jolts on a frame, by name; empty too near an end of the scene."""
-    row = baker.row_of(frame)
-    if row < HALF or row + HALF >= baker.frames.count:
+    row, half = baker.row_of(frame), Window.at(baker.rate).half
+    if row < half or row + half >= baker.frames.count:
         return {}
     values = baker.camera(camera).values
     names = [name for name, channel in camera.channels.items() if channel.keys and name in values]
     if not names:
         return {}
-    windows = np.stack([values[name][row - HALF : row + HALF + 1] for name in names], axis=1)[..., None]
+    windows = np.stack([values[name][row - half : row + half + 1] for name in names], axis=1)[..., None]
     found = at_centre(windows, shape, LEAST)
     sure = np.abs(found.size[:, 0]) > SURE_ERRORS * found.error
     return {name: float(found.size[at, 0]) for at, name in enumerate(names) if sure[at]}

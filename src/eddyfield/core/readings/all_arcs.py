@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Sequence
 from dataclasses import replace
+from itertools import pairwise
 
 import numpy as np
 
@@ -21,14 +22,17 @@ from .accepted import if_accepted
 from .arc_mends import with_mends
 from .arc_readings import arc_readings
 from .arcs import NOISE_FLOOR_PX_AT_1080, ArcJudgement, judge_arc, with_causes
-from .faults import WINDOW, could_hold_faults
+from .faults import could_hold_faults
 from .reading import Figure, Reading
 from .source_samples import source_samples
+from .window import LEAST_HALF, NINE, Window
 
 SAME_FAULT_FRAMES = 1
 MOST_JUDGED = 200_000
 """Joints times frames."""
 MOST_HANDS = 2
+LEAST_TOLD = 2 * LEAST_HALF + 1
+"""Frames."""
 _HAND = re.compile("hand|wrist", re.IGNORECASE)
 
 
@@ -42,7 +46,22 @@ def body_arc_readings(baker: Baker, character: Character, camera: Camera | None)
     worst = worst_at_each_place([if_accepted(r, baker.scene.accepted) for r in told])
     # What is one sample of a source is no one frame: its mend belongs to the source.
     coarse = {thing.id for thing in things if source_samples(baker, thing)}
-    return [r if r.character_id in coarse else with_mends(baker, r, camera) for r in worst]
+    mended = [r if r.character_id in coarse else with_mends(baker, r, camera) for r in worst]
+    return [*mended, *_too_short(baker, character, camera)]
+
+
+def _too_short(baker: Baker, character: Character, camera: Camera | None) -> list[Reading]:
+    """Of a scene, or through the cut of its shots, what has too few frames for anything to be told of an arc."""
+    frames, starts = baker.frames, (0,) if camera else baker.value(baker.span_starts_part)
+    out = []
+    for first, end in pairwise((*starts, frames.count)):
+        if (count := end - first) < LEAST_TOLD:
+            what = "frame is" if count == 1 else "frames are"
+            note = f"{count} {what} too few to tell a fault of an arc from: that takes {LEAST_TOLD}."
+            at = frames.first + first, frames.first + end - 1
+            told = Reading("nothing_can_be_told", character.name, *at, count, "frames", LEAST_TOLD, character.id)
+            out.append(replace(told, remark=True, note=note))
+    return out
 
 
 def _arc_readings_of_all(baker: Baker, thing: Thing, camera: Camera | None) -> list[Reading]:
@@ -53,7 +72,8 @@ def _arc_readings_of_all(baker: Baker, thing: Thing, camera: Camera | None) -> l
     there, seen = (samples.baker, samples.thing) if samples else (baker, thing)
     path = there.path_part(samples.camera(camera) if samples else camera)
     spans = (0,) if camera else there.span_starts_part
-    inputs = (path, there.motion_part(seen), nodes, spans, baker.limits.arc_permille)
+    window = Window.at(there.rate)
+    inputs = (path, there.motion_part(seen), nodes, spans, baker.limits.arc_permille, window)
     judged = there.value(Part("arcs of all", judged_arcs, inputs))
     if samples:
         judged = tuple((index, samples.judgement(arc)) for index, arc in judged)
@@ -77,8 +97,9 @@ def _judged_joints(baker: Baker, thing: Thing) -> tuple[str, ...]:
 
 
 def judged_arcs(
-    path: CameraPath, world: Floats, nodes: Sequence[int], span_starts: Sequence[int], least_permille: float
-) -> tuple[tuple[int, ArcJudgement], ...]:
+    path: CameraPath, world: Floats, nodes: Sequence[int], span_starts: Sequence[int], least_permille: float,
+    window: Window = NINE,
+) -> tuple[tuple[int, ArcJudgement], ...]:  # fmt: skip
     """Of the ``nodes`` of a motion ``world`` (frames, nodes, 4, 4) those whose arcs have faults, by their place among them, with
     the judgement of each. All are looked at in one product of matrices; only where something sticks out one is judged."""
     points = np.ascontiguousarray(world[..., :3, 3])[:, list(nodes)]
@@ -90,11 +111,11 @@ def judged_arcs(
     for first, end in zip(span_starts, [*span_starts[1:], len(points)], strict=True):
         whole = np.isfinite(square[first:end]).all(axis=(0, 2))
         suspects |= ~whole
-        if end - first >= WINDOW and whole.any():
-            suspects[whole] |= could_hold_faults(square[first:end, whole], noise, least)
+        if whole.any():
+            suspects[whole] |= could_hold_faults(square[first:end, whole], noise, least, window)
     out = []
     for index in np.flatnonzero(suspects).tolist():
-        judged = judge_arc(pixels[:, index], path.delivery, tuple(span_starts), least_permille)
+        judged = judge_arc(pixels[:, index], path.delivery, tuple(span_starts), least_permille, window)
         if judged.faults:
             out.append((index, with_causes(judged, path, points[:, index], least_permille)))
     return tuple(out)

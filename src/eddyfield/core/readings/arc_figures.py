@@ -12,6 +12,7 @@ from ..optics import screen
 from ..optics.camera_path import CameraPath
 from .arcs import ArcJudgement, judge_arc, with_causes
 from .unframed import Unframed, seen_otherwise
+from .window import NINE, Window
 
 
 @dataclass(frozen=True, eq=False)
@@ -58,17 +59,17 @@ def arc_track(
 
 def judged_arc(
     track: ArcTrack, path: CameraPath, world: Floats, node: int, parent: int, frozen_row: int | None,
-    span_starts: Sequence[int], least_permille: float,
+    span_starts: Sequence[int], least_permille: float, window: Window = NINE,
 ) -> JudgedArc:  # fmt: skip
     """The judgement of a node's ``track``; the node hangs on ``parent`` (-1: on nothing)."""
     points = np.ascontiguousarray(world[:, node, :3, 3])
-    judged = judge_arc(track.pixels, path.delivery, tuple(span_starts), least_permille)
+    judged = judge_arc(track.pixels, path.delivery, tuple(span_starts), least_permille, window)
     ends = [*span_starts[1:], len(points)]
     spans = [(start, end - 1) for start, end in zip(span_starts, ends, strict=True)]
     parents = None if parent < 0 else world[:, parent, :3, 3]
     return JudgedArc(
         judged if frozen_row is not None else with_causes(judged, path, points, least_permille),
-        seen_otherwise(judged, _through(path, frozen_row), points, parents, spans, least_permille),
+        seen_otherwise(judged, _through(path, frozen_row), points, parents, spans, least_permille, window),
     )
 
 

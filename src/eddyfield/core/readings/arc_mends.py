@@ -11,8 +11,7 @@ from ..edits.bend_time import BendTime
 from ..edits.corrections import CorrectFault
 from ..edits.even_camera import EvenCameraOut, jolted_channels
 from ..errors import DomainError
-from .arc_sources import brought_point
-from .faults import HALF
+from .arc_sources import brought_point, window_about
 from .lost_time import lost_time
 from .reading import Fix, Reading, ReadingKind
 
@@ -42,8 +41,7 @@ def with_mends(baker: Baker, reading: Reading, camera: Camera | None) -> Reading
         time = BendTime(thing_id=brought.character.id, first=frame - 1, last=frame, speed=round(1 + lost, 3))
         does = f"Let the {lost:.2f} frames that were lost pass between {frame - 1} and {frame}"
         return replace(reading, fixes=(Fix("Give time back", does, time),))
-    row = baker.row_of(frame)
-    if row < HALF or row + HALF >= baker.frames.count:
+    if window_about(baker, baker.row_of(frame), camera) is None:
         return reading
     correction = CorrectFault(
         thing_id=thing.id, joint=reading.joint, on_frame=frame, camera_id=camera.id if camera else None,

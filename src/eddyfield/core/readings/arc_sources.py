@@ -22,8 +22,10 @@ from ..rig.joint_change import JointChange, bending, change_to, changed, limb_ab
 from ..rig.rig import Rig
 from ..scene import Thing
 from .arcs import NOISE_FLOOR_PX_AT_1080
-from .faults import HALF, AtCentre, FaultShape, at_centre
+from .fault_shapes import FaultShape
+from .faults import AtCentre, at_centre
 from .thresholds import SURE_ERRORS
+from .window import Window
 
 AS_GOOD_PX = 0.3
 """At 1080 lines: so much less has to be left by a change that is tried later."""
@@ -52,6 +54,16 @@ def brought_point(baker: Baker, thing_id: str, joint: str, frame: int) -> Brough
     if hold is None or hold.character_id is None or hold.joint is None:
         raise DomainError(f"Nobody holds “{thing.name}” on {frame}.", "Place it otherwise, or key it.")
     return BroughtPoint(baker.scene.character(hold.character_id), hold.joint, place)
+
+
+def window_about(baker: Baker, row: int, camera: Camera | None) -> Window | None:
+    """In which a fault is told on a row of a camera, or (None) of the cut, of which only the span counts that the row lies in;
+    None too near an end."""
+    starts = (0,) if camera else baker.value(baker.span_starts_part)
+    first = max(start for start in starts if start <= row)
+    end = min((start for start in starts if start > row), default=baker.frames.count)
+    window = Window.at(baker.rate).within(end - first)
+    return window if window and first <= row - window.half and row + window.half < end else None
 
 
 @dataclass(frozen=True, eq=False)
@@ -113,9 +125,11 @@ def displaced(
     """What a fault of that shape displaces, seen through a camera, or (None) through the cut; the point that is ``told`` of, a
     node of a thing, comes first. None too near an end."""
     row = baker.row_of(frame)
-    rows: Ints = np.arange(row - HALF, row + HALF + 1)
-    if rows[0] < 0 or rows[-1] >= baker.frames.count:
+    window = window_about(baker, row, camera)
+    if window is None:
         return None
+    half = window.half
+    rows: Ints = np.arange(row - half, row + half + 1)
     rig, world = baker.rig(brought.character), baker.world(brought.character)[rows]
     thing, node = told
     places = [baker.world(thing)[rows][..., :3, 3][:, [node]], world[..., :3, 3][:, rig.joints]]
@@ -131,9 +145,9 @@ def displaced(
     noise_px = NOISE_FLOOR_PX_AT_1080 * path.delivery.height / 1080
     px = at_centre(path.delivery.square(path.project(points).pixels), shape, noise_px)
     metres = at_centre(points, shape, 0.0).size
-    beside = transforms.apply(np.linalg.inv(world[HALF, on]), points[HALF])
-    middle = path.at_rows(np.array([HALF]))
-    return Displaced(rig, world[HALF], middle, on, beside, metres, px)
+    beside = transforms.apply(np.linalg.inv(world[half, on]), points[half])
+    middle = path.at_rows(np.array([half]))
+    return Displaced(rig, world[half], middle, on, beside, metres, px)
 
 
 def source_changes(found: Displaced, joint: str) -> tuple[JointChange, ...]:

@@ -11,9 +11,11 @@ import numpy as np
 from ..arrays import Floats
 from ..optics.camera_path import CameraPath
 from ..optics.lens import DeliveryFrame
-from .faults import HALF, WINDOW, FaultOf, FaultShape, Found, find_faults, fit, travel_components
+from .fault_shapes import FaultShape, Found
+from .faults import FaultOf, find_faults, fit, travel_components
 from .limits import USUAL
 from .thresholds import SURE_ERRORS
+from .window import NINE, Window
 
 ArcFaultKind = Literal["off_arc", "off_spacing", "hitch", "pop"]
 NOISE_FLOOR_PX_AT_1080 = 0.12
@@ -30,13 +32,15 @@ class ArcFault:
     size_px: float
     least_px: float
     mend_px: tuple[float, float]
+    window: Window = NINE
+    """In which it was told."""
     cause: FaultOf = "subject"
 
 
 @dataclass(frozen=True, eq=False)
 class ArcJudgement:
     """Per frame, px: ``off_arc`` and ``off_spacing`` of a displaced frame, and ``least`` that could be told; NaN near
-    ends and cuts, where the nine frames are not there."""
+    ends and cuts, where the frames beside are not there."""
 
     off_arc: Floats
     off_spacing: Floats
@@ -49,6 +53,7 @@ def judge_arc(
     delivery: DeliveryFrame,
     span_starts: tuple[int, ...] = (0,),
     least_permille: float = USUAL.arc_permille,
+    window: Window = NINE,
 ) -> ArcJudgement:
     """Judge a screen track (frames, 2). Nothing is fitted across the rows in ``span_starts`` or across unseen frames, and
     nothing told that is less than a share of the height."""
@@ -58,7 +63,8 @@ def judge_arc(
     off_arc, off_spacing, limits = np.full((3, len(pixels)), np.nan)
     faults: list[ArcFault] = []
     for first, end in _pieces(square, span_starts):
-        found, fits = find_faults(square[first:end], noise, least)
+        found, fits = find_faults(square[first:end], noise, least, window=window)
+        fitting = window.within(end - first) or window
         displaced = fits["displaced"]
         parts = travel_components(displaced.size, displaced.slope)
         off_arc[first:end], off_spacing[first:end] = parts[:, 0], parts[:, 1]
@@ -67,7 +73,8 @@ def judge_arc(
             shape = fits[fault.shape]
             across, along = travel_components(shape.size[fault.row][None], shape.slope[fault.row][None])[0]
             error = shape.error[fault.row]
-            faults.append(_named(fault, first, across, along, max(least, SURE_ERRORS * error), delivery))
+            named = _named(fault, first, across, along, max(least, SURE_ERRORS * error), delivery)
+            faults.append(replace(named, window=fitting))
     return ArcJudgement(off_arc, off_spacing, limits, tuple(faults))
 
 
@@ -100,17 +107,18 @@ def with_causes(
 
 
 def _looked_into(fault: ArcFault, path: CameraPath, points: Floats, least_permille: float) -> ArcFault:
-    rows = np.arange(fault.row - HALF, fault.row + HALF + 1)
-    still_camera = path.at_rows(np.full(WINDOW, fault.row))
-    still_point = np.broadcast_to(points[fault.row], (WINDOW, 3))
+    window, half = fault.window, fault.window.half
+    rows = np.arange(fault.row - half, fault.row + half + 1)
+    still_camera = path.at_rows(np.full(window.count, fault.row))
+    still_point = np.broadcast_to(points[fault.row], (window.count, 3))
     tracks = still_camera.project(points[rows]).pixels, path.at_rows(rows).project(still_point).pixels
     shape: FaultShape = "step" if fault.kind in ("hitch", "pop") else "displaced"
     noise = NOISE_FLOOR_PX_AT_1080 * path.delivery.height / 1080
-    fits = [fit(path.delivery.square(track), shape, noise) for track in tracks]
-    sizes = [float(np.linalg.norm(found.size[HALF])) for found in fits]
+    fits = [fit(path.delivery.square(track), shape, noise, window=window) for track in tracks]
+    sizes = [float(np.linalg.norm(found.size[half])) for found in fits]
     threshold = least_permille * path.delivery.height / 1000
     subject, camera = (
-        size > max(threshold, SURE_ERRORS * float(found.error[HALF])) for size, found in zip(sizes, fits, strict=True)
+        size > max(threshold, SURE_ERRORS * float(found.error[half])) for size, found in zip(sizes, fits, strict=True)
     )
     cause: FaultOf = "both"
     if subject != camera:
@@ -119,7 +127,7 @@ def _looked_into(fault: ArcFault, path: CameraPath, points: Floats, least_permil
         cause = "camera" if sizes[1] > sizes[0] else "subject"
     kind = fault.kind
     if shape == "step" and cause == "subject":
-        across, along = travel_components(fits[0].size[HALF][None], fits[0].slope[HALF][None])[0]
+        across, along = travel_components(fits[0].size[half][None], fits[0].slope[half][None])[0]
         kind = "hitch" if along < 0 and abs(along) >= abs(across) else "pop"
     return replace(fault, cause=cause, kind=kind)
 

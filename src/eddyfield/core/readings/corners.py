@@ -1,6 +1,6 @@
 """Corners: changes of velocity at a frame or half-way between two, honest where a foot lands or a pose is struck.
 
-The same local model as for faults, a quintic over nine samples, beside the same with a corner (|t|) in it.
+The same local model as for faults, a quintic over a window of samples, beside the same with a corner (|t|) in it.
 """
 
 from __future__ import annotations
@@ -11,8 +11,9 @@ from functools import lru_cache
 import numpy as np
 
 from ..arrays import Floats
-from .faults import APART, DEGREE, HALF, WINDOW, usual_residual
+from .faults import usual_residual
 from .thresholds import SURE_ERRORS
+from .window import NINE, Window
 
 PLACES = (0.0, 0.5)
 """Of the corner beside the centre of the window, in samples."""
@@ -30,41 +31,39 @@ class Corner:
     least: float
 
 
-@lru_cache(maxsize=2)
-def _solver(place: float) -> tuple[Floats, float, Floats]:
+@lru_cache(maxsize=64)
+def _solver(window: Window, place: float) -> tuple[Floats, float, Floats]:
     """(the row that solves the corner, the corner's norm beside the motion, what makes the residual)."""
-    offsets = np.arange(-HALF, HALF + 1)
-    motion = np.polynomial.legendre.legvander(offsets / HALF, DEGREE)
-    design = np.column_stack([motion, np.abs(offsets - place)])
+    design = np.column_stack([window.motion, np.abs(window.offsets - place)])
     solve = np.linalg.pinv(design)
-    return solve[-1], float(1.0 / np.linalg.norm(solve[-1])), np.eye(WINDOW) - design @ solve
+    return solve[-1], float(1.0 / np.linalg.norm(solve[-1])), np.eye(window.count) - design @ solve
 
 
-def find_corners(samples: Floats, noise_floor: float, least: float) -> list[Corner]:
+def find_corners(samples: Floats, noise_floor: float, least: float, window: Window = NINE) -> list[Corner]:
     """The corners of samples (n, d): where one changes the velocity by more than ``least`` a sample and by seven standard errors,
-    and explains most of what a smooth motion leaves; of several within four samples the surest."""
-    if len(samples) < WINDOW:
+    and explains most of what a smooth motion leaves; of several within half a window the surest."""
+    count, motion = window.count, window.motion
+    if len(samples) < count:
         return []
-    windows = np.lib.stride_tricks.sliding_window_view(samples, WINDOW, axis=0)
-    motion = np.polynomial.legendre.legvander(np.arange(-HALF, HALF + 1) / HALF, DEGREE)
-    without = _residual(windows, np.eye(WINDOW) - motion @ np.linalg.pinv(motion), WINDOW - motion.shape[1])
+    windows = np.lib.stride_tricks.sliding_window_view(samples, count, axis=0)
+    without = _residual(windows, np.eye(count) - motion @ np.linalg.pinv(motion), count - motion.shape[1])
     candidates: list[tuple[float, Corner]] = []
     for place in PLACES:
-        row, norm, maker = _solver(place)
-        left = _residual(windows, maker, WINDOW - DEGREE - 2)
+        row, norm, maker = _solver(window, place)
+        left = _residual(windows, maker, count - motion.shape[1] - 1)
         size = 2 * np.linalg.norm(windows @ row, axis=-1)
-        error = 2 * np.fmax(np.fmax(left, usual_residual(left)), noise_floor) / norm
+        error = 2 * np.fmax(np.fmax(left, usual_residual(left, window)), noise_floor) / norm
         told = (size > least) & (size > SURE_ERRORS * error) & (left < LESS_BY * without)
         candidates += [
             (
                 float(size[at] / error[at]),
-                Corner(at + HALF + place, float(size[at]), float(SURE_ERRORS * error[at])),
+                Corner(at + window.half + place, float(size[at]), float(SURE_ERRORS * error[at])),
             )
             for at in np.flatnonzero(told).tolist()
         ]
     chosen: list[Corner] = []
     for _, corner in sorted(candidates, key=lambda c: -c[0]):
-        if all(abs(corner.at - other.at) > APART for other in chosen):
+        if all(abs(corner.at - other.at) > window.half for other in chosen):
             chosen.append(corner)
     return sorted(chosen, key=lambda corner: corner.at)
 

@@ -19,6 +19,7 @@ from .causes import CAUSES
 from .corners import find_corners
 from .reading import Reading
 from .scene_readings import OnFault, arc_readings_of, scene_readings, seen_through
+from .window import Window
 
 NEAR_FRAMES = 2
 """A corner so near to a contact's beginning or end, or to a key pose, is of it."""
@@ -49,7 +50,7 @@ def corner_readings(baker: Baker, character: Character, joint: str, camera: Came
         return []
     expected = _expected_corners(baker, character)
     out = []
-    for corner in find_corners(path.delivery.square(arc.pixels), noise, least):
+    for corner in find_corners(path.delivery.square(arc.pixels), noise, least, Window.at(baker.rate)):
         if any(abs(first + corner.at - float(time)) <= NEAR_FRAMES for time in expected):
             continue
         frame = first + round(corner.at)

@@ -1,4 +1,4 @@
-"""Faults told from honest quick motion, by comparing two local models over nine samples.
+"""Faults told from honest quick motion, by comparing two local models over a window of samples (``window.py``).
 
 One model is a quintic in time; the other is the same quintic plus one fault: a *displaced* sample (1 at the centre, 0
 elsewhere) or a *step* (from -1/2 to +1/2, between the centre and the sample before it). Least squares gives the fault's
@@ -6,8 +6,7 @@ size and its standard error. The residual behind that is pooled over the dimensi
 than is usual in the windows around: few samples make a small one by chance. What is found enters the fit as a further term
 and the range is searched again, so that neighbours do not hide each other.
 
-A third shape competes: the *corner*, a change of velocity at a sample or between two. Contacts, bounces, dead stops
-and linear keys are corners, honest ones; where a corner leaves as little as the fault does, there is no fault.
+A third shape competes: the *corner*, a change of velocity (``corner_or_fault.py``).
 """
 
 from __future__ import annotations
@@ -20,26 +19,14 @@ from typing import Literal, NamedTuple
 import numpy as np
 
 from ..arrays import Bools, Floats
+from .corner_or_fault import is_corner
+from .fault_shapes import SHAPES, FaultShape, Found, Terms, column, reaches
 from .thresholds import SURE_ERRORS
+from .window import NINE, Window
 
-FaultShape = Literal["displaced", "step"]
 FaultOf = Literal["subject", "camera", "both"]
 """What makes a fault in the picture."""
-SHAPES: tuple[FaultShape, ...] = ("displaced", "step")
-WINDOW, HALF, DEGREE = 9, 4, 5
-_OFFSETS = np.arange(-HALF, HALF + 1)
-APART = 4  # of faults within four samples only the surest is flagged at a time
 MOST_FAULTS_PER_SAMPLE = 0.2
-AROUND = 24
-"""Windows to each side whose residuals say what is usual."""
-_BESIDE = np.abs(np.arange(-AROUND, AROUND + 1)) > HALF
-"""Of the windows around those in which a fault at the centre does not show."""
-CORNERS = tuple(float(p) for p in np.arange(-3, 3.001, 1 / 16))
-"""Places of corners that are tried, samples from the fault."""
-WIDE = 6
-"""Samples to each side by which a fault and a corner are told apart, where they are well explained by either."""
-WELL_EXPLAINED = 1.15
-"""Times what is usual to be left."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -53,92 +40,74 @@ class Fit:
     slope: Floats
 
 
-@dataclass(frozen=True)
-class Found:
-    """A fault at sample ``row``, of the size told along each dimension, ``sureness`` standard errors strong."""
+class _Solver(NamedTuple):
+    """Of a window with known faults and one in the middle: the rows that solve for its size and for the motion per sample there,
+    the norm of the fault beside the rest, what makes the residual, and the freedom that is left."""
 
-    row: int
-    shape: FaultShape
-    size: tuple[float, ...]
-    sureness: float
-
-
-@lru_cache(maxsize=1)
-def _motion_columns() -> Floats:
-    t = _OFFSETS / HALF
-    return np.asarray(np.polynomial.legendre.legvander(t, DEGREE))
-
-
-@lru_cache(maxsize=1)
-def _slope_row() -> Floats:
-    """Derivative per sample of each motion column at the centre."""
-    basis = np.eye(DEGREE + 1)
-    return np.array([np.polynomial.legendre.legval(0.0, np.polynomial.legendre.legder(b)) for b in basis]) / HALF
-
-
-def _column(shape: FaultShape, row: int, centre: int) -> Floats:
-    """The column of a fault at ``row`` in the window around ``centre``."""
-    samples = np.arange(centre - HALF, centre + HALF + 1)
-    if shape == "displaced":
-        return np.asarray(samples == row, dtype=np.float64)
-    return np.where(samples < row, -0.5, 0.5)
-
-
-def _reaches(shape: FaultShape, row: int, centre: int) -> bool:
-    """Whether a fault shows in the window: a step at its very edge is no step."""
-    low = centre - HALF + (1 if shape == "step" else 0)
-    return low <= row <= centre + HALF
+    size: Floats
+    slope: Floats
+    norm: float
+    residual_maker: Floats
+    freedom: int
 
 
 @lru_cache(maxsize=4096)
-def _solver(shape: FaultShape, known: tuple[tuple[FaultShape, int], ...]) -> tuple[Floats, float, Floats, int] | None:
-    """(rows that solve motion, known faults and the fault), norm of the fault beside the rest, residual maker, freedom."""
-    columns = [_motion_columns(), *(_column(s, r, 0)[:, None] for s, r in known), _column(shape, 0, 0)[:, None]]
+def _solver(window: Window, shape: FaultShape, known: Terms) -> _Solver | None:
+    offsets, motion = window.offsets, window.motion
+    columns = [motion, *(column(s, offsets - r)[:, None] for s, r in known), column(shape, offsets)[:, None]]
     design = np.hstack(columns)
-    freedom = WINDOW - design.shape[1]
+    freedom = window.count - design.shape[1]
     if freedom < 1 or np.linalg.matrix_rank(design, tol=1e-6) < design.shape[1]:
         return None
     solve = np.linalg.pinv(design)
-    return solve, float(1.0 / np.linalg.norm(solve[-1])), np.eye(WINDOW) - design @ solve, freedom
+    terms = np.eye(window.degree + 1)
+    slopes = np.array([np.polynomial.legendre.legval(0.0, np.polynomial.legendre.legder(term)) for term in terms])
+    slope = slopes / window.half @ solve[: window.degree + 1]
+    return _Solver(
+        solve[-1], slope, float(1.0 / np.linalg.norm(solve[-1])), np.eye(window.count) - design @ solve, freedom
+    )
 
 
-def fit(samples: Floats, shape: FaultShape, noise_floor: float, known: Sequence[Found] = ()) -> Fit:
+def fit(
+    samples: Floats, shape: FaultShape, noise_floor: float, known: Sequence[Found] = (), window: Window = NINE
+) -> Fit:
     """Fit one shape of fault at every sample of (n, d), with the faults already ``known`` as further terms.
 
-    A known fault of the same shape at the very sample stands aside there, so that its own figure is still told.
+    A known fault of the same shape at the very sample stands aside there, so that its own figure is still told. Of fewer
+    samples than there are in the ``window`` a shorter one is taken, and under five nothing is told.
     """
     count, dimensions = samples.shape
     size, slope = np.full((2, count, dimensions), np.nan)
     error, residual = np.full((2, count), np.nan)
-    if count < WINDOW:
+    fitting = window.within(count)
+    if fitting is None:
         return Fit(size, error, residual, slope)
+    half = fitting.half
     touched: dict[int, list[tuple[FaultShape, int]]] = {}
     for fault in known:
-        for centre in range(max(HALF, fault.row - HALF), min(count - HALF, fault.row + HALF + 1)):
-            if _reaches(fault.shape, fault.row, centre) and not (fault.row == centre and fault.shape == shape):
+        for centre in range(max(half, fault.row - half), min(count - half, fault.row + half + 1)):
+            if reaches(fault.shape, fault.row, centre, fitting) and not (fault.row == centre and fault.shape == shape):
                 touched.setdefault(centre, []).append((fault.shape, fault.row - centre))
     plain = np.ones(count, dtype=bool)
     plain[list(touched)] = False
-    by_terms: dict[tuple[tuple[FaultShape, int], ...], list[int]] = {
-        (): (HALF + np.flatnonzero(plain[HALF : count - HALF])).tolist()
-    }
+    by_terms: dict[Terms, list[int]] = {(): (half + np.flatnonzero(plain[half : count - half])).tolist()}
     for centre, terms in touched.items():
         by_terms.setdefault(tuple(sorted(terms)), []).append(centre)
+    offsets = np.arange(-half, half + 1)
     for known_terms, members in by_terms.items():
-        solver = _solver(shape, known_terms)
+        solver = _solver(fitting, shape, known_terms)
         if solver is None:
             continue
-        solve, norm, residual_maker, freedom = solver
         at = np.array(members, dtype=np.int64)  # there may be none
         # One product of matrices for all dimensions and windows, in this order.
-        values = samples.T[:, at[:, None] + _OFFSETS].reshape(-1, WINDOW)
-        left = ((values @ residual_maker) * values).sum(axis=1).reshape(dimensions, -1).sum(axis=0)
-        pooled = np.sqrt(np.maximum(left, 0.0) / (freedom * dimensions))
-        size[at] = (values @ solve[-1]).reshape(dimensions, -1).T
-        slope[at] = (values @ (_slope_row() @ solve[: DEGREE + 1])).reshape(dimensions, -1).T
+        values = samples.T[:, at[:, None] + offsets].reshape(-1, fitting.count)
+        left = ((values @ solver.residual_maker) * values).sum(axis=1).reshape(dimensions, -1).sum(axis=0)
+        pooled = np.sqrt(np.maximum(left, 0.0) / (solver.freedom * dimensions))
+        size[at] = (values @ solver.size).reshape(dimensions, -1).T
+        slope[at] = (values @ solver.slope).reshape(dimensions, -1).T
         residual[at] = pooled
-        error[at] = 1.0 / norm
-    noise = np.fmax(np.fmax(residual, usual_residual(residual)), noise_floor)
+        error[at] = 1.0 / solver.norm
+    noise = np.fmax(np.fmax(residual, usual_residual(residual, fitting)), noise_floor)
     return Fit(size, error * noise, residual, slope)
 
 
@@ -152,49 +121,53 @@ class AtCentre(NamedTuple):
 
 
 def at_centre(windows: Floats, shape: FaultShape, noise_floor: float) -> AtCentre:
-    """Fit one shape of fault in the middle of windows (9, tracks, d), each for itself."""
-    solver = _solver(shape, ())
+    """Fit one shape of fault in the middle of windows (samples of one, tracks, d), each for itself."""
+    solver = _solver(Window(len(windows) // 2), shape, ())
     assert solver is not None
-    solve, norm, residual_maker, freedom = solver
-    left = np.einsum("rtd,rs,std->t", windows, residual_maker, windows, optimize=True)
-    residual = np.sqrt(np.maximum(left, 0.0) / (freedom * windows.shape[2]))
+    left = np.einsum("rtd,rs,std->t", windows, solver.residual_maker, windows, optimize=True)
+    residual = np.sqrt(np.maximum(left, 0.0) / (solver.freedom * windows.shape[2]))
     return AtCentre(
-        np.tensordot(solve[-1], windows, axes=1),
-        np.fmax(residual, noise_floor) / norm,
-        np.tensordot(_slope_row() @ solve[: DEGREE + 1], windows, axes=1),
+        np.tensordot(solver.size, windows, axes=1),
+        np.fmax(residual, noise_floor) / solver.norm,
+        np.tensordot(solver.slope, windows, axes=1),
     )
 
 
-def could_hold_faults(tracks: Floats, noise_floor: float, least: float) -> Bools:
+def could_hold_faults(tracks: Floats, noise_floor: float, least: float, window: Window = NINE) -> Bools:
     """Whether any fault of tracks (n, tracks, d) could be flagged, (tracks,): what ``find_faults`` asks first, corners aside, of
     all tracks in one product of matrices."""
-    windows = np.lib.stride_tricks.sliding_window_view(tracks, WINDOW, axis=0)  # (windows, tracks, d, 9)
-    values, shape_of = windows.reshape(-1, WINDOW), windows.shape[:3]
     out = np.zeros(tracks.shape[1], dtype=bool)
+    fitting = window.within(len(tracks))
+    if fitting is None:
+        return out
+    windows = np.lib.stride_tricks.sliding_window_view(tracks, fitting.count, axis=0)  # (windows, tracks, d, samples)
+    values, shape_of = windows.reshape(-1, fitting.count), windows.shape[:3]
     for shape in SHAPES:
-        solver = _solver(shape, ())
+        solver = _solver(fitting, shape, ())
         assert solver is not None
-        solve, norm, residual_maker, freedom = solver
-        left = ((values @ residual_maker) * values).sum(axis=1).reshape(shape_of).sum(axis=2)
-        residual = np.sqrt(np.maximum(left, 0.0) / (freedom * tracks.shape[2]))
-        size = np.linalg.norm((values @ solve[-1]).reshape(shape_of), axis=2)
-        flagged = (size > least) & (size * norm > SURE_ERRORS * np.maximum(residual, noise_floor))
+        left = ((values @ solver.residual_maker) * values).sum(axis=1).reshape(shape_of).sum(axis=2)
+        residual = np.sqrt(np.maximum(left, 0.0) / (solver.freedom * tracks.shape[2]))
+        size = np.linalg.norm((values @ solver.size).reshape(shape_of), axis=2)
+        sure = size * solver.norm / SURE_ERRORS
+        flagged = (size > least) & (sure > np.maximum(residual, noise_floor))
         # What is usual around is only looked for where it still matters.
         for track in np.flatnonzero(flagged.any(axis=0) & ~out).tolist():
-            usual = usual_residual(residual[:, track])
-            out[track] = bool((flagged[:, track] & (size[:, track] * norm > SURE_ERRORS * usual)).any())
+            usual = usual_residual(residual[:, track], fitting)
+            out[track] = bool((flagged[:, track] & (sure[:, track] > usual)).any())
     return out
 
 
-def usual_residual(residual: Floats) -> Floats:
-    """The median residual of the windows within 24 samples, (n,); NaN where there is none."""
+def usual_residual(residual: Floats, window: Window = NINE) -> Floats:
+    """The median residual of the windows within a second, (n,); NaN where there is none."""
     out = np.full(len(residual), np.nan)
     known = np.flatnonzero(~np.isnan(residual))
     if not len(known):
         return out
+    # A fault at the centre shows in the windows next to it.
+    beside = np.abs(np.arange(-window.around, window.around + 1)) > window.half
     # Mirrored at the ends, a fault would be beside itself: there are just fewer windows.
-    padded = np.pad(residual[known], AROUND, constant_values=np.nan)
-    around = np.sort(np.lib.stride_tricks.sliding_window_view(padded, 2 * AROUND + 1)[:, _BESIDE], axis=1)
+    padded = np.pad(residual[known], window.around, constant_values=np.nan)
+    around = np.sort(np.lib.stride_tricks.sliding_window_view(padded, len(beside))[:, beside], axis=1)
     count = np.isfinite(around).sum(axis=1)  # what is none is sorted to the end
     rows = np.arange(len(known))
     middle = (around[rows, np.maximum(count - 1, 0) // 2] + around[rows, count // 2]) / 2
@@ -202,92 +175,38 @@ def usual_residual(residual: Floats) -> Floats:
     return out
 
 
-@lru_cache(maxsize=512)
-def _corner_makers(known: tuple[tuple[FaultShape, int], ...]) -> tuple[Floats, int]:
-    """Residual makers of motion, known faults and a corner, (places, 9, 9), and what freedom is left (0: nothing can be told)."""
-    rest = [_motion_columns(), *(_column(s, r, 0)[:, None] for s, r in known)]
-    designs = [np.hstack([*rest, np.abs(_OFFSETS - place)[:, None]]) for place in CORNERS]
-    return _residual_makers(designs)
-
-
-@lru_cache(maxsize=512)
-def _wide_makers(
-    fault: tuple[FaultShape, int], known: tuple[tuple[FaultShape, int], ...], shift: int
-) -> tuple[Floats, int, Floats, int]:
-    """Over thirteen samples, the middle one ``shift`` beside the fault: the residual maker with the fault (1, 13, 13) and its
-    freedom; those with a corner, at which the curvature may change as well, (places, 13, 13), and their freedom."""
-    t = np.arange(-WIDE, WIDE + 1)
-
-    def column(shape: FaultShape, row: int) -> Floats:
-        at = t + shift
-        return np.asarray(at == row, dtype=np.float64) if shape == "displaced" else np.where(at < row, -0.5, 0.5)
-
-    motion = np.polynomial.legendre.legvander(t / WIDE, DEGREE)
-    rest = [motion, *(column(*k)[:, None] for k in known)]
-    beside = [t + shift - place for place in CORNERS]
-    corners = [np.hstack([*rest, np.abs(b)[:, None], (np.abs(b) * b)[:, None]]) for b in beside]
-    return *_residual_makers([np.hstack([*rest, column(*fault)[:, None]])]), *_residual_makers(corners)
-
-
-def _residual_makers(designs: list[Floats]) -> tuple[Floats, int]:
-    rows, columns = designs[0].shape
-    if min(np.linalg.matrix_rank(design, tol=1e-6) for design in designs) < columns:
-        return np.zeros((len(designs), rows, rows)), 0
-    return np.stack([np.eye(rows) - design @ np.linalg.pinv(design) for design in designs]), rows - columns
-
-
-def _left(window: Floats, makers: Floats, freedom: int) -> float:
-    """The least root mean square that is left of a window (n, d) by any of the makers."""
-    if freedom < 1:
-        return np.inf
-    left = float(np.einsum("nd,pnm,md->p", window, makers, window).min())
-    return float(np.sqrt(max(left, 0.0) / (freedom * window.shape[1])))
-
-
-def is_corner(samples: Floats, fault: Found, usual: float, known: Sequence[Found] = ()) -> bool:
-    """Whether a corner explains a fault: where a window of thirteen samples is well explained by either, the one that explains
-    it better; else the corner, if over nine it leaves no more than is ``usual``."""
-    row, near = fault.row, [f for f in known if f.row != fault.row]
-    middle = min(max(row, WIDE), len(samples) - WIDE - 1)
-    if middle >= WIDE:
-        terms = tuple(sorted((f.shape, f.row - row) for f in near if abs(f.row - middle) < WIDE))
-        of_fault, free, of_corner, freedom = _wide_makers((fault.shape, 0), terms, middle - row)
-        window = samples[middle - WIDE : middle + WIDE + 1]
-        with_fault, with_corner = _left(window, of_fault, free), _left(window, of_corner, freedom)
-        if min(with_fault, with_corner) <= WELL_EXPLAINED * usual:
-            return with_corner < with_fault
-    terms = tuple(sorted((f.shape, f.row - row) for f in near if _reaches(f.shape, f.row, row)))
-    return _left(samples[row - HALF : row + HALF + 1], *_corner_makers(terms)) <= usual
-
-
 def find_faults(
-    samples: Floats, noise_floor: float, least: float, step_share: float = 0.3
+    samples: Floats, noise_floor: float, least: float, step_share: float = 0.3, window: Window = NINE
 ) -> tuple[tuple[Found, ...], dict[FaultShape, Fit]]:
-    """All faults of samples (n, d), n in equal steps of time, and the last fit of each shape.
+    """All faults of samples (n, d), n in equal steps of time, and the last fit of each shape. As ``fit`` of few samples.
 
     Flagged where a component of the size, along or across the travel, exceeds ``least`` (steps also ``step_share`` of
-    the median spacing of the window) and seven standard errors, at the greatest sureness within four samples; of two
+    the median spacing of the window) and seven standard errors, at the greatest sureness within half a window; of two
     shapes the one that leaves less residual.
     """
     spacing = np.linalg.norm(np.diff(samples, axis=0), axis=-1)
     typical = np.full(len(samples), np.nan)
-    if len(samples) >= WINDOW:
-        windows = np.lib.stride_tricks.sliding_window_view(spacing, WINDOW - 1)
-        middle = np.sort(windows, axis=-1)[:, (WINDOW - 2) // 2 : WINDOW // 2 + 1]
-        typical[HALF : len(samples) - HALF] = middle.mean(axis=-1)
+    fitting = window.within(len(samples))
+    if fitting is not None:
+        windows = np.lib.stride_tricks.sliding_window_view(spacing, fitting.count - 1)
+        middle = np.sort(windows, axis=-1)[:, fitting.half - 1 : fitting.half + 1]
+        typical[fitting.half : len(samples) - fitting.half] = middle.mean(axis=-1)
     known: list[Found] = []
     fits: dict[FaultShape, Fit] = {}
     while True:
-        fits = {shape: fit(samples, shape, noise_floor, known) for shape in SHAPES}
-        new = _surest(samples, fits, known, least, np.fmax(least, step_share * typical))
+        fits = {shape: fit(samples, shape, noise_floor, known, window) for shape in SHAPES}
+        new = fitting and _surest(
+            samples, fits, known, least, np.fmax(least, step_share * typical), fitting, noise_floor
+        )
         if not new or len(known) > MOST_FAULTS_PER_SAMPLE * len(samples):
             return tuple(sorted(known, key=lambda f: f.row)), fits
         known += new
 
 
 def _surest(
-    samples: Floats, fits: dict[FaultShape, Fit], known: list[Found], least: float, least_step: Floats
-) -> list[Found]:
+    samples: Floats, fits: dict[FaultShape, Fit], known: list[Found], least: float, least_step: Floats, window: Window,
+    noise_floor: float,
+) -> list[Found]:  # fmt: skip
     candidates: list[Found] = []
     taken = {(f.shape, f.row) for f in known}
     for shape in SHAPES:
@@ -301,13 +220,16 @@ def _surest(
             if (shape, row) not in taken:
                 candidates.append(Found(row, shape, tuple(here.size[row].tolist()), float(sureness[row])))
     candidates.sort(key=lambda f: -f.sureness)
-    usual_of = {shape: usual_residual(fits[shape].residual) for shape in {c.shape for c in candidates}}
+    usual_of = {shape: usual_residual(fits[shape].residual, window) for shape in {c.shape for c in candidates}}
     chosen: list[Found] = []
     for candidate in candidates:
-        here = fits[candidate.shape]
-        # What is usual around: a fault that fits by chance to nothing is no reason against a corner.
-        usual = float(np.fmax(here.residual[candidate.row], usual_of[candidate.shape][candidate.row]))
-        if all(abs(candidate.row - c.row) > APART for c in chosen) and not is_corner(samples, candidate, usual, known):
+        here, near = fits[candidate.shape], [f for f in known if f.row != candidate.row]
+        around = max(noise_floor, float(usual_of[candidate.shape][candidate.row]))
+        # A fault that fits by chance to nothing is no reason against a corner.
+        usual = max(float(here.residual[candidate.row]), float(usual_of[candidate.shape][candidate.row]))
+        if all(abs(candidate.row - c.row) > window.half for c in chosen) and not is_corner(
+            samples, candidate, usual, around, near, window
+        ):
             chosen.append(candidate)
     return chosen
 

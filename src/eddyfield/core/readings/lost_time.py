@@ -11,8 +11,9 @@ from ..cameras.camera import Camera
 from ..optics.camera_path import CameraPath
 from ..parts import Part
 from ..performance.character import Character
+from .arc_sources import window_about
 from .arcs import NOISE_FLOOR_PX_AT_1080
-from .faults import HALF, AtCentre, at_centre
+from .faults import AtCentre, at_centre
 from .thresholds import SURE_ERRORS
 
 TRIED_FRAMES = np.arange(0.1, 3.001, 0.05)
@@ -27,17 +28,22 @@ MOVES_PX = 1.0
 def lost_time(baker: Baker, character: Character, frame: int, camera: Camera | None) -> float | None:
     """In frames, as seen through a camera, or (None) through the cut; None where no one lost time explains how the joints jump
     between the frame before and this one, or too near an end."""
-    inputs = (baker.joints_part(character), baker.path_part(camera), baker.row_of(frame))
+    row = baker.row_of(frame)
+    window = window_about(baker, row, camera)
+    if window is None:
+        return None
+    inputs = (baker.joints_part(character), baker.path_part(camera), row, window.half)
     (lost,) = baker.value(Part("lost time", lost_at, inputs))
     return lost
 
 
-def lost_at(joints: Floats, path: CameraPath, row: int) -> tuple[float | None]:
-    """Of ``joints`` (frames, joints, 3), before a row; in a tuple, as what is kept is never None."""
-    later = min(row + HALF + 1 + int(np.ceil(TRIED_FRAMES[-1])) + 1, len(joints))
-    if row < HALF or later <= row + HALF + 1:
+def lost_at(joints: Floats, path: CameraPath, row: int, half: int) -> tuple[float | None]:
+    """Of ``joints`` (frames, joints, 3), before a row, as told with ``half`` a window to both sides; in a tuple, as what is kept
+    is never None."""
+    later = min(row + half + 1 + int(np.ceil(TRIED_FRAMES[-1])) + 1, len(joints))
+    if row < half or later <= row + half + 1:
         return (None,)
-    rows: Ints = np.arange(row - HALF, row + HALF + 1)
+    rows: Ints = np.arange(row - half, row + half + 1)
     seen_by, noise_px = path.at_rows(rows), NOISE_FLOOR_PX_AT_1080 * path.delivery.height / 1080
 
     def jumps(points: Floats) -> AtCentre:
@@ -50,9 +56,9 @@ def lost_at(joints: Floats, path: CameraPath, row: int) -> tuple[float | None]:
     if sure.sum() < max(LEAST_POINTS, MOST_OF_ALL * moving.sum()):
         return (None,)
     goes_on = CubicSpline(np.arange(later - row), joints[row:later][:, sure])
-    tried = TRIED_FRAMES[later - row - 1 >= TRIED_FRAMES + HALF]
-    before_it = joints[rows[:HALF]][:, sure]
-    mended = (np.concatenate([before_it, goes_on(np.arange(HALF + 1) + lost)]) for lost in tried)
+    tried = TRIED_FRAMES[later - row - 1 >= TRIED_FRAMES + half]
+    before_it = joints[rows[:half]][:, sure]
+    mended = (np.concatenate([before_it, goes_on(np.arange(half + 1) + lost)]) for lost in tried)
     left = [float((jumps(points).size ** 2).sum()) for points in mended]
     if not left or min(left) > (1 - EXPLAINED) * float((before[sure] ** 2).sum()):
         return (None,)

@@ -15,11 +15,13 @@ from ..parts import BakerOf, Part
 from ..performance.character import Character
 from .arc_mends import STEP_FADES
 from .arcs import NOISE_FLOOR_PX_AT_1080
-from .faults import HALF, WINDOW, FaultOf, FaultShape, find_faults, fit
+from .fault_shapes import FaultShape
+from .faults import FaultOf, find_faults, fit
 from .judged_scenes import for_camera
 from .judges import judges_characters
 from .reading import Fix, Reading
 from .thresholds import SURE_ERRORS
+from .window import Window
 
 LEAST_DEPTH_M = 0.1
 
@@ -47,19 +49,20 @@ def _hitches(baker: Baker, camera_id: str, character_id: str) -> list[Reading]:
     first_frame = scene.frames.first
     for first, last in scene.frames_of_cut(camera) or [(first_frame, scene.frames.last)]:
         rows = np.arange(first, last + 1) - first_frame
-        if len(rows) < WINDOW:
+        window = Window.at(baker.rate).within(len(rows))
+        if window is None:
             continue
         own, places = path.at_rows(rows), middle[rows]
         if (own.project(places[:, None]).depth[:, 0] < LEAST_DEPTH_M).any():
             continue
         sizes = _log_sizes(own, places)
         scale = tall * float(np.exp(np.median(sizes)))
-        found, fits = find_faults(sizes[:, None] * scale, noise, least)
+        found, fits = find_faults(sizes[:, None] * scale, noise, least, window=window)
         for fault in found:
             frame, size = first + fault.row, float(fault.size[0])
             told = max(least, SURE_ERRORS * float(fits[fault.shape].error[fault.row]))
             reading = Reading("size_hitches", character.name, frame, frame, max(abs(size), told), "px", told)
-            whose = _made_by(own, places, fault.row, fault.shape, scale, noise, least)
+            whose = _made_by(own, places, fault.row, fault.shape, scale, noise, least, window)
             fixes = (
                 ()
                 if whose == "subject"
@@ -87,14 +90,23 @@ def _log_sizes(path: CameraPath, places: Floats) -> Floats:
 
 
 def _made_by(
-    path: CameraPath, places: Floats, row: int, shape: FaultShape, scale: float, noise: float, least: float
+    path: CameraPath,
+    places: Floats,
+    row: int,
+    shape: FaultShape,
+    scale: float,
+    noise: float,
+    least: float,
+    window: Window,
 ) -> FaultOf:
     """Whether the subject makes a fault, which then shows through the camera of that row alone, or the camera, which shows it
     of what stands still."""
-    rows = np.clip(np.arange(row - HALF, row + HALF + 1), 0, path.count - 1)
-    still = path.at_rows(np.full(WINDOW, row)), path.at_rows(rows)
-    seen = _log_sizes(still[0], places[rows]), _log_sizes(still[1], np.broadcast_to(places[row], (WINDOW, 3)))
-    sizes = [abs(float(fit(sizes[:, None] * scale, shape, noise).size[HALF, 0])) for sizes in seen]
+    rows = np.clip(row + window.offsets.astype(np.int64), 0, path.count - 1)
+    still = path.at_rows(np.full(window.count, row)), path.at_rows(rows)
+    seen = _log_sizes(still[0], places[rows]), _log_sizes(still[1], np.broadcast_to(places[row], (window.count, 3)))
+    sizes = [
+        abs(float(fit(sizes[:, None] * scale, shape, noise, window=window).size[window.half, 0])) for sizes in seen
+    ]
     subject, camera = (size > least for size in sizes)
     if subject and camera:
         return "both"

@@ -17,9 +17,9 @@ from ..arrays import Bools, Floats
 from ..optics.camera_path import CameraPath
 from ..time.stretches import Spans, stretches
 from .arcs import ArcFault, ArcJudgement, judge_arc
-from .faults import HALF, WINDOW
 from .limits import USUAL
 from .thresholds import GREATEST_LIMIT_SHARE
+from .window import NINE, Window
 
 Basis = Literal["its parent joint", "the world"]
 
@@ -61,6 +61,7 @@ def seen_otherwise(
     parents: Floats | None,
     spans: Spans,
     least_permille: float = USUAL.arc_permille,
+    window: Window = NINE,
 ) -> tuple[Unframed, ...]:
     """The stretches of an arc of ``points`` (frames, 3) on which nothing can be told, judged otherwise. ``parents`` (frames, 3)
     are the places of the parent joint, None where there is none."""
@@ -68,8 +69,8 @@ def seen_otherwise(
     out = []
     for first, last in stretches(undetectable(judgement, delivery.height), spans):
         span_first, span_last = next(span for span in spans if span[0] <= first <= span[1])
-        begin, end = max(span_first, first - HALF), min(span_last, last + HALF) + 1
-        if end - begin < WINDOW:
+        begin, end = max(span_first, first - window.half), min(span_last, last + window.half) + 1
+        if window.within(end - begin) is None:
             continue
         middle = (first + last) // 2
         still = path.at_rows(np.full(end - begin, middle))
@@ -77,7 +78,7 @@ def seen_otherwise(
         if parents is not None:
             tracks["its parent joint"] = points[begin:end] - parents[begin:end] + parents[middle]
         judged = {
-            basis: judge_arc(still.project(places).pixels, delivery, (0,), least_permille)
+            basis: judge_arc(still.project(places).pixels, delivery, (0,), least_permille, window)
             for basis, places in tracks.items()
         }
         by_basis = sorted(judged, key=lambda basis: _median_limit(judged[basis]))

@@ -16,9 +16,11 @@ from ..optics.camera_speed import background_px, pan_limit_px
 from ..performance.character import Character
 from ..performance.contacts import find_contacts, slides
 from ..rig.mesh_points import followed_on
-from .faults import DEGREE, HALF, FaultShape
+from .arc_sources import window_about
+from .fault_shapes import FaultShape, column
 from .reading import ReadingKind, Unit
 from .source_samples import source_samples
+from .window import NINE, Window
 
 BESIDE = 3
 """Frames to each side of what was fitted that are shown as well."""
@@ -32,8 +34,8 @@ AROUND = 6
 class WhyArc:
     """A track on the screen around a fault: ``places`` (n, 2) on frames from ``first`` on, in square pixels of the picture, y
     down. The motion that was fitted without the fault is drawn by ``before`` and ``after`` (m, 2): of a displaced frame one
-    curve in two halves, of a step on both sides of it. ``wanted`` (2,) is where the frame would lie; ``left_px`` (9,) is what
-    the fit with the fault leaves on each of its nine frames."""
+    curve in two halves, of a step on both sides of it. ``wanted`` (2,) is where the frame would lie; ``left_px`` (window,) is
+    what the fit with the fault leaves on each of its frames."""
 
     first: int
     places: Floats
@@ -88,32 +90,33 @@ def _of_track(baker: Baker, told: Told) -> WhyArc | None:
         return None  # it was fitted to samples that are no frames
     camera_id = told.seen_through or (told.camera_id if told.kind == "camera_jolts" else None)
     path = baker.camera_path(scene.camera(camera_id)) if camera_id else baker.cut_path()
-    first, last = max(0, row - HALF - BESIDE), min(baker.frames.count - 1, row + HALF + BESIDE)
-    if row - HALF < 0 or row + HALF >= baker.frames.count:
+    window = window_about(baker, row, scene.camera(camera_id) if camera_id else None)
+    if window is None:
         return None
+    half = window.half
+    first, last = max(0, row - half - BESIDE), min(baker.frames.count - 1, row + half + BESIDE)
     rows = np.arange(first, last + 1)
     places = path.delivery.square(path.at_rows(rows).project(_points(baker, told, path, row)[rows]).pixels)
-    window = places[row - HALF - first : row + HALF + 1 - first]
-    if not np.isfinite(window).all():
+    if not np.isfinite(places[row - half - first : row + half + 1 - first]).all():
         return None
     shape: FaultShape = "step" if (told.as_seen or told.kind) in STEPS else "displaced"
-    return fitted(places, row - first, shape, baker.frames.first + first)
+    return fitted(places, row - first, shape, baker.frames.first + first, window)
 
 
-def fitted(places: Floats, centre: int, shape: FaultShape, first: int) -> WhyArc:
-    """The quintic and the fault that explain nine places around the one with index ``centre`` of (n, 2), by least squares."""
-    t = np.arange(-HALF, HALF + 1)
-    column = (t == 0).astype(np.float64) if shape == "displaced" else np.where(t < 0, -0.5, 0.5)
-    motion = np.polynomial.legendre.legvander(t / HALF, DEGREE)
-    window = places[centre - HALF : centre + HALF + 1]
-    terms, *_ = np.linalg.lstsq(np.column_stack([motion, column]), window, rcond=None)
-    left = window - np.column_stack([motion, column]) @ terms
+def fitted(places: Floats, centre: int, shape: FaultShape, first: int, window: Window = NINE) -> WhyArc:
+    """The motion and the fault that explain a window of places around the one with index ``centre`` of (n, 2), by least
+    squares."""
+    half = window.half
+    seen = places[centre - half : centre + half + 1]
+    model = np.column_stack([window.motion, column(shape, window.offsets)])
+    terms, *_ = np.linalg.lstsq(model, seen, rcond=None)
+    left = seen - model @ terms
 
     def curve(at: Floats, step: float) -> Floats:
-        moved = np.polynomial.legendre.legvander(at / HALF, DEGREE) @ terms[:-1]
+        moved = np.polynomial.legendre.legvander(at / half, window.degree) @ terms[:-1]
         return np.asarray(moved + (step * terms[-1] if shape == "step" else 0.0))
 
-    earlier, later = (np.linspace(a, b, HALF * FINE + 1) for a, b in ((-HALF, 0), (0, HALF)))
+    earlier, later = (np.linspace(a, b, half * FINE + 1) for a, b in ((-half, 0), (0, half)))
     wanted = curve(np.zeros(1), 0.5)[0] if shape == "displaced" else curve(np.zeros(1), -0.5)[0]
     return WhyArc(first, places, curve(earlier, -0.5), curve(later, 0.5), wanted, np.linalg.norm(left, axis=1))
 
