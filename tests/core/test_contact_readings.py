@@ -7,16 +7,19 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
+from eddyfield.core.bake import Baker
 from eddyfield.core.cameras.camera import Camera
 from eddyfield.core.errors import DomainError
-from eddyfield.core.readings.contact_readings import off_the_ground
+from eddyfield.core.performance.contacts import find_contacts, slide_m
+from eddyfield.core.readings.contact_readings import contact_readings, off_the_ground
 from eddyfield.core.readings.corners import find_corners
 from eddyfield.core.readings.pan_speed import pan_speed_readings
 from eddyfield.core.readings.size_hitches import size_hitch_readings
 from eddyfield.core.time.channels import Channel
 from eddyfield.core.time.key_reduction import keys_on_every_frame
+from eddyfield.demo import mill_race
 
-from .scenery import SCENE, baker
+from .scenery import DIGESTS, SCENE, baker
 
 RATE = 24.0
 ODA, QUILL = SCENE.characters
@@ -112,3 +115,21 @@ def test_corners_are_told_where_they_are_and_smooth_motion_has_none() -> None:
     wave = np.stack([4.0 * t, 90 * np.sin(t / 6)], axis=-1)
     assert find_corners(wave, 0.12, 1.6) == []
     assert find_corners(wave[:8], 0.12, 1.6) == []
+
+
+@pytest.mark.parametrize("scale", [0.01, 0.1, 1 / 3, 1.0, 3.0, 100.0])
+def test_feet_are_judged_by_the_size_of_their_body(scale: float) -> None:
+    file = mill_race.demo_rig("oda")
+    walks = replace(file, scale=scale)
+    assert walks.size == pytest.approx(scale * file.size)
+    work = Baker(
+        SCENE,
+        lambda source: walks if DIGESTS[source.digest] == "oda" else mill_race.demo_rig(DIGESTS[source.digest]),
+        {},
+    )
+    assert [r for r in contact_readings(work, ODA) if r.kind == "feet_slide"] == []
+    feet = np.array([file.index_of[name] for name in ODA.feet])
+    skates = work.world(ODA)[:, feet, :3, 3].copy()
+    skates[..., 0] += scale * 0.05 * np.sin(np.arange(len(skates)) / 6.0)[:, None]
+    contacts = find_contacts(skates, SCENE.rate, size=walks.size)
+    assert slide_m(contacts, skates, np.arange(len(skates))) > scale * work.limits.slide_m

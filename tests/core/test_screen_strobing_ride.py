@@ -1,5 +1,7 @@
 """Shares, slip, reversals and Ride: their algebra, and a brute-force evaluation frame by frame."""
 
+from fractions import Fraction
+
 import numpy as np
 import pytest
 from hypothesis import given, settings
@@ -270,3 +272,13 @@ def test_a_foot_that_skates_slides() -> None:
     never[:, 0, 0] = np.arange(120) * 0.02  # 0.48 m/s all the time: it never comes to rest
     whole = find_contacts(never, Rate.parse("24"))
     assert slide_m(whole, never, np.arange(120)) == pytest.approx(max(0.02 * (c.last - c.first) for c in whole))
+
+
+@settings(max_examples=30)
+@given(st.floats(0.01, 100), st.floats(17, 30), st.floats(0, 0.3))
+def test_a_small_body_is_told_as_a_large_one_that_moves_like_it(size: float, cycle: float, skate_m: float) -> None:
+    path, poses = gait(0.9, cycle, skate_m), np.arange(120)
+    slower = Rate(Fraction(24 / size**0.5).limit_denominator(1000))
+    found = find_contacts(path, Rate.parse("24"))
+    assert find_contacts(path * size, slower, size=size) == found
+    assert slide_m(found, path * size, poses) == pytest.approx(size * slide_m(found, path, poses))

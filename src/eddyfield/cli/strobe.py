@@ -73,7 +73,7 @@ def measure(shot: Shot, options: argparse.Namespace) -> dict[str, object]:
     if options.contacts:
         nodes = joints_named(shot.rig, options.contacts)
         feet = shot.rig.world_positions(seconds, nodes)
-        found = find_contacts(feet, options.fps)
+        found = find_contacts(feet, options.fps, size=shot.rig.size)
         result["contact_slide_m"] = {
             "before": slide_m(found, feet[rows], rows),
             "after": slide_m(found, carried.shown(feet, rows, nodes), rows),

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { makeScene } from "../api/client";
 import type { Inspection, MakeScene } from "../api/generated";
 import { FileChoices, type MotionChoice } from "../widgets/FileChoices";
+import { UnlikelyHeight } from "../widgets/UnlikelyHeight";
 
 export function Settle({
   found,
@@ -65,6 +66,7 @@ export function Settle({
         onChange={(value) => setScale(Number(value))}
         mt={8}
       />
+      {found.joints > 0 && <UnlikelyHeight tall={height_units * scale} />}
       <div style={{ display: "flex", gap: 8, marginTop: 8 }}>
         <Select
           label="Frames a second"

@@ -34,7 +34,7 @@ def contact_price(
     ``carried_by``, as seen through ``camera``; without one, pixels are NaN."""
     nodes = np.array([rig.index_of[name] for name in feet if name in rig.index_of], dtype=np.int64)
     points = world[..., :3, 3][:, nodes]
-    found = contacts.find_contacts(points, rate)
+    found = contacts.find_contacts(points, rate, size=rig.size)
     before, after = points[rows], carried_by.shown(points, rows, nodes)
     return ContactPrice(
         contacts.slide_m(found, before, rows),

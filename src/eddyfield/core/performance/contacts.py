@@ -30,22 +30,24 @@ class Contact:
     leaves: int
 
 
-def find_contacts(points: Floats, rate: Rate, ground_m: Floats | float = 0.0) -> tuple[Contact, ...]:
+def find_contacts(points: Floats, rate: Rate, ground_m: Floats | float = 0.0, size: float = 1.0) -> tuple[Contact, ...]:
     """Contacts of points (frames, points, 3) of the unstepped performance, over ground of the given height.
 
     Clearance is the height above the ground less the least in the performance. A point is down from the frame at which
     its clearance is under 3 cm and its vertical speed (from the frame before) under 0.15 m/s, until its clearance is
     over 3 cm or its vertical speed over 0.5 m/s. It rests from the first frame of that on which its horizontal speed is
-    under 0.25 m/s, to the last such frame.
+    under 0.25 m/s, to the last such frame. For a body of another ``size`` than 1.7 m (1) lengths go in proportion to it, and
+    speeds by its square root.
     """
+    down_m, quicker = DOWN_CLEARANCE_M * size, float(np.sqrt(size))
     height = points[..., 1] - ground_m
     clearance = height - height.min(axis=0)
     rise = np.abs(np.diff(points[..., 1], axis=0)) * float(rate)
     speed = np.concatenate([rise[:1], rise]) if len(rise) else np.zeros_like(height)
-    comes_down = (clearance < DOWN_CLEARANCE_M) & (speed < DOWN_SPEED_M_PER_S)
-    goes_up = (clearance > DOWN_CLEARANCE_M) | (speed > UP_SPEED_M_PER_S)
+    comes_down = (clearance < down_m) & (speed < DOWN_SPEED_M_PER_S * quicker)
+    goes_up = (clearance > down_m) | (speed > UP_SPEED_M_PER_S * quicker)
     way = np.hypot(*np.moveaxis(np.diff(points[..., [0, 2]], axis=0), -1, 0)) * float(rate)
-    slow = np.concatenate([way[:1], way]) < REST_SPEED_M_PER_S if len(way) else np.ones_like(comes_down)
+    slow = np.concatenate([way[:1], way]) < REST_SPEED_M_PER_S * quicker if len(way) else np.ones_like(comes_down)
     found = []
     for point in range(points.shape[1]):
         # Down keeps its state between the two rules: the last rule that spoke holds.

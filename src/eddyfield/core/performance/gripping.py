@@ -34,7 +34,7 @@ def grips(rig: Rig, world: Floats, body: int, rate: Rate) -> tuple[Grip, ...]:
     if len(world) < 2:
         return ()
     out = []
-    least = max(2, round(LEAST_S * float(rate)))
+    least, quicker = max(2, round(LEAST_S * float(rate))), float(np.sqrt(rig.size))
     for name in rig.joint_names:
         if not HAND.search(name) or limb_above(rig, name) is None:
             continue
@@ -43,9 +43,9 @@ def grips(rig: Rig, world: Floats, body: int, rate: Rate) -> tuple[Grip, ...]:
         speed = np.linalg.norm(np.diff(hand, axis=0), axis=1) * float(rate)
         beside = np.linalg.norm(np.diff(carrier, axis=0), axis=1) * float(rate)
         # A step to a frame is of both frames that it joins.
-        still = np.append(speed, np.inf) < STILL_M_PER_S
-        still[1:] |= speed < STILL_M_PER_S
+        still = np.append(speed, np.inf) < STILL_M_PER_S * quicker
+        still[1:] |= speed < STILL_M_PER_S * quicker
         for first, last in runs(still):
-            if last - first + 1 >= least and np.median(beside[first:last]) > GOES_ON_M_PER_S:
+            if last - first + 1 >= least and np.median(beside[first:last]) > GOES_ON_M_PER_S * quicker:
                 out.append(Grip(node, int(first), int(last)))
     return tuple(out)

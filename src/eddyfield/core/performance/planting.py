@@ -123,6 +123,6 @@ def _stands(rig: Rig, ankle: int, world: Floats, rate: Rate) -> Bools:
     """On which rows of the motion a foot should stand still, on heel or toe: its joints that end nowhere else rest, (frames,)."""
     joints = [ankle, *(n for n in np.flatnonzero(rig.parents == ankle).tolist() if n in set(rig.joints.tolist()))]
     out = np.zeros(len(world), dtype=bool)
-    for contact in find_contacts(np.ascontiguousarray(world[:, joints][..., :3, 3]), rate):
+    for contact in find_contacts(np.ascontiguousarray(world[:, joints][..., :3, 3]), rate, size=rig.size):
         out[contact.rests : contact.leaves + 1] = True
     return out

@@ -63,6 +63,6 @@ def _expected_corners(baker: Baker, character: Character) -> list[FrameTime]:
     """Key poses, and where contacts begin and end."""
     rig = baker.rig(character)
     feet = [rig.index_of[name] for name in character.feet if name in rig.index_of]
-    contacts = find_contacts(baker.world(character)[:, feet, :3, 3], baker.rate) if feet else ()
+    contacts = find_contacts(baker.world(character)[:, feet, :3, 3], baker.rate, size=rig.size) if feet else ()
     ends = {row for contact in contacts for row in (contact.first, contact.rests, contact.leaves, contact.last)}
     return [*baker.key_poses(character), *(FrameTime(baker.frames.first + row) for row in ends)]

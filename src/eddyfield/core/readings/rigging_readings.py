@@ -115,7 +115,8 @@ def _judge(
         edit = None if camera.locked else _going_by(camera, subject, still, joint, frames.first)
         return () if edit is None else (Fix(f"Use {joint}", f"Go by {joint} instead", edit),)
 
-    if _travel(places) < STILL_M and _travel(body) > TRAVELS_M:
+    still_m = STILL_M * rig.size
+    if _travel(places) < still_m and _travel(body) > TRAVELS_M * rig.size:
         return [
             Reading(
                 still,
@@ -124,7 +125,7 @@ def _judge(
                 frames.last,
                 _travel(body),
                 "m",
-                STILL_M,
+                still_m,
                 fixes=fixes(calm),
                 better_joint=calm,
             )

@@ -157,14 +157,14 @@ def _slip(baker: Baker, told: Told) -> Why:
 
 def _slide(baker: Baker, told: Told) -> Why:
     character = _character(baker, told)
-    node = np.array([baker.rig(character).find(told.joint or "")])
+    node, size = np.array([baker.rig(character).find(told.joint or "")]), baker.rig(character).size
     points = np.ascontiguousarray(baker.world(character)[:, node][..., :3, 3])
     rows = baker.exposure_starts(character) - baker.frames.first
-    contacts = find_contacts(points, baker.rate)
+    contacts = find_contacts(points, baker.rate, size=size)
     values = np.full(baker.frames.count, np.nan)
     for held, away in slides(contacts, baker.shown_points(character, points, node), rows):
         values[held] = away
-    return _around(baker, told, values, "m", baker.limits.slide_m)
+    return _around(baker, told, values, "m", baker.limits.slide_m * size)
 
 
 def _height(baker: Baker, told: Told) -> Why:

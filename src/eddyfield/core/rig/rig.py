@@ -19,6 +19,8 @@ from .look import Look, MeshPart, Shape
 from .motion import Motion, Path, ShapeCurve, compiled_loops
 
 BLOCK_NUMBERS = 300_000
+JOINTS_REACH_M = 1.5
+"""From the ankles to the head of a body that is 1.7 m high."""
 FEWEST_COMPILED = 8000
 """Nodes times times in a block: below, NumPy is done before what is compiled is loaded."""
 
@@ -132,6 +134,14 @@ class Rig:
             lost = self.names[int(np.flatnonzero(depth < 0)[0])]
             raise DomainError(f"The node “{lost}” is its own ancestor.", "Mend the hierarchy of the file.")
         return tuple(levels)
+
+    @cached_property
+    def size(self) -> float:
+        """How large the body is, beside one that is 1.7 m high: what is told of lengths on it goes by that. By how high its
+        joints reach where nothing moves them, or how far they lie apart where that is much farther."""
+        sides = np.ptp(self.rest_world[self.body_nodes, :3, 3], axis=0) if len(self.body_nodes) else np.zeros(3)
+        reaches = float(sides[1] if 2 * sides[1] > sides.max() else sides.max())
+        return reaches / JOINTS_REACH_M if reaches > 0 else 1.0
 
     @cached_property
     def rest_world(self) -> Floats:

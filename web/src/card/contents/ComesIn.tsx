@@ -15,6 +15,7 @@ import { cancelPreview, preview } from "../../state/previews";
 import { type Arriving, notify, session, setSession, useSession } from "../../state/session";
 import { FileChoices } from "../../widgets/FileChoices";
 import { Fields, NumberField } from "../../widgets/NumberField";
+import { UnlikelyHeight } from "../../widgets/UnlikelyHeight";
 
 const KINDS: ThingKind[] = ["character", "prop", "set piece"];
 
@@ -161,6 +162,7 @@ export function ComesIn({ arriving, more }: { arriving: Arriving; more: number }
           </button>
         ))}
       </div>
+      {wanted.kind === "character" && !standIn && <UnlikelyHeight tall={tall} />}
       <div className="placements" role="group" aria-label="Where it comes to stand">
         <button
           className="toggle"
