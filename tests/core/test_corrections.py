@@ -4,6 +4,7 @@ stays as it was."""
 from __future__ import annotations
 
 from dataclasses import replace
+from fractions import Fraction
 
 import numpy as np
 import pytest
@@ -284,3 +285,17 @@ def test_what_is_no_correction_is_refused_and_one_can_be_dropped() -> None:
         DropCorrection(character_id=ODA.id, place=1).apply(scene)
     with pytest.raises(DomainError, match="changes nothing"):
         Correction("head", (), (Moment(0.0, (0.0, 0.0, 0.0), 1.0),))
+
+
+@pytest.mark.parametrize("turns_on", range(1026, 1037))
+@pytest.mark.parametrize("fades", [0, 1, 4])
+def test_a_correction_does_not_pop_where_a_motion_turns_back(turns_on: int, fades: int) -> None:
+    there_and_back = Timing(ODA.performance.timing.start, last=Fraction(turns_on - 1001), repeats="back and forth")
+    timed = TimeThing(thing_id=ODA.id, timing=there_and_back).apply(SCENE, WORK)
+    plain = WORK.of(timed)
+    work = _corrected(timed, plain, joint="hand_r", shift_px=(0.0, -20.0), fades=fades)
+    away = np.linalg.norm((_world(work) - _world(plain))[:, RIG.index_of["hand_r"], :3, 3], axis=1)
+    at = 1031 - timed.frames.first
+    assert np.linalg.norm(_seen(work, "hand_r")[at] - _seen(plain, "hand_r")[at] - [0, -20]) < 0.05
+    most = 1.3 * away[at] if fades == 0 else 0.75 * away[at] if fades == 1 else 0.45 * away[at]
+    assert np.abs(np.diff(away[at - 12 : at + 13])).max() <= most

@@ -28,6 +28,7 @@ from .edit import Edit
 from .reach import POSES, Reach, Stretch
 
 FARTHEST_PX = 4000.0
+SAME_MOMENT_S = 1e-9
 FARTHEST_SWEEP = 1.5
 """Of the way that a joint is brought: what else may be moved by a turn."""
 
@@ -112,17 +113,31 @@ class CorrectJoint(Edit):
         return replace(none, moments=self._moments(scene, rig, character, none))
 
     def _moments(self, scene: Scene, rig: Rig, character: Character, correction: Correction) -> tuple[Moment, ...]:
-        frames: Ints = self.on_frame + np.arange(-self.fades - 1, self.fades + 2)
+        frames, shares = self._shares(scene, rig, character)
         seconds = character.performance.timing.file_seconds(frames, scene.rate, rig.motion.duration_seconds)
-        shares = fading(self.fades, self.step)
-        if not self.step:  # as long as time is frozen on it
-            shares = np.where(seconds == seconds[self.fades + 1], 1.0, shares)
         seconds, first_of = np.unique(seconds, return_index=True)  # in order, backwards as well
         places = correction.places(rig, seconds)
         return tuple(
             Moment(float(second), vector(place), float(share))
             for second, place, share in zip(seconds, places, shares[first_of], strict=True)
         )
+
+    def _shares(self, scene: Scene, rig: Rig, character: Character) -> tuple[Ints, Floats]:
+        """The frames on which it shows, and how much of it on each. Where the moment that it is made for comes again before it
+        has faded, as long as time is frozen or where a motion turns back, there is all of it every time."""
+        reaches = self.fades + 1
+        frames: Ints = self.on_frame + np.arange(-reaches, reaches + 1)
+        if self.step:
+            return frames, fading(self.fades, True)
+        shown = scene.frames.frames()
+        seconds = character.performance.timing.file_seconds(shown, scene.rate, rig.motion.duration_seconds)
+        again = shown[np.abs(seconds - seconds[self.on_frame - scene.frames.first]) < SAME_MOMENT_S]
+        apart = np.flatnonzero(np.diff(again) > 2 * reaches)  # it has faded in between
+        at = int(np.searchsorted(again[apart], self.on_frame))
+        again = np.split(again, apart + 1)[at]
+        frames = np.arange(again[0] - reaches, again[-1] + reaches + 1)
+        away = np.minimum(np.abs(frames[:, None] - again), reaches)
+        return frames, np.minimum(1.0, (0.5 + 0.5 * np.cos(np.pi * away / reaches)).sum(axis=1))
 
     def _seen_by(self, scene: Scene, baker: Baker) -> CameraPath:
         """The camera of that frame alone."""
@@ -210,10 +225,15 @@ def _without(scene: Scene, character: Character, place: int) -> Scene:
 
 
 def _reached(scene: Scene, thing_id: str, on_frame: int, fades: int) -> Reach:
-    """Poses of the character, or of who holds the prop, on the frames on which it shows. One that is pushed again in the same
-    way comes in the place of the last."""
+    """Poses of the character, or of who holds the prop, on the frames on which it shows while the file runs, and wherever
+    the same moments come again. One that is pushed again in the same way comes in the place of the last."""
     thing = scene.thing(thing_id)
     hold = thing.held_on(on_frame) if isinstance(thing, Piece) else None
+    if hold is not None and hold.character_id is not None:
+        thing = scene.character(hold.character_id)
+    timing = thing.performance.timing
+    if timing.repeats != "once" or timing.curve is not None:
+        return Reach(frozenset({thing.id}), stretch=Stretch(frozenset({POSES})))
     frames, _ = fading_frames(on_frame, fades, True)
     stretch = Stretch(frozenset({POSES}), int(frames[0]), int(frames[-1]))
-    return Reach(frozenset({(hold and hold.character_id) or thing_id}), stretch=stretch)
+    return Reach(frozenset({thing.id}), stretch=stretch)
