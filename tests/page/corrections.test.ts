@@ -154,6 +154,10 @@ test("a joint is pushed in the Picture by hand and by number", async () => {
   await saved(start + 2);
   await wait(async () => (await across()) < pushed, "to the left");
   expect(all("[data-testid=correction]").length, "pushed again it is the same one").toBe(1); // prettier-ignore
+  await goTo(1070);
+  await typeNumber("down", "-900");
+  await wait(() => /hand_r stays .* px short: bones keep/.test(text(".notice")), "how far it came"); // prettier-ignore
+  await undo(1);
   await stage("hand over");
   const link = await button("Corrections as CSV");
   const [head, ...rows] = (await (await ask(link.getAttribute("href")!)).text()).trim().split(/\r?\n/).map((row) => row.split(",")); // prettier-ignore

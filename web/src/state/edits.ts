@@ -5,6 +5,7 @@
  */
 import { type Edit, RefusedError, UnreachableError, replay, sendEdit, viewScene } from "../api/client";
 import type { SceneAnswer } from "../api/generated";
+import { tellHowFar } from "./correcting";
 import { endComparing, endPreview } from "./previews";
 import { asRecorded, tellRecorded } from "./recording";
 import type { Part } from "../api/part";
@@ -81,6 +82,7 @@ export function edit(change: Edit): void {
   const scene = session().scene;
   if (!scene) return;
   const made = asRecorded(change);
+  tellHowFar(made);
   endPreview();
   endComparing(made);
   enqueue(scene.id, made);

@@ -20,7 +20,8 @@ from ..performance.piece import Piece
 from ..performance.placing import world_from_file
 from ..readings.arc_sources import BroughtPoint, brought_point, displaced, source_changes
 from ..rig import transforms
-from ..rig.joint_change import JointChange, bending, changed, limb_above, moved_by, turning, vector
+from ..rig.joint_change import NO_CHANGE, JointChange, changed, moved_by, vector
+from ..rig.pulled import pulled
 from ..rig.rig import Rig
 from ..scene import Scene
 from ..time.fading import LONGEST_FADE, fading, fading_frames
@@ -29,17 +30,16 @@ from .reach import POSES, Reach, Stretch
 
 FARTHEST_PX = 4000.0
 SAME_MOMENT_S = 1e-9
-FARTHEST_SWEEP = 1.5
-"""Of the way that a joint is brought: what else may be moved by a turn."""
+NOT_YET = (Moment(0.0, NO_CHANGE, 0.0),)
 
 
 @dataclass(frozen=True, kw_only=True)
 class CorrectJoint(Edit):
-    """Bring a joint of a character, or of what one holds, ``shift_px`` (right, down) farther ``on_frame``, exactly as the camera
+    """Bring a joint of a character, or of what one holds, ``shift_px`` (right, down) farther ``on_frame``, as the camera
     sees it (None: through the cut), and blend that over ``fades`` frames on both sides. As a ``step`` half of it goes to the
-    frames from that one on, and the opposite half to those before. It is brought by ``changes`` of joints; without any, by
-    bending the limb that it ends, else by a turn about what it hangs on, where that sweeps nothing else. What these leave is
-    moved."""
+    frames from that one on, and the opposite half to those before. It is brought by ``changes`` of joints, and what these leave
+    is moved; without any, by bending the limb that it ends, else by a turn of what carries it: as far as bones let it, which
+    keep their length."""
 
     edit: Literal["correct joint"] = "correct joint"
     title: ClassVar[str] = "correction"
@@ -100,17 +100,23 @@ class CorrectJoint(Edit):
         pose = file_from_world @ baker.world(character)[row]
         place = transforms.apply(file_from_world, brought.place)
         beside = vector(transforms.apply(np.linalg.inv(pose[rig.index_of[brought.joint]]), place))
-        changes = self.changes or _usual_changes(
-            rig, pose, brought.joint, place,
-            transforms.apply(file_from_world, self._towards(seen_by, brought.place, wanted_px)),
-        )  # fmt: skip
-        after = changed(rig, pose[None], changes, np.ones(1))[0]
+        if not self.changes:
+            towards = self._towards(seen_by, brought.place, wanted_px)
+            wanted, sight = (
+                transforms.apply(file_from_world, towards),
+                file_from_world[:3, :3] @ _sight(seen_by, towards),
+            )
+            changes = pulled(rig, pose, brought.joint, place, wanted, transforms.normalized(sight, (0.0, 0.0, -1.0)))
+            return self._blended(scene, rig, character, Correction(brought.joint, changes, NOT_YET, beside))
+        changes, after = self.changes, changed(rig, pose[None], self.changes, np.ones(1))[0]
         comes_to = transforms.apply(after[rig.index_of[brought.joint]], np.array(beside))
         there = transforms.apply(world_from_file_here, comes_to)
         left = transforms.apply(file_from_world, self._towards(seen_by, there, wanted_px)) - comes_to
         changes = (*changes, moved_by(rig, after, brought.joint, left))
-        none = Correction(brought.joint, changes, (Moment(0.0, beside, 0.0),), beside)
-        return replace(none, moments=self._moments(scene, rig, character, none))
+        return self._blended(scene, rig, character, Correction(brought.joint, changes, NOT_YET, beside))
+
+    def _blended(self, scene: Scene, rig: Rig, character: Character, correction: Correction) -> Correction:
+        return replace(correction, moments=self._moments(scene, rig, character, correction))
 
     def _moments(self, scene: Scene, rig: Rig, character: Character, correction: Correction) -> tuple[Moment, ...]:
         frames, shares = self._shares(scene, rig, character)
@@ -153,19 +159,6 @@ class CorrectJoint(Edit):
                 f"“{self.joint}” is not in front of the camera on {self.on_frame}.", "Choose another frame."
             )
         return place + shift
-
-
-def _usual_changes(rig: Rig, pose: Floats, joint: str, place: Floats, wanted: Floats) -> tuple[JointChange, ...]:
-    """A limb bent; a turn about what it hangs on, unless that sweeps something farther than the joint; else none."""
-    node, limb = rig.index_of[joint], limb_above(rig, joint)
-    if limb is not None:
-        return bending(rig, pose, joint, limb, pose[node, :3, 3] + wanted - place)
-    parent = int(rig.parents[node])
-    if parent < 0:
-        return ()
-    turn = turning(rig, pose, rig.names[parent], place, wanted)
-    swept = np.linalg.norm((changed(rig, pose[None], [turn], np.ones(1))[0] - pose)[:, :3, 3], axis=1).max()
-    return (turn,) if swept <= FARTHEST_SWEEP * np.linalg.norm(wanted - place) else ()
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -222,6 +215,12 @@ def _without(scene: Scene, character: Character, place: int) -> Scene:
     corrections = character.performance.corrections
     left = (*corrections[:place], *corrections[place + 1 :])
     return scene.with_thing(replace(character, performance=replace(character.performance, corrections=left)))
+
+
+def _sight(seen_by: CameraPath, place: Floats) -> Floats:
+    """The direction (3,) in the world in which a place is looked at."""
+    world = seen_by.world_from_camera[0]
+    return np.asarray(-world[:3, 2] if seen_by.lens.orthographic_height_m is not None else place - world[:3, 3])
 
 
 def _reached(scene: Scene, thing_id: str, on_frame: int, fades: int) -> Reach:
