@@ -44,13 +44,15 @@ def test_stepping_strobes_until_it_rides(shot: str, capsys: pytest.CaptureFixtur
     assert not [r for r in ridden if r["kind"] == "strobes"]
 
 
+@pytest.mark.parametrize("fps", [24, 120])
 def test_a_long_range_is_read_block_by_block_and_told_as_one(
-    oda: str, capsys: pytest.CaptureFixture[str], monkeypatch: pytest.MonkeyPatch
+    fps: int, oda: str, capsys: pytest.CaptureFixture[str], monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    whole = read([oda, *CAMERA, "--joints", "hand_r", "--step", "3"], capsys)
-    monkeypatch.setattr(module, "BLOCK_FRAMES", 20)
-    monkeypatch.setattr(module, "BESIDE_FRAMES", 30)
-    parts = read([oda, *CAMERA, "--joints", "hand_r", "--step", "3"], capsys)
+    words = [oda, *CAMERA, "--joints", "hand_r", "--step", str(fps // 8), "--fps", str(fps)]
+    whole = read(words, capsys)
+    monkeypatch.setattr(module, "BLOCK_FRAMES", fps)
+    monkeypatch.setattr(module, "BESIDE_S", 1.25)
+    parts = read(words, capsys)
 
     def told(found: list[dict[str, Any]], *kinds: str) -> list[tuple[str, int, int]]:
         return [(r["kind"], r["first"], r["last"]) for r in found if r["kind"] in kinds]

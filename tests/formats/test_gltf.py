@@ -232,3 +232,28 @@ def test_a_buffer_that_is_named_often_is_fetched_and_kept_once() -> None:
     inside = embedded(often, resolve)
     assert len(inside) < len(often) + 2 * len(g.data) + 1000
     assert place(gltf.read(inside), "hips", 1)[0] == 1
+
+
+@pytest.mark.parametrize("with_mesh", [False, True])
+def test_matrices_that_are_none_are_refused_where_nothing_is_drawn_with_them(with_mesh: bool) -> None:
+    for values, why in (
+        (np.tile([0.0, 0.0, 0.0, 1.0], (2, 1)), "inverse bind matrices should be MAT4 and are VEC4"),
+        (np.eye(4).reshape(1, 16), "inverse bind matrices are 1, of 2 joints"),
+    ):
+        g = walker()
+        g.json["skins"][0]["inverseBindMatrices"] = g.accessor(values, "<f4")
+        with pytest.raises(FileError, match=why):
+            gltf.read(g.glb(), with_mesh=with_mesh)
+
+
+@pytest.mark.parametrize("with_mesh", [False, True])
+def test_what_says_that_it_is_compressed_and_is_not_is_refused_in_one_line(with_mesh: bool) -> None:
+    g = walker()
+    place = g.accessor([[0, 0, 0], [1, 0, 0], [0, 1, 0]], "<f4")
+    packed = {"bufferView": len(g.json["bufferViews"]) - 1, "attributes": {"POSITION": 0}}
+    g.json["meshes"] = [
+        {"primitives": [{"attributes": {"POSITION": place}, "extensions": {"KHR_draco_mesh_compression": packed}}]}
+    ]
+    g.json["extensionsUsed"] = ["KHR_draco_mesh_compression"]
+    with pytest.raises(FileError, match=r"says that it is compressed .*, and is not"):
+        gltf.read(g.glb(), with_mesh=with_mesh)

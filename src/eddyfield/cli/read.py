@@ -6,6 +6,7 @@ import argparse
 import json
 import sys
 from collections.abc import Iterator
+from math import ceil
 
 from eddyfield.core.cameras.placement import feet_of
 from eddyfield.core.performance.ride import Ride
@@ -20,8 +21,8 @@ from .rigged import CAMERA, CHARACTER, camera_name, character_name, rigged_scene
 from .shot import Shot, open_shot
 
 BLOCK_FRAMES = 4000
-BESIDE_FRAMES = 48
-"""What a judgement looks at beside a frame: two seconds."""
+BESIDE_S, LEAST_BESIDE = 4, 32
+"""What a judgement looks at beside a frame: so many seconds, in which a file on fours has 24 samples, and frames."""
 
 
 def parser() -> OneLineParser:
@@ -69,7 +70,8 @@ def _blocks(frames: FrameRange, step: int) -> Iterator[FrameRange]:
 
 def _block(shot: Shot, own: FrameRange, options: argparse.Namespace) -> list[Reading]:
     """All that is told of a block, and of some frames beside it."""
-    beside = -(-BESIDE_FRAMES // options.stepping.step) * options.stepping.step
+    looked_at = max(LEAST_BESIDE, ceil(BESIDE_S * float(options.fps)))
+    beside = -(-looked_at // options.stepping.step) * options.stepping.step
     frames = FrameRange(max(shot.frames.first, own.first - beside), min(shot.frames.last, own.last + beside))
     baker = rigged_scene(shot.rig, frames, shot.unrigged_camera(frames.frames()), options)
     (camera,), (character,) = baker.scene.cameras, baker.scene.characters

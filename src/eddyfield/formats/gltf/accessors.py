@@ -145,9 +145,15 @@ class Accessors:
         """How many elements there are, without reading them."""
         return self._found(index, what).count
 
-    def is_of_floats(self, index: int, what: str) -> bool:
-        """Whether the elements are stored as float32, as the format asks for in some places."""
-        return DTYPES[self._found(index, what).component_type] == "<f4"
+    def check_matrices(self, index: int, least: int, what: str) -> None:
+        """Raise ``DamagedFile`` for what is no float32 matrices, as the format asks for in some places, or too few of them."""
+        accessor = self._found(index, what)
+        if accessor.type != "MAT4":
+            raise DamagedFile(f"{what} should be MAT4 and are {accessor.type}.")
+        if DTYPES[accessor.component_type] != "<f4":
+            raise DamagedFile(f"{what} are no floating-point numbers.")
+        if accessor.count < least:
+            raise DamagedFile(f"{what} are {accessor.count}, of {least} joints.")
 
     def _found(self, index: int, what: str) -> Accessor:
         if index >= len(self._document.accessors):

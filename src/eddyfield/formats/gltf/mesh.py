@@ -20,6 +20,8 @@ from .looks import Looks, transformed
 from .shapes import Shapes
 
 MOST_SLOTS = 4096
+COMPRESSED = b"DRACO"
+"""With what a compressed mesh begins."""
 ARRAYS = ("positions", "normals", "colors", "slots", "weights", "triangles", "uvs")
 PLAIN = (0.62, 0.58, 0.52)
 
@@ -37,6 +39,19 @@ class _Slots:
         self.nodes.append(node)
         self.matrices.append(joint_from_mesh)
         return len(self.nodes) - 1
+
+
+def check_meshes(document: Document, accessors: Accessors) -> None:
+    """Raise ``DamagedFile`` for skins and compressed meshes that are none, whether anything is drawn with them or not."""
+    for index, skin in enumerate(document.skins):
+        if skin.inverse_bind_matrices is not None:
+            what = f"Skin {index}'s inverse bind matrices"
+            accessors.check_matrices(skin.inverse_bind_matrices, len(skin.joints), what)
+    for index, mesh in enumerate(document.meshes):
+        for primitive in mesh.primitives:
+            packed = primitive.extensions.draco
+            if packed and bytes(accessors.view(packed.buffer_view)[: len(COMPRESSED)]) != COMPRESSED:
+                raise DamagedFile(f"Mesh {index} says that it is compressed (KHR_draco_mesh_compression), and is not.")
 
 
 def read_mesh(
@@ -137,11 +152,7 @@ def _skin_slots(document: Document, accessors: Accessors, index: int, slots: _Sl
     skin = document.skins[index]
     matrices = np.broadcast_to(np.eye(4), (len(skin.joints), 4, 4))
     if skin.inverse_bind_matrices is not None:
-        if not accessors.is_of_floats(skin.inverse_bind_matrices, f"Skin {index}'s inverse bind matrices"):
-            raise DamagedFile(f"Skin {index}'s inverse bind matrices are no floating-point numbers.")
         stored = accessors.numbers(skin.inverse_bind_matrices, ("MAT4",), f"Skin {index}'s inverse bind matrices")
-        if len(stored) < len(skin.joints):
-            raise DamagedFile(f"Skin {index} has fewer inverse bind matrices than joints.")
         matrices = stored[: len(skin.joints)].reshape(-1, 4, 4).transpose(0, 2, 1)
     return np.array([slots.add(j, m) for j, m in zip(skin.joints, matrices, strict=True)], dtype=np.int64)
 

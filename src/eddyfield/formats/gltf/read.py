@@ -23,7 +23,7 @@ from .animations import animation_names_of, chosen_animations, fov_curves, read_
 from .container import load_buffers, open_document
 from .document import Document, Node
 from .looks import Looks
-from .mesh import read_mesh
+from .mesh import check_meshes, read_mesh
 from .rigs import rigs_of
 from .shapes import Shapes
 
@@ -45,6 +45,7 @@ def read(
     """
     document, binary = open_document(data)
     accessors = Accessors(document, load_buffers(document, binary, resolve))
+    check_meshes(document, accessors)
     parents = _parents(document)
     reachable = _reachable(document, parents)
     chosen = chosen_animations(document, animation)
