@@ -280,3 +280,10 @@ def test_what_is_broken_or_reaches_outside_ends_in_one_clear_line(name: str) -> 
         rig(data() if callable(data) else data)
     assert "\n" not in str(told.value)
     assert told.value.remedy
+
+
+@pytest.mark.parametrize("unit", ["nan", "0", "-1", "1e300", "inf"])
+def test_a_unit_that_is_none_is_refused_with_a_remedy(unit: str) -> None:
+    stage = f'#usda 1.0\n(\n    metersPerUnit = {unit}\n)\ndef Xform "a"\n{{\n    def Cube "b"\n    {{\n    }}\n}}\n'
+    with pytest.raises(FileError, match="units of"):
+        read_rig(stage.encode(), SOURCE)

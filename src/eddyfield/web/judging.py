@@ -57,7 +57,8 @@ def install_judging(app: Flask, scenes: Scenes, views: SceneViews, turns: thread
     def effect_of_edit(scene_id: object) -> Response:
         edit = read_body(EffectRequest).edit
         with turns:
-            before = views.baker(scenes.get(str(scene_id)).scene)
+            coming = {other: scenes.get(other).scene for other in edit.brings_scenes()}
+            before = views.baker(scenes.get(str(scene_id)).scene, coming)
             changes = changes_between(before, before.of(applied(edit, before.scene, before)))
             return json_answer(ChangesTold(changes=changes))
 

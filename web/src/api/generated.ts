@@ -527,11 +527,11 @@ export interface CorrectFault {
   step?: boolean;
 }
 /**
- * Bring a joint of a character, or of what one holds, ``shift_px`` (right, down) farther ``on_frame``, exactly as the camera
+ * Bring a joint of a character, or of what one holds, ``shift_px`` (right, down) farther ``on_frame``, as the camera
  * sees it (None: through the cut), and blend that over ``fades`` frames on both sides. As a ``step`` half of it goes to the
- * frames from that one on, and the opposite half to those before. It is brought by ``changes`` of joints; without any, by
- * bending the limb that it ends, else by a turn about what it hangs on, where that sweeps nothing else. What these leave is
- * moved.
+ * frames from that one on, and the opposite half to those before. It is brought by ``changes`` of joints, and what these leave
+ * is moved; without any, by bending the limb that it ends, else by a turn of what carries it: as far as bones let it, which
+ * keep their length.
  *
  * This interface was referenced by `Everything`'s JSON-Schema
  * via the `definition` "CorrectJoint".

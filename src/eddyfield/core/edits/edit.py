@@ -19,6 +19,7 @@ from .reach import Reach
 
 NAMES_OWNER = ("new_id", "camera_id", "thing_id", "character_id", "piece_id", "sound_id", "block_id")
 GREATEST_NUMBER = 10_000_000
+GREATEST_VALUE = 1e12
 LONGEST_TEXT = 2000
 GREATEST_DENOMINATOR = 10**9
 
@@ -75,6 +76,8 @@ def check_plain(value: Any) -> None:
     elif isinstance(value, float):
         if not math.isfinite(value):
             raise DomainError("A value is no number.", "Give a finite one.")
+        if abs(value) > GREATEST_VALUE:
+            raise DomainError(f"{value:.6g} is out of bounds.", f"Keep it within {GREATEST_VALUE:g}.")
     elif isinstance(value, Fraction):
         if abs(value) > GREATEST_NUMBER or value.denominator > GREATEST_DENOMINATOR:
             raise DomainError("That time is out of bounds.", f"Keep it within {GREATEST_NUMBER:,} frames.")

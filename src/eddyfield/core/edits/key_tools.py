@@ -29,7 +29,7 @@ from .keyed_stretches import having_within
 from .reach import Reach
 
 GREATEST_ERROR_PX = 200.0
-GREATEST_STRENGTH = 48.0
+LEAST_STRENGTH, GREATEST_STRENGTH = 0.01, 48.0
 EVEN_ERROR_PX = 0.25
 """What an even speed may cost at any point of the picture against the very path."""
 EVEN_ENOUGH = 1e-3
@@ -78,9 +78,10 @@ class SmoothCameraKeys(Edit):
         return self.keys.reach(scene, within=True)
 
     def apply(self, scene: Scene, baker: Baker | None = None) -> Scene:
-        if not 0 < self.strength <= GREATEST_STRENGTH:
+        if not LEAST_STRENGTH <= self.strength <= GREATEST_STRENGTH:
             raise DomainError(
-                f"Smoothing over {self.strength:g} frames is not usable.", f"Give up to {GREATEST_STRENGTH:g}."
+                f"Smoothing over {self.strength:g} frames is not usable.",
+                f"Give from {LEAST_STRENGTH:g} to {GREATEST_STRENGTH:g}.",
             )
         camera = scene.camera(self.keys.camera_id)
         changed = {}

@@ -203,6 +203,8 @@ class OrbitInstead(Edit):
         refuse_locked(camera, {"place", "angles"}, "put on an orbit")
         if self.last <= self.first:
             raise DomainError("The move ends before it begins.", "Give two frames in order.")
+        if not self._goes_round_all_along(scene) and (self.first not in scene.frames or self.last not in scene.frames):
+            raise DomainError(f"{self.first} to {self.last} is no stretch of the scene.", "Give two of its frames.")
         now = baker.camera(camera)
         orbit = moved_onto(camera, Orbit(pivot=self.subject))
         ends = []

@@ -17,6 +17,8 @@ from ..errors import DomainError
 Gate = Literal["crop", "reach", "width", "height"]
 GATES: tuple[Gate, ...] = ("crop", "reach", "width", "height")
 NEAR_M = 0.01
+LEAST_OF_A_LENS, MOST_OF_A_LENS = 1e-6, 1e6
+"""Of its lengths in mm and m."""
 PER_FRAME = ("focal_mm", "shift_x", "shift_y", "near_m", "orthographic_height_m")
 """What of a lens may differ from frame to frame."""
 
@@ -84,6 +86,11 @@ class Lens:
             numbers = np.asarray(value, dtype=np.float64)
             if not (np.isfinite(numbers) & (numbers > 0)).all():
                 raise DomainError(f"The {name} has to be above 0.", "Give a positive number.")
+            if (numbers < LEAST_OF_A_LENS).any() or (numbers > MOST_OF_A_LENS).any():
+                raise DomainError(
+                    f"A {name} of {numbers.flat[0]:.3g} is none of a lens.",
+                    f"Give from {LEAST_OF_A_LENS:g} to {MOST_OF_A_LENS:,.0f}.",
+                )
 
     def with_focal(self, focal_mm: float | Floats) -> Lens:
         return replace(self, focal_mm=focal_mm)

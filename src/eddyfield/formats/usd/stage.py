@@ -20,6 +20,7 @@ from numpy.typing import NDArray
 
 MEMORY_BYTES, CPU_SECONDS = 4 * 2**30, 90
 SHEARED = 1e-5
+LEAST_UNIT_M, MOST_UNIT_M = 1e-6, 1e6
 MOST_PRIMS, MOST_SAMPLES, MOST_POINTS = 50_000, 200_000, 3_000_000
 
 
@@ -154,9 +155,17 @@ class Stage:
         return {
             "nodes": self.nodes, "meshes": [m for m in meshes if m], "cameras": cameras, "notes": self.notes,
             "rigs": list(rigs.values()) if len(rigs) > 1 else [],
-            "metres": self.geom.GetStageMetersPerUnit(self.stage), "up": str(self.geom.GetStageUpAxis(self.stage)),
+            "metres": self._metres_per_unit(), "up": str(self.geom.GetStageUpAxis(self.stage)),
             "seconds": float(self.seconds(self.last)),
         }  # fmt: skip
+
+    def _metres_per_unit(self) -> float:
+        metres = float(self.geom.GetStageMetersPerUnit(self.stage))
+        if not LEAST_UNIT_M <= metres <= MOST_UNIT_M:
+            raise Refused(
+                f"The file counts in units of {metres:g} m, which is none.", "Set its metersPerUnit: 0.01 for cm."
+            )
+        return metres
 
     def _is_seen(self, prim: Any) -> bool:
         imageable = self.geom.Imageable(prim)

@@ -18,6 +18,7 @@ from .base import Mount, Values
 
 MOST_POINTS = 500
 NEW_LENGTH_M = 4.0
+SHORTEST_BUMP_M = 0.001
 STEPS_A_SEGMENT = 256
 UPRIGHT = 0.25
 """Level share of a track's direction under which it stands upright and has no heading of its own: about 15 degrees,
@@ -34,8 +35,8 @@ class Bump:
 
     def __post_init__(self) -> None:
         check_numbers("bump", (self.at, self.height_m, self.length_m))
-        if not self.length_m > 0:
-            raise DomainError("A bump needs a length.", "Give one above 0 m.")
+        if not self.length_m >= SHORTEST_BUMP_M:
+            raise DomainError("A bump needs a length.", f"Give it {SHORTEST_BUMP_M:g} m or more.")
 
 
 @dataclass(frozen=True)
