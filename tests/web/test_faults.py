@@ -80,18 +80,33 @@ def test_a_head_that_comes_in_pieces_is_answered(served: tuple[Served, Client]) 
         assert connection.recv(15).startswith(b"HTTP/1.1 200")
 
 
-def test_more_uploads_than_are_taken_at_once_are_told_so(served: tuple[Served, Client]) -> None:
-    _, client = served
+def _stalled_uploads(client: Client, count: int) -> list[socket.socket]:
     host, port = client._connection.host, client._connection.port
     head = (
         f"POST /api/uploads HTTP/1.1\r\nHost: {host}:{port}\r\nOrigin: http://{host}:{port}\r\n"
         f"Cookie: {client._headers['Cookie']}\r\nContent-Type: multipart/form-data; boundary=b\r\n"
         "Content-Length: 100000\r\n\r\n--b"
     )
-    connections = dawdlers._held(host, port, head.encode(), 12)  # two processes take two each
+    return dawdlers._held(host, port, head.encode(), count)
+
+
+def test_slow_uploads_hold_no_place_of_those_that_have_arrived(served: tuple[Served, Client]) -> None:
+    _, client = served
+    connections = _stalled_uploads(client, 6)
+    for _ in range(6):
+        client._connection.close()  # by another connection each time: either process may have got the others
+        status, said = bombs.upload(client, "a.bvh", b"HIERARCHY")
+        assert status == 422, said
+    for connection in connections:
+        connection.close()
+
+
+def test_more_uploads_than_are_taken_at_once_are_told_so(served: tuple[Served, Client]) -> None:
+    _, client = served
+    connections = _stalled_uploads(client, 30)  # two processes take eight each
     until = time.monotonic() + 15  # on a busy machine it takes a while until all of them are being listened to
     while True:
-        client._connection.close()  # by another connection each time: either process may have got the others
+        client._connection.close()
         status, said = bombs.upload(client, "a.bvh", b"HIERARCHY")
         if status == 429:
             break
@@ -222,6 +237,8 @@ def test_a_full_disk_is_said_before_and_told_apart(make_client: Any, tmp_path: A
     assert answer.status_code == 507
     assert answer.json is not None
     assert "disk is full" in answer.json["message"]
+    picture = full.client.put(f"/api/scenes/{demo}/thumbnail", data=b"\x89PNG\r\n\x1a\n", headers=ORIGIN)
+    assert (picture.status_code, "disk is full" in picture.json["message"]) == (507, True)
     low = Api(make_client(disk=Disk(tmp_path, least_mb=0, low_mb=2**41)))
     assert "nearly full" in low.client.get("/api/scenes").json["warning"]  # type: ignore[index]
     assert low.edit(demo, scene["revision"], edit="rename scene", name="Room").status_code == 200

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+import errno
 import fcntl
 import gc
 import os
@@ -35,6 +36,7 @@ PORT = 8640
 EVERYWHERE = ("0.0.0.0", "::", "")
 MOST_PROCESSES = 2
 THREADS = 16
+NOT_WRITABLE = frozenset({errno.EACCES, errno.EPERM, errno.EROFS, errno.ENOTDIR})
 """For requests; streams of events have as many more as there may be of them."""
 
 BUILD_AFTER_SECONDS = 2.0
@@ -62,13 +64,13 @@ def parser() -> OneLineParser:
 def run(words: list[str]) -> None:
     options = parser().parse(words)
     var = Path(os.environ.get("EDDYFIELD_VAR", "var")).resolve()
-    var.mkdir(parents=True, exist_ok=True)
     wanted = range(PORT, PORT + 50) if options.port is None else range(options.port, options.port + 1)
     port = _free_port(options.host, wanted)
     server: DatabaseServer | None = None
     own, is_first = os.getpid(), False
     url = os.environ.get("EDDYFIELD_DATABASE_URL")
     try:
+        var.mkdir(parents=True, exist_ok=True)
         if not url:
             _say("starting the database")
             server = DatabaseServer(var / "database", port=_database_port())
@@ -103,6 +105,13 @@ def run(words: list[str]) -> None:
         _Server(create_app(database, settings), options, settings, address, server).run()
     except (DatabaseError, Unavailable, DiskFull, ValueError) as error:
         raise ServeError(str(error)) from error
+    except OSError as error:
+        if error.errno not in NOT_WRITABLE or not str(error.filename or "").startswith(str(var)):
+            raise
+        raise ServeError(
+            f"“{error.filename}” cannot be written ({error.strerror}).",
+            "Let the folder be written, or name another one by EDDYFIELD_VAR.",
+        ) from error
     finally:
         if is_first and os.getpid() == own:  # not in the processes that were split off
             (var / SERVING).unlink(missing_ok=True)

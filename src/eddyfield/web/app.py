@@ -50,6 +50,7 @@ from .scene_time import cut_comparison, rate_change
 from .scene_views import SceneViews
 from .sequences import install_sequences, sequence_view
 from .sounds import Sounds
+from .upload_places import UploadPlaces
 from .versions import next_version
 
 AT_ONCE = 3
@@ -96,7 +97,7 @@ def create_app(database: Database, settings: Settings) -> Flask:
     heard = Sounds(blobs, memory)
     limits = ProductionLimits(database)
     views = SceneViews(Rigs(blobs, memory), heard, memory, limits.get)
-    uploads = threading.BoundedSemaphore(settings.uploads_at_once)
+    uploads = UploadPlaces(settings.uploads_at_once)
     sequences = Sequences(database)
     _install_desk(app, scenes, sequences, blobs, uploads, settings)
     install_sequences(app, sequences, scenes, views, settings.disk)
@@ -137,7 +138,7 @@ def _install_desk(
     scenes: Scenes,
     sequences: Sequences,
     blobs: Blobs,
-    uploads: threading.BoundedSemaphore,
+    uploads: UploadPlaces,
     settings: Settings,
 ) -> None:
     @app.get("/api/scenes")
@@ -156,15 +157,12 @@ def _install_desk(
     @app.post("/api/uploads")
     def upload() -> Response:
         settings.disk.check(request.content_length or 0)
-        if not uploads.acquire(blocking=False):
-            return refuse(429, "Other files are being brought in just now.", "Try it again in a moment.")
-        try:
-            files = {f.filename or "": f.read() for f in request.files.getlist("files")}
-            name, data = imports.self_contained(files)
+        with uploads.arriving():
+            sent = request.files.getlist("files")
+        with uploads.reading():
+            name, data = imports.self_contained({f.filename or "": f.read() for f in sent})
             inspection = imports.inspect(name, data, "")
             return json_answer(inspection.model_copy(update={"digest": blobs.put(data, name)}))
-        finally:
-            uploads.release()
 
     @app.post("/api/scenes")
     def make_scene() -> Response:
@@ -200,27 +198,23 @@ def _install_desk(
         png = request.get_data()
         if len(png) > 2**20 or not png.startswith(PNG):
             return refuse(400, "The picture is not a small PNG.", "")
+        settings.disk.check(len(png))
         scenes.set_thumbnail(str(scene_id), png)
         return Response(status=204)
 
 
-def _install_sounds(
-    app: Flask, scenes: Scenes, blobs: Blobs, heard: Sounds, uploads: threading.BoundedSemaphore, disk: Disk
-) -> None:
+def _install_sounds(app: Flask, scenes: Scenes, blobs: Blobs, heard: Sounds, uploads: UploadPlaces, disk: Disk) -> None:
     @app.post("/api/sounds")
     def upload_sound() -> Response:
         disk.check(request.content_length or 0)
-        if not uploads.acquire(blocking=False):
-            return refuse(429, "Other files are being brought in just now.", "Try it again in a moment.")
-        try:
+        with uploads.arriving():
             sent = request.files.getlist("files")
-            if len(sent) != 1:
-                return refuse(400, "One sound at a time can be brought in.", "Send one file.")
+        if len(sent) != 1:
+            return refuse(400, "One sound at a time can be brought in.", "Send one file.")
+        with uploads.reading():
             name, data = sent[0].filename or "sound", sent[0].read()
             found = sounds.inspect(name, data, "")
             return json_answer(found.model_copy(update={"digest": blobs.put(data, name)}))
-        finally:
-            uploads.release()
 
     @app.get("/api/sounds/<digest>")
     def get_sound(digest: str) -> Response:

@@ -16,6 +16,7 @@ from eddyfield.store.replaying import CannotRedo, NothingToUndo, OthersStandOnIt
 
 from .answers import Refusal
 from .bodies import MOST_JSON_BYTES, BodyTooLarge
+from .upload_places import TooManyUploads
 
 
 def refuse(
@@ -79,6 +80,10 @@ def install_refusals(app: Flask) -> None:
             422, f"“{title_of(error.edit)}” cannot be done again: {_whose(error.heading)} was {way} on the same since.",
             "Make the change anew.",
         )  # fmt: skip
+
+    @app.errorhandler(TooManyUploads)
+    def too_many_uploads(error: TooManyUploads) -> Response:
+        return refuse(429, "Other files are being brought in just now.", "Try it again in a moment.")
 
     @app.errorhandler(Unavailable)
     def unavailable(error: Unavailable) -> Response:
