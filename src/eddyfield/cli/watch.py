@@ -3,21 +3,29 @@
 from __future__ import annotations
 
 import argparse
+import stat
 import time
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass, field
 from pathlib import Path
 
 from watchfiles import Change, watch
 
 from eddyfield.core.errors import DomainError
+from eddyfield.formats.missing import missing
 from eddyfield.formats.table import FORMATS
 
 from .arguments import OneLineParser, UsageError
 from .bring import brought
 from .running import RunningServer
 
-SETTLES_MS, STEP_MS = 250, 50
+SETTLES_MS, STEP_MS, LOOKS_MS = 250, 50, 1000
 STILL_S, MOST_WAITS = 0.15, 200
 """A file is finished when it stays as large and as old for so long; an exporter may write for half a minute."""
+SUFFIXES = frozenset(suffix for kind in FORMATS for suffix in kind.suffixes)
+
+Mark = tuple[int, int]
+"""Size and age of a file."""
 
 
 def run(words: list[str]) -> None:
@@ -35,24 +43,80 @@ def run(words: list[str]) -> None:
         raise UsageError(f"“{options.folder}” is no folder.", "Give the folder that the exporter writes into.")
     server = RunningServer("watch")
     scene_id = server.scene_id(options.scene)
-    suffixes = {suffix for kind in FORMATS for suffix in kind.suffixes}
-    print(f"eddyfield watch: waiting for {', '.join(sorted(suffixes))} in {options.folder}", flush=True)
+    print(f"eddyfield watch: waiting for {', '.join(sorted(SUFFIXES))} in {options.folder}", flush=True)
     wanted = argparse.Namespace(next=True, name=options.name, kind=None)
-    seen: dict[Path, tuple[int, int]] = {}
-    for changes in watch(options.folder, debounce=SETTLES_MS, step=STEP_MS, recursive=False):
-        for file in sorted({Path(path) for change, path in changes if change != Change.deleted}):
-            mark = finished(file) if file.suffix.lower() in suffixes else None
-            if mark is None or seen.get(file) == mark:
+
+    def bring(file: Path) -> list[str]:
+        nonlocal server
+        try:
+            return brought(server, scene_id, file, wanted)
+        except UsageError:  # it may have been started anew, at another address
+            server = RunningServer("watch")
+            return brought(server, scene_id, file, wanted)
+
+    watched = Watched(options.folder, bring, lambda line: print(line, flush=True))
+    for changes in watch(
+        options.folder, debounce=SETTLES_MS, step=STEP_MS, recursive=False, rust_timeout=LOOKS_MS, yield_on_timeout=True
+    ):
+        watched.look(Path(path) for change, path in changes if change != Change.deleted)
+
+
+@dataclass
+class Watched:
+    """A folder, what brings a file of it in (raises ``UsageError`` while no server answers), and what says a line."""
+
+    folder: Path
+    bring: Callable[[Path], list[str]]
+    say: Callable[[str], None]
+    waiting: set[Path] = field(default_factory=set)
+    """Files that have changed, and are not brought in yet."""
+    seen: dict[Path, Mark] = field(default_factory=dict)
+    told: dict[Path, str] = field(default_factory=dict)
+    """Why each of those that wait does, once said."""
+
+    def look(self, changed: Iterable[Path]) -> None:
+        """Bring in what has changed, or waited, and is whole by now."""
+        self.waiting |= {file for file in changed if file.suffix.lower() in SUFFIXES and is_own(file, self.folder)}
+        for file in sorted(self.waiting):
+            mark = finished(file)
+            if mark is None or self.seen.get(file) == mark:
+                self.waiting.discard(file)
                 continue
-            seen[file] = mark
-            try:
-                lines = brought(server, scene_id, file, wanted)
-            except DomainError as error:
-                lines = [f"{file.name}: {' '.join(str(error).split())}"]
-            print("\n".join(lines), flush=True)
+            why = self._brought(file)
+            if why is None:
+                self.seen[file] = mark
+                self.waiting.discard(file)
+                self.told.pop(file, None)
+            elif self.told.get(file) != why:
+                self.told[file] = why
+                self.say(f"{file.name} waits: {why}")
+
+    def _brought(self, file: Path) -> str | None:
+        """Why it has to wait; None where it is brought in, or refused once and for all."""
+        try:
+            lacks = missing(file.read_bytes(), file.suffix)
+            if lacks:
+                return lacks
+            lines = self.bring(file)
+        except OSError as error:
+            lines = [f"{file.name}: it cannot be read ({error.strerror})."]
+        except UsageError:
+            return "Eddyfield does not answer; it is brought in once it does"
+        except DomainError as error:
+            lines = [f"{file.name}: {' '.join(str(error).split())}"]
+        self.say("\n".join(lines))
+        return None
 
 
-def finished(file: Path) -> tuple[int, int] | None:
+def is_own(file: Path, folder: Path) -> bool:
+    """Whether it is a file that lies in the folder: no pipe, and no link to elsewhere."""
+    try:
+        return stat.S_ISREG(file.stat().st_mode) and file.resolve().parent == folder.resolve()
+    except OSError:
+        return False
+
+
+def finished(file: Path) -> Mark | None:
     """Size and age of a file once nobody writes to it any more; None for one that is gone, or never comes to rest."""
     last = None
     for _ in range(MOST_WAITS):
