@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import uuid
 from dataclasses import replace
 from typing import get_args
 
@@ -10,6 +11,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from eddyfield.core.cut.cut import Cut
+from eddyfield.core.edits.other_cuts import KeepCut
 from eddyfield.core.performance.ride import Ride
 from eddyfield.core.readings import scene_readings as rules
 from eddyfield.core.readings.hurting import PER_FRAME
@@ -140,3 +142,10 @@ def test_a_scene_of_few_frames_says_that_nothing_can_be_told(count: int) -> None
     told = [r for r in scene_readings(baker(short), None, None, fail) if r.kind == "nothing_can_be_told"]
     assert [r.subject for r in told if r.character_id] == (["Oda", "Quill"] if count < 5 else [])
     assert all(r.remark and (r.first, r.last, r.size) == (1040, 1039 + count, count) for r in told)
+
+
+def test_a_cut_that_is_kept_beside_the_one_that_is_shown_is_judged_by_nobody() -> None:
+    cut = Cut.of((SCENE.frames.first, SCENE.cameras[0].id), (1050, SCENE.cameras[1].id))
+    both = KeepCut(cut_id=str(uuid.uuid4()), name="B").apply(replace(SCENE, cut=cut))
+    told = scene_readings(baker(both), None, None, fail)  # which fails where one of them cannot be judged
+    assert told == scene_readings(baker(replace(SCENE, cut=cut)), None, None, fail)

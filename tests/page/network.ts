@@ -10,8 +10,9 @@ export const address = inject("addresses")[OF_WORKER]!;
 export const base = address.split("/sign-in")[0]!;
 
 let cookie = "";
-/** While `without` is set, requests do not reach the server; of those that do, `underway` are not answered yet. */
-export const network = { without: false, underway: 0 };
+/** While `without` is set, requests do not reach the server; of those that do, `underway` are not answered yet; `edit` is what was
+ * asked for with the last edit. */
+export const network = { without: false, underway: 0, edit: "" };
 
 /** As the page asks: with its cookie, from its origin. */
 export async function ask(
@@ -20,6 +21,7 @@ export async function ask(
 ): Promise<Response> {
   if (network.without) throw new TypeError("no network");
   network.underway += 1;
+  if (path.endsWith("/edits")) network.edit = String(init.body);
   try {
     return await asked(path, init);
   } finally {

@@ -109,6 +109,7 @@ test("scenes are renamed, deleted and brought back", async () => {
     "Enter",
   );
   await button("Crossing at dusk");
+  expect(JSON.parse(network.edit).view.judged, "no scene is judged for a name").toBe(false); // prettier-ignore
   const count = cards();
   await press(button("More for Crossing at dusk"));
   await press(button("Delete"));

@@ -175,7 +175,7 @@ function SceneCard({ scene, attention, onOpen, onDelete, run }: SceneCardProps) 
   const rename = (name: string) => {
     setRenaming(false);
     if (name.trim() === scene.name) return;
-    const request = { revision: scene.revision, request_id: crypto.randomUUID(), view: {} };
+    const request = { revision: scene.revision, request_id: crypto.randomUUID(), view: { judged: false } };
     run(sendEdit(scene.id, { ...request, edit: { edit: "rename scene", name } }));
   };
   return (
