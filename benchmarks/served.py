@@ -109,6 +109,11 @@ class Client:
             raise Refused(answer.status, f"{path}: {answer.status} {data[:300]!r}")
         return data
 
+    def look(self) -> None:
+        """Take up what others have made of the scene."""
+        body = {"view": {"known_parts": list(self.parts), "judged": False}}
+        self._keep(self._take(self._ask("POST", f"/api/scenes/{self.scene_id}/view", body)))
+
     def view(self) -> dict[str, Any]:
         """The scene as it is stored."""
         body = {"view": {"known_parts": list(self.parts)}}

@@ -70,6 +70,7 @@ class Entry:
 def write_entry(
     cursor: DictCursor,
     scene_id: str,
+    number: int,
     edit: str,
     request_id: str | None,
     who: str,
@@ -77,9 +78,7 @@ def write_entry(
     arguments: str | None,
     changes: Difference,
 ) -> None:
-    """Write down an edit, under the next number; ``arguments`` as JSON with their version."""
-    cursor.execute("SELECT COALESCE(MAX(number), 0) + 1 AS number FROM journal WHERE scene_id = %s", (scene_id,))
-    number = int((cursor.fetchone() or {})["number"])
+    """Write down an edit, under a number above those before it; ``arguments`` as JSON with their version."""
     cursor.execute(
         "INSERT INTO journal (scene_id, number, edit, request_id, who, window_id, arguments)"
         " VALUES (%s, %s, %s, %s, %s, %s, %s)",

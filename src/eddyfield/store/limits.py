@@ -33,7 +33,8 @@ class ProductionLimits:
 
     def get(self) -> Limits:
         known = self._known
-        with self._database.transaction() as cursor:
+        # As edits read, on the same connection: the number first, so that what is newer is read again the next time.
+        with self._database.transaction(of_one_scene=True) as cursor:
             number = _last(cursor).number
             if known and known[0] == number:
                 return known[1]

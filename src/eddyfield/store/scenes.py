@@ -114,6 +114,12 @@ class Scenes:
             revision = self._revision(cursor, scene_id)
             return self._standing(cursor, self._scene(cursor, scene_id, revision), revision, window_id)
 
+    def known_at(self, scene_id: str, revision: int) -> Standing | None:
+        """A scene as it was kept of a revision, without asking whether it still stands there; None where it was not."""
+        with self._lock:
+            kept = self._kept.get(scene_id)
+        return Standing(kept[1], revision, None, None) if kept and kept[0] == revision else None
+
     def list(self) -> list[Listed]:
         """Scenes that are not deleted, the last changed first."""
         with self._database.transaction() as cursor:
@@ -154,10 +160,12 @@ class Scenes:
         window_id: str | None = None,
         arguments: str | None = None,
         remark: str = "",
+        around: Callable[[Scene], None] | None = None,
     ) -> Standing:
         """Change a scene by an edit made on ``revision``, durably, and write it down with its ``arguments`` (JSON); others are
-        told of it with a ``remark``. An edit that was saved before under the same ``request_id`` is not done twice. Raises
-        ``Conflict``, ``NotFound``, or what the edit refuses with."""
+        told of it with a ``remark``. Scenes in which it plays are handed to ``around``, as they come to be, to refuse. An edit
+        that was saved before under the same ``request_id`` is not done twice. Raises ``Conflict``, ``NotFound``, or what the
+        edit refuses with."""
 
         def changed(cursor: DictCursor, held: _Held) -> tuple[Standing, bool]:
             current = held.revision
@@ -172,16 +180,17 @@ class Scenes:
                 # What comes in may have been changed since it was looked for.
                 after = with_blocks(cursor, after, self._scene)
                 refuse_too_deep(after, held.outer.levels)
-            self._refuse_broken_outside(cursor, held, after)
+            for outer in self._refuse_broken_outside(cursor, held, after) if after is not before else ():
+                if around is not None:
+                    around(outer)
             changes = difference(before, after)
-            self._answered(cursor, scene_id, request_id)
             if not changes:
                 return self._standing(cursor, before, current, window_id), False
             if len(changes) > MOST_ROWS:
                 raise TooLarge(f"{len(changes):,} rows at once")
             write(cursor, changes)
             journal.forget_undone(cursor, scene_id, window_id)
-            journal.write_entry(cursor, scene_id, name, request_id, who, window_id, arguments, changes)
+            journal.write_entry(cursor, scene_id, current + 1, name, request_id, who, window_id, arguments, changes)
             self._advance(cursor, scene_id, current + 1)
             change_record.record(cursor, scene_id, current + 1, "done", name, who, window_id, remark)
             tell_outer(cursor, held.outer.ids, after.name, name, "done", who, window_id)
@@ -285,7 +294,6 @@ class Scenes:
                         f"“{inner.name}” would play inside itself by now.", "Take this scene out of it first."
                     )
             write(cursor, changes)
-            self._answered(cursor, scene_id, request_id)
             self._advance(cursor, scene_id, current + 1)
             change_record.record(cursor, scene_id, current + 1, way, edit, who, window_id)
             scene = with_blocks(cursor, load_scene(cursor, scene_id), self._scene)
@@ -321,23 +329,19 @@ class Scenes:
                 wanted |= more.ids
         raise Unavailable("the scenes that play in each other are being changed")
 
-    def _refuse_broken_outside(self, cursor: DictCursor, held: _Held, scene: Scene) -> None:
-        outer = [self._at_its_revision(cursor, outer_id) for outer_id in held.outer.ids]
-        refuse_broken(with_inner_changed(outer, scene))
+    def _refuse_broken_outside(self, cursor: DictCursor, held: _Held, scene: Scene) -> tuple[Scene, ...]:
+        """The scenes in which one plays, with that as it is now."""
+        outer = with_inner_changed([self._at_its_revision(cursor, outer_id) for outer_id in held.outer.ids], scene)
+        refuse_broken(outer)
+        return outer
 
     @staticmethod
     def _is_answered(cursor: DictCursor, scene_id: str, request_id: str | None) -> bool:
+        """Whether a request was answered before; from now on it is, unless it comes to nothing."""
         if request_id is None:
             return False
-        cursor.execute("SELECT 1 FROM answered_request WHERE scene_id = %s AND request_id = %s", (scene_id, request_id))
-        return cursor.fetchone() is not None
-
-    @staticmethod
-    def _answered(cursor: DictCursor, scene_id: str, request_id: str | None) -> None:
-        if request_id is not None:
-            cursor.execute(
-                "INSERT INTO answered_request (scene_id, request_id) VALUES (%s, %s)", (scene_id, request_id)
-            )
+        values = scene_id, request_id
+        return not cursor.execute("INSERT IGNORE INTO answered_request (scene_id, request_id) VALUES (%s, %s)", values)
 
     @staticmethod
     def _revision(cursor: DictCursor, scene_id: str) -> int:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import secrets
-import threading
 from dataclasses import asdict, dataclass, field, replace
 from datetime import UTC, timedelta
 from pathlib import Path
@@ -12,7 +11,7 @@ from flask import Flask, Response, g, request, send_from_directory
 
 from eddyfield.core.bake import Baker
 from eddyfield.core.edits.applying import applied
-from eddyfield.core.nesting import with_inner_changed, with_surroundings
+from eddyfield.core.nesting import with_surroundings
 from eddyfield.core.scene import Scene
 from eddyfield.core.working_order import next_step
 from eddyfield.store.blobs import Blobs
@@ -50,10 +49,10 @@ from .scene_time import cut_comparison, rate_change
 from .scene_views import SceneViews
 from .sequences import install_sequences, sequence_view
 from .sounds import Sounds
+from .turns import Turns
 from .upload_places import UploadPlaces
 from .versions import next_version
 
-AT_ONCE = 3
 PNG = b"\x89PNG\r\n\x1a\n"
 
 
@@ -102,10 +101,11 @@ def create_app(database: Database, settings: Settings) -> Flask:
     _install_desk(app, scenes, sequences, blobs, uploads, settings)
     install_sequences(app, sequences, scenes, views, settings.disk)
     _install_sounds(app, scenes, blobs, heard, uploads, settings.disk)
-    # A few at a time compute: many threads that want the interpreter at once make everybody wait for the slowest.
-    turns = threading.BoundedSemaphore(AT_ONCE)
-    _install_scenes(app, scenes, views, settings.disk, turns)
-    install_judging(app, scenes, views, turns)
+    # One at a time computes: many threads that want the interpreter at once make everybody wait for the slowest. What is judged
+    # takes turns of its own, so that the picture never waits for it.
+    judging = Turns(1)
+    _install_scenes(app, scenes, views, settings.disk, Turns(1), judging)
+    install_judging(app, scenes, views, judging)
     install_limits(app, limits)
     _install_exports(app, scenes, views)
     install_event_stream(app, EventStreams((Changes(database), limits), settings.streams_at_once))
@@ -229,9 +229,7 @@ def _install_sounds(app: Flask, scenes: Scenes, blobs: Blobs, heard: Sounds, upl
         return json_answer(heard.lines(scenes.get(str(scene_id)).scene, str(sound_id), threshold_db, silence_s))
 
 
-def _install_scenes(
-    app: Flask, scenes: Scenes, views: SceneViews, disk: Disk, turns: threading.BoundedSemaphore
-) -> None:
+def _install_scenes(app: Flask, scenes: Scenes, views: SceneViews, disk: Disk, turns: Turns, judging: Turns) -> None:
     def answer(standing: Standing, view: View, baker: Baker | None = None) -> Response:
         return Response(pack(views.answer(surrounded(standing, view), view, baker)), content_type=CONTENT_TYPE)
 
@@ -245,7 +243,7 @@ def _install_scenes(
     @app.post("/api/scenes/<uuid:scene_id>/view")
     def view_scene(scene_id: object) -> Response:
         body = read_body(ViewRequest)
-        with turns:
+        with judging if body.view.judged else turns:
             return answer(scenes.get(str(scene_id), body.view.window_id), body.view)
 
     @app.post("/api/scenes/<uuid:scene_id>/edits")
@@ -253,11 +251,11 @@ def _install_scenes(
         body = read_body(EditRequest)
         disk.check()
         with turns:
-            standing = scenes.get(str(scene_id))
+            # Whether it still stands at that revision is asked where it is changed.
+            standing = scenes.known_at(str(scene_id), body.revision) or scenes.get(str(scene_id))
             beside = (body.view.beside.source,) if body.view.beside else ()
-            outer = scenes.outer(str(scene_id))
             coming = tuple(scenes.get(other).scene for other in body.edit.brings_scenes())
-            baker = views.edit_baker(standing, (*body.edit.brings(standing.scene), *beside), (*outer, *coming))
+            baker = views.edit_baker(standing, (*body.edit.brings(standing.scene), *beside), coming)
             baked: tuple[Baker, answers.SceneAnswer] | None = None
 
             def change(scene: Scene) -> Scene:
@@ -266,8 +264,6 @@ def _install_scenes(
                 if after is not scene:  # what cannot be shown is refused, and not stored
                     baking = baker(after)
                     baked = baking, views.bake(baking, body.view)
-                    for around in with_inner_changed(outer, after):
-                        views.bake_outer(baker(around))
                 return after
 
             standing = scenes.apply(
@@ -280,10 +276,12 @@ def _install_scenes(
                 body.view.window_id,
                 edit_as_text(body.edit),
                 body.remark,
+                lambda outer: views.bake_outer(baker(outer)),
             )
             if baked and baked[0].scene is standing.scene and not body.view.judged and not body.view.within:
                 told = views.stored(baked[1], standing, baked[0])
                 return Response(pack(told), content_type=CONTENT_TYPE)
+        with judging if body.view.judged else turns:
             return answer(standing, body.view, baked[0] if baked else None)
 
     @app.post("/api/scenes/<uuid:scene_id>/preview")
@@ -326,6 +324,7 @@ def _install_scenes(
             standing = scenes.undo(
                 str(scene_id), body.revision, body.request_id, g.who, body.view.window_id, body.of_others
             )
+        with judging if body.view.judged else turns:
             return answer(standing, body.view)
 
     @app.post("/api/scenes/<uuid:scene_id>/redo")
@@ -334,6 +333,7 @@ def _install_scenes(
         disk.check()
         with turns:
             standing = scenes.redo(str(scene_id), body.revision, body.request_id, g.who, body.view.window_id)
+        with judging if body.view.judged else turns:
             return answer(standing, body.view)
 
 

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import threading
-
 from flask import Flask, Response
 
 from eddyfield.core.edits.applying import applied
@@ -19,13 +17,14 @@ from .reading_answers import Attention, ChangesTold
 from .reading_views import spacing_view, why_view
 from .requests import Candidates, EffectRequest, SinceRequest, SpacingRequest, WhyRequest
 from .scene_views import SceneViews, write_down
+from .turns import Turns
 from .versions import changes_between, changes_since, with_version
 
 MOST_IN_PASSING = 3000
 """Frames of a scene: a longer one is judged when it is opened."""
 
 
-def install_judging(app: Flask, scenes: Scenes, views: SceneViews, turns: threading.BoundedSemaphore) -> None:
+def install_judging(app: Flask, scenes: Scenes, views: SceneViews, turns: Turns) -> None:
     """The routes; as many at a time as there are ``turns``."""
 
     @app.post("/api/scenes/<uuid:scene_id>/why")

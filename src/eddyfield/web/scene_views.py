@@ -92,16 +92,23 @@ class SceneViews:
     def edit_baker(
         self, standing: Standing, brings: Sequence[RigSource], others: Sequence[Scene] = ()
     ) -> Callable[[Scene], Baker]:
-        """Bakers for use within a transaction: the rigs of the scene, those of ``others``, which play in it or it in them, and
-        what an edit ``brings``, are read before, so that none has to be then."""
+        """Bakers for use within a transaction: the rigs of the scene, those of ``others``, which come into it, and what an edit
+        ``brings``, are read before, so that none has to be then; but for those of scenes in which it plays, which few do."""
         scene = standing.scene
         sources = {thing.performance.source for some in (scene, *others) for thing in some.things} | {*brings}
         rigs = {source: self._rigs(source) for source in sources}
-        # Whoever makes an edit holds the cameras of the revision that it is made on, whichever process answered that.
-        self._names.answer(scene.id, standing.revision, self._names.of(self.baker(scene)))
         known = {other.id: other for other in others}
         limits = self._limits()
-        return lambda current: Baker(current, rigs.__getitem__, self._memory, known.__getitem__, limits)
+
+        def rig_of(source: RigSource) -> Rig:
+            return rigs[source] if source in rigs else self._rigs(source)
+
+        def baker(current: Scene) -> Baker:
+            return Baker(current, rig_of, self._memory, known.__getitem__, limits)
+
+        # Whoever makes an edit holds the cameras of the revision that it is made on, whichever process answered that.
+        self._names.answer(scene.id, standing.revision, self._names.of(baker(scene)))
+        return baker
 
     def bake(self, baker: Baker, view: View) -> answers.SceneAnswer:
         """Work out all that the Picture needs of a scene, before it is stored; judging it can wait, and refuses nothing. What it
