@@ -14,13 +14,13 @@ pytestmark = pytest.mark.browser
 
 GONE = {"offline": True, "latency": 0, "downloadThroughput": 0, "uploadThroughput": 0}
 BACK = {"offline": False, "latency": 0, "downloadThroughput": -1, "uploadThroughput": -1}
-RENAME = """
-const [id, name, done] = arguments;
+MAKE = """
+const [id, edit, done] = arguments;
 (async () => {
   const headers = {'Content-Type': 'application/json'};
   const { scenes } = await (await fetch('/api/scenes')).json();
   const { revision } = scenes.find((s) => s.id === id);
-  const body = { revision, request_id: crypto.randomUUID(), view: {}, edit: { edit: 'rename scene', name } };
+  const body = { revision, request_id: crypto.randomUUID(), view: {}, edit };
   const answer = await fetch(`/api/scenes/${id}/edits`, { method: 'POST', headers, body: JSON.stringify(body) });
   done(answer.status);
 })().catch((error) => done(String(error)));
@@ -54,7 +54,8 @@ def test_edits_made_without_a_connection_do_not_go_over_another_windows(app: App
     app.keys("y")
     app.wait(lambda: "2 kept here" in app.text(".header [role=status]"), "both edits kept")
     app.driver.switch_to.window(other)
-    assert app.driver.execute_async_script(RENAME, scene, "Named elsewhere") == 200
+    for edit in ({"edit": "rename scene", "name": "Named elsewhere"}, {"edit": "set rate", "rate": "25"}):
+        assert app.driver.execute_async_script(MAKE, scene, edit) == 200
     app.driver.switch_to.window(first)
     network(app, BACK)
     app.wait(lambda: "Named elsewhere" in app.text(".header"), "what the other window did")

@@ -124,6 +124,25 @@ def test_an_edit_changes_what_it_says_and_nothing_else(asked: dict[str, Any], se
         assert beyond(reach, before, at_work(scene)) == []
 
 
+def test_edits_that_are_apart_leave_each_other_as_they_were_made() -> None:
+    """Every kind, after one of another."""
+    tried = 0
+    made = [ASKED.validate_python(asked) for asked in EDITS]
+    for at, one in enumerate(made):
+        other = made[(at * 7 + 3) % len(made)]
+        own = one.reach(UNLOCKED)
+        if other is one or not own.is_apart_from(other.reach(UNLOCKED)):
+            continue
+        first = applied(one, UNLOCKED, at_work(UNLOCKED))
+        both = applied(other, first, at_work(first))
+        assert beyond(other.reach(first), at_work(first), at_work(both)) == []
+        owners = {owner.id: owner for some in (both.cameras, both.things, both.sounds) for owner in some}
+        for some in (first.cameras, first.things, first.sounds):
+            assert all(owners[owner.id] == owner for owner in some if owner.id in own.owners), (one.edit, other.edit)
+        tried += 1
+    assert tried > 40
+
+
 @pytest.mark.parametrize(
     ("one", "does"),
     [

@@ -151,7 +151,7 @@ def test_entries_made_before_they_were_compressed_can_be_undone(database: Databa
     scene_id = standing.scene.id  # type: ignore[attr-defined]
     scenes.apply(scene_id, 1, "rename scene", lambda s: edits.RenameScene(name="New").apply(s), "t")
     with database.transaction() as cursor:
-        entry = read_entry(cursor, scene_id, 1)
+        entry = read_entry(cursor, scene_id, 2)
         assert entry is not None
         sides = (entry.before, entry.after)
         before, after = (orjson.dumps([[k.table, list(k.key), r] for k, r in rows.items()]).decode() for rows in sides)

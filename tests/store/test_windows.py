@@ -242,7 +242,7 @@ def test_a_database_from_before_windows_keeps_its_history(desk: Desk, database: 
             " DROP COLUMN undone_at, DROP COLUMN arguments"
         )
         cursor.execute("ALTER TABLE scene_standing ADD COLUMN journal_head BIGINT NOT NULL DEFAULT 0")
-        cursor.execute("UPDATE scene_standing SET journal_head = 2 WHERE scene_id = %s", (desk.id,))
+        cursor.execute("UPDATE scene_standing SET journal_head = 3 WHERE scene_id = %s", (desk.id,))
         cursor.execute("UPDATE journal SET who = 'local' WHERE scene_id = %s", (desk.id,))
     assert migrate(database) == ["0004_windows.sql"]
     assert desk.redo(ADA).scene.name.startswith("Überfahrt 3")

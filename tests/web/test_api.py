@@ -251,6 +251,29 @@ def test_a_conflict_is_409_with_what_changed(api: Api, demo: str) -> None:
     assert api.view(demo)["scene"]["name"] == "Other"
 
 
+def test_edits_of_different_things_are_no_conflict(api: Api, demo: str) -> None:
+    whole = api.view(demo, judged=False)
+    start, cameras = whole["scene"]["revision"], [whole["parts"][name]["id"] for name in whole["scene"]["cameras"]]
+    for done, camera_id in enumerate(cameras[1:5], 1):
+        answer = api.edit(demo, start, edit="set camera values", camera_id=camera_id, values={"aperture": 5.6})
+        assert api.unpacked(answer)["scene"]["revision"] == start + done, "each on what the others have made"
+    named = api.unpacked(api.edit(demo, start, edit="rename scene", name="Dusk"))["scene"]
+    assert (named["revision"], named["name"]) == (start + 5, "Dusk")
+    for late in (
+        {"edit": "rename camera", "camera_id": cameras[2], "name": "Mine"},
+        {"edit": "rename scene", "name": "Mine"},
+        {"edit": "set rate", "rate": "25"},
+    ):
+        assert api.edit(demo, start, **late).status_code == 409, late
+    values = [api.camera(demo, at)["channels"] for at in (1, 2, 3, 4)]
+    assert len({str(v) for v in values}) == 4
+    # What was taken back meanwhile is no longer there to be looked through.
+    api.unpacked(api.post(f"/api/scenes/{demo}/undo", {"revision": start + 5}))
+    lock = {"edit": "lock camera", "camera_id": cameras[5], "locks": ["lens"]}
+    assert api.edit(demo, start, **lock).status_code == 409
+    assert api.edit(demo, start + 6, **lock).status_code == 200
+
+
 def test_undo_and_redo_over_the_wire(api: Api, demo: str) -> None:
     scene = api.view(demo)["scene"]
     assert api.post(f"/api/scenes/{demo}/undo", {"revision": scene["revision"]}).status_code == 422

@@ -152,6 +152,15 @@ def mark_done_again(cursor: DictCursor, scene_id: str, number: int) -> None:
     )
 
 
+def arguments_since(cursor: DictCursor, scene_id: str, revision: int) -> list[str | None]:
+    """The arguments of what was done to a scene after a revision and was not taken back, in order."""
+    cursor.execute(
+        "SELECT arguments FROM journal WHERE scene_id = %s AND number > %s AND undone = FALSE ORDER BY number",
+        (scene_id, revision),
+    )
+    return [row["arguments"] for row in cursor.fetchall()]
+
+
 def forget_undone(cursor: DictCursor, scene_id: str, window_id: str | None) -> None:
     """Take out the entries that a window took back and that are not brought back any more."""
     which = "scene_id = %s AND undone = TRUE" + (

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import threading
 from collections import OrderedDict
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
@@ -28,10 +28,16 @@ from .writing import write
 KEPT_SCENES = 32
 MOST_BEGINNINGS = 8
 """Of one change: how often others may come in between."""
+MOST_APART = 50
+"""Edits of others that are looked through."""
 MOST_NAMED = 20
 """Edits that a conflict names."""
 MOST_ROWS = 400_000
 """Of one edit: more is refused, once and for all."""
+
+
+Apart = Callable[[Scene, Sequence[str]], bool]
+"""Whether an edit changes nothing of what others have, whose edits' arguments are given."""
 
 
 @dataclass(frozen=True)
@@ -161,9 +167,11 @@ class Scenes:
         arguments: str | None = None,
         remark: str = "",
         around: Callable[[Scene], None] | None = None,
+        apart: Apart | None = None,
     ) -> Standing:
         """Change a scene by an edit made on ``revision``, durably, and write it down with its ``arguments`` (JSON); others are
-        told of it with a ``remark``. Scenes in which it plays are handed to ``around``, as they come to be, to refuse. An edit
+        told of it with a ``remark``. Scenes in which it plays are handed to ``around``, as they come to be, to refuse. Where
+        others have changed it since, ``apart`` says of the scene and their edits' arguments whether that is of no matter. An edit
         that was saved before under the same ``request_id`` is not done twice. Raises ``Conflict``, ``NotFound``, or what the
         edit refuses with."""
 
@@ -172,7 +180,8 @@ class Scenes:
             before = self._scene(cursor, scene_id, current)
             if self._is_answered(cursor, scene_id, request_id):
                 return self._standing(cursor, before, current, window_id), False
-            self._refuse_conflict(cursor, scene_id, current, revision)
+            if current != revision and not self._is_apart(cursor, before, revision, current, apart):
+                self._refuse_conflict(cursor, scene_id, current, revision)
             after = whole(edit(before))
             coming = {block.scene_id for block in after.blocks} - {block.scene_id for block in before.blocks}
             held.need(coming)
@@ -363,6 +372,14 @@ class Scenes:
         if current != revision:
             since = change_record.of_scene_since(cursor, scene_id, revision, MOST_NAMED)
             raise Conflict(current, tuple(change.edit for change in since))
+
+    @staticmethod
+    def _is_apart(cursor: DictCursor, scene: Scene, since: int, current: int, apart: Apart | None) -> bool:
+        """Whether all that was done since a revision is known, was not taken back, and is apart from what is asked."""
+        if apart is None or not 0 < current - since <= MOST_APART:
+            return False
+        written = journal.arguments_since(cursor, scene.id, since)
+        return len(written) == current - since and None not in written and apart(scene, [w for w in written if w])
 
     @staticmethod
     def _standing(cursor: DictCursor, scene: Scene, revision: int, window_id: str | None) -> Standing:

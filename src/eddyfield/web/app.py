@@ -5,6 +5,7 @@ from __future__ import annotations
 import secrets
 from dataclasses import asdict, dataclass, field, replace
 from datetime import UTC, timedelta
+from functools import partial
 from pathlib import Path
 
 from flask import Flask, Response, g, request, send_from_directory
@@ -25,6 +26,7 @@ from eddyfield.store.sequences import Sequences
 
 from . import answers, exports, imports, sounds
 from .access import Token, install_gate
+from .apart import is_apart
 from .bodies import json_answer, read_body
 from .body_deadlines import BodyDeadlines
 from .event_streams import EventStreams, install_event_stream
@@ -277,6 +279,7 @@ def _install_scenes(app: Flask, scenes: Scenes, views: SceneViews, disk: Disk, t
                 edit_as_text(body.edit),
                 body.remark,
                 lambda outer: views.bake_outer(baker(outer)),
+                partial(is_apart, body.edit),
             )
             if baked and baked[0].scene is standing.scene and not body.view.judged and not body.view.within:
                 told = views.stored(baked[1], standing, baked[0])

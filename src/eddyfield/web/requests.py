@@ -19,6 +19,7 @@ from pydantic import (
     GetCoreSchemaHandler,
     GetJsonSchemaHandler,
     TypeAdapter,
+    ValidationError,
 )
 from pydantic.json_schema import JsonSchemaValue
 from pydantic_core import CoreSchema, core_schema
@@ -106,6 +107,17 @@ else:
 def edit_as_text(edit: Edit) -> str:
     """An edit with its version, as it is written down in the journal."""
     return orjson.dumps({"version": edit.version, **_EDIT.dump_python(edit, mode="json")}).decode()
+
+
+def edit_of_text(text: str) -> Edit | None:
+    """An edit as it was written down in the journal; None for one of another version."""
+    told = orjson.loads(text)
+    version = told.pop("version", None)
+    try:
+        edit: Edit = _EDIT.validate_python(told)
+    except ValidationError:
+        return None
+    return edit if edit.version == version else None
 
 
 class Request(BaseModel):

@@ -32,3 +32,9 @@ class Reach:
     stretch: Stretch | None = None
     all_owners: bool = False
     makes: bool = False
+
+    def is_apart_from(self, other: Reach) -> bool:
+        """Whether two edits have nothing in common that they change: neither undoes what the other has done."""
+        if self.all_owners or other.all_owners or (self.makes and other.makes):
+            return False
+        return not (self.owners & other.owners or self.of_scene & other.of_scene)
