@@ -14,7 +14,7 @@ from benchmarks.served import Client, served_in
 from .report import Report, seconds
 
 MOST_SECONDS, MOST_MB = 10.0, 1200
-_NAMED = "data:application/octet-stream;base64," + base64.b64encode(bytes(2**20)).decode()
+_NAMED = "data:application/octet-stream;base64," + base64.b64encode(bytes(2**16)).decode()
 """One buffer."""
 
 
@@ -67,7 +67,7 @@ def bombs() -> dict[str, bytes]:
         "deep.bvh": joints.encode(),
         "wide.gltf": _gltf(nodes=[{"name": f"n{i}"} for i in range(400_000)]),
         "nested.gltf": b'{"asset":{"version":"2.0"},"extras":' + b"[" * 200_000 + b"]" * 200_000 + b"}",
-        "often.gltf": _gltf(buffers=[{"byteLength": 2**20, "uri": _NAMED}] * 150),
+        "often.gltf": _gltf(buffers=[{"byteLength": 2**16, "uri": _NAMED}] * 150),
         "zeroes.gltf": _gltf(accessors=[{"componentType": 5126, "count": 2**39, "type": "MAT4"}]),
     }
 

@@ -6,6 +6,7 @@ import threading
 import time
 import uuid
 from collections.abc import Callable
+from functools import partial
 
 import orjson
 
@@ -36,11 +37,7 @@ def over_scenes(rounds: int) -> Report:
         for number in range(rounds):
             stagger = STAGGERS_S[number % len(STAGGERS_S)]
             one, other = scene("one"), scene("other")
-            both = _at_once(
-                stagger,
-                lambda one=one, other=other: _bring(one, other),
-                lambda one=one, other=other: _bring(other, one),
-            )  # type: ignore[misc]
+            both = _at_once(stagger, partial(_bring, one, other), partial(_bring, other, one))
             _judge(report, f"a circle, staggered by {stagger} s", both, 1, (one, other))
             inner, outer = scene("inside"), scene("outside")
             block = _bring(outer, inner)
@@ -49,11 +46,9 @@ def over_scenes(rounds: int) -> Report:
             aim = {"targets": [{"subjects": [subject]}]}
             both = _at_once(
                 stagger,
-                lambda inner=inner, oda=oda: inner.edit(edit="take out", thing_id=oda, frame=1001),
-                lambda outer=outer, aim=aim: outer.edit(
-                    edit="aim camera", camera_id=outer.cameras[0]["id"], aim=aim, frame=1001
-                ),
-            )  # type: ignore[misc]
+                partial(inner.edit, edit="take out", thing_id=oda, frame=1001),
+                partial(outer.edit, edit="aim camera", camera_id=outer.cameras[0]["id"], aim=aim, frame=1001),
+            )
             _judge(report, f"taken out and aimed at, staggered by {stagger} s", both, 1, (inner, outer))
     return report
 
