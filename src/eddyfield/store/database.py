@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import threading
-from collections import deque
 from collections.abc import Iterator
 from contextlib import contextmanager, suppress
 from typing import Any
@@ -11,6 +10,8 @@ from urllib.parse import parse_qs, unquote, urlsplit
 
 import pymysql
 from pymysql.cursors import DictCursor
+
+from .turns import Turns
 
 LARGEST_PACKET = 64 * 2**20
 MOST_CONNECTIONS = 12
@@ -60,8 +61,7 @@ class Database:
         if socket:
             self._settings["unix_socket"] = socket[0]
         self._idle: list[_Connection] = []
-        self._waiting: deque[threading.Event] = deque()
-        self._free = most
+        self._turns = Turns(most)
         self._lock = threading.Lock()
 
     @contextmanager
@@ -72,7 +72,8 @@ class Database:
         reads what is committed instead: no locks reach over to the rows of other scenes, and none waits for another.
         Raises ``Unavailable`` where no connection comes free for long.
         """
-        self._take_turn()
+        if not self._turns.take(LONGEST_WAIT_S):
+            raise Unavailable("all connections to the database are in use")
         connection: _Connection | None = None
         try:
             connection = self._begun("READ COMMITTED" if of_one_scene else "REPEATABLE READ")
@@ -99,30 +100,11 @@ class Database:
         for connection in idle:
             connection.drop()
 
-    def _take_turn(self) -> None:
-        """Wait for a connection to come free, in order of arrival."""
-        with self._lock:
-            if self._free:
-                self._free -= 1
-                return
-            turn = threading.Event()
-            self._waiting.append(turn)
-        if turn.wait(LONGEST_WAIT_S):
-            return
-        with self._lock:
-            if turn.is_set():  # just now
-                return
-            self._waiting.remove(turn)
-        raise Unavailable("all connections to the database are in use")
-
     def _give_turn(self, connection: _Connection | None) -> None:
-        with self._lock:
-            if connection is not None:
+        if connection is not None:
+            with self._lock:
                 self._idle.append(connection)
-            if self._waiting:
-                self._waiting.popleft().set()
-            else:
-                self._free += 1
+        self._turns.give_back()
 
     def _begun(self, isolation: str) -> _Connection:
         """A connection on which a transaction has begun. One that has gone while it was idle is left for a new one."""

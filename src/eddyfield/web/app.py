@@ -23,6 +23,7 @@ from eddyfield.store.disk import Disk
 from eddyfield.store.limits import ProductionLimits
 from eddyfield.store.scenes import Listed, Scenes, Standing
 from eddyfield.store.sequences import Sequences
+from eddyfield.store.turns import Turns
 
 from . import answers, exports, imports, sounds
 from .access import Token, install_gate
@@ -51,7 +52,6 @@ from .scene_time import cut_comparison, rate_change
 from .scene_views import SceneViews
 from .sequences import install_sequences, sequence_view
 from .sounds import Sounds
-from .turns import Turns
 from .upload_places import UploadPlaces
 from .versions import next_version
 

@@ -9,6 +9,7 @@ from eddyfield.core.readings.scene_readings import scene_readings
 from eddyfield.core.readings.spacing_chart import spacing_chart
 from eddyfield.core.readings.why import why
 from eddyfield.store.scenes import Scenes
+from eddyfield.store.turns import Turns
 
 from .bodies import json_answer, read_body
 from .candidates import tried
@@ -17,7 +18,6 @@ from .reading_answers import Attention, ChangesTold
 from .reading_views import spacing_view, why_view
 from .requests import Candidates, EffectRequest, SinceRequest, SpacingRequest, WhyRequest
 from .scene_views import SceneViews, write_down
-from .turns import Turns
 from .versions import changes_between, changes_since, with_version
 
 MOST_IN_PASSING = 3000
