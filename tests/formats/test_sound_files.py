@@ -58,7 +58,7 @@ def test_an_empty_or_unbounded_sound_is_refused(monkeypatch: pytest.MonkeyPatch)
         sound.read(out.getvalue())
     monkeypatch.setattr(sound, "LONGEST_SOUND_S", 0.5)
     with pytest.raises(FileError, match="too long"):
-        sound.read(sound.write(TONE, 24_000))
+        sound._unpacked(sound.write(TONE, 24_000))
     aiff = io.BytesIO()
     soundfile.write(aiff, TONE, 24_000, format="AIFF")
     with pytest.raises(FileError, match="kind AIFF"):
@@ -73,4 +73,13 @@ def test_a_small_file_that_claims_hours_of_sound_is_refused_before_it_is_unpacke
     assert len(silence.getvalue()) < 60_000
     monkeypatch.setattr(sound, "MOST_SAMPLES", 1_000_000)
     with pytest.raises(FileError, match="too long"):
-        sound.read(silence.getvalue())
+        sound._unpacked(silence.getvalue())
+
+
+def test_a_sound_is_unpacked_in_a_process_that_is_bounded(monkeypatch: pytest.MonkeyPatch) -> None:
+    whole = sound.write(TONE, 24_000)
+    monkeypatch.setattr(sound, "SECONDS", 0.001)
+    with pytest.raises(FileError, match="takes too long"):
+        sound.read(whole)
+    monkeypatch.undo()
+    assert sound.read(whole).seconds == pytest.approx(len(TONE) / 24_000)

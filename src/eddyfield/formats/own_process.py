@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import os
+import resource
 import subprocess
 import sys
 from typing import Any
@@ -29,3 +30,17 @@ def arrays_from(module: str, *words: str, data: bytes = b"", seconds: int, what:
         raise DamagedFile(what)
     arrays = np.load(io.BytesIO(done.stdout), allow_pickle=False)
     return {name: arrays[name] for name in arrays.files}
+
+
+def answer(**arrays: NDArray[Any]) -> None:
+    """In such a process, write what came of it."""
+    out = io.BytesIO()
+    np.savez(out, **arrays)  # type: ignore[arg-type]
+    sys.stdout.buffer.write(out.getvalue())
+
+
+def bounded(memory_bytes: int) -> bytes:
+    """In such a process, what came on its standard input; from now on it gets no more memory than that, and leaves no core."""
+    resource.setrlimit(resource.RLIMIT_AS, (memory_bytes, memory_bytes))
+    resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
+    return sys.stdin.buffer.read()

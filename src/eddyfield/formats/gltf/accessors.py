@@ -9,7 +9,8 @@ from numpy.typing import NDArray
 
 from ..errors import DamagedFile
 from ..limits import MOST_UNPACKED, Total
-from .document import Accessor, Document, MeshoptView
+from .document import Accessor, Document
+from .meshopt_views import PackedView, unpacked
 
 COMPONENTS = {
     "SCALAR": (1, 1),
@@ -22,27 +23,6 @@ COMPONENTS = {
 }
 DTYPES = {5120: "<i1", 5121: "<u1", 5122: "<i2", 5123: "<u2", 5124: "<i4", 5125: "<u4", 5126: "<f4"}
 MOST_ZERO_FILLED = 4_000_000
-
-
-def _unpacked(view: int, packed: MeshoptView, data: bytes) -> bytes:
-    """As EXT_meshopt_compression has it. Raises ``DamagedFile``."""
-    import meshopt  # only where it is needed
-
-    fits = packed.byte_stride % 4 == 0 if packed.mode == "ATTRIBUTES" else packed.byte_stride in (2, 4)
-    if not fits or (packed.mode == "TRIANGLES" and packed.count % 3):
-        raise DamagedFile(f"Buffer view {view} is compressed in a way that there is none.")
-    try:
-        out = meshopt.decode_gltf_buffer(
-            data, packed.count, packed.byte_stride, packed.mode, None if packed.filter == "NONE" else packed.filter
-        )
-    except Exception as error:  # whatever the library makes of it
-        raise DamagedFile(f"Buffer view {view} cannot be unpacked ({str(error)[:80]}).") from None
-    raw = np.ascontiguousarray(out)
-    if packed.mode != "ATTRIBUTES":
-        raw = raw.astype("<u2" if packed.byte_stride == 2 else "<u4")
-    if raw.nbytes != packed.count * packed.byte_stride:
-        raise DamagedFile(f"Buffer view {view} unpacks to {raw.nbytes:,} bytes.")
-    return raw.tobytes()
 
 
 class Accessors:
@@ -110,10 +90,19 @@ class Accessors:
         if packed is None:
             return self._stretch(index, part.buffer, part.byte_offset, part.byte_length)
         if index not in self._unpacked:
-            self._numbers.add(packed.count * packed.byte_stride)
-            data = self._stretch(index, packed.buffer, packed.byte_offset, packed.byte_length)
-            self._unpacked[index] = _unpacked(index, packed, bytes(data))
+            self._unpack()
         return self._unpacked[index]
+
+    def _unpack(self) -> None:
+        """All views that are compressed, at once."""
+        views = []
+        for index, part in enumerate(self._document.buffer_views):
+            if (packed := part.extensions.meshopt) is not None:
+                self._numbers.add(packed.count * packed.byte_stride)
+                data = bytes(self._stretch(index, packed.buffer, packed.byte_offset, packed.byte_length))
+                way = None if packed.filter == "NONE" else packed.filter
+                views.append(PackedView(index, packed.count, packed.byte_stride, packed.mode, way, data))
+        self._unpacked = unpacked(views)
 
     def _stretch(self, view: int, buffer: int, first: int, length: int) -> memoryview:
         if buffer >= len(self._buffers):

@@ -6,16 +6,14 @@ The process reads a pickled list of compressed meshes, and writes plain arrays: 
 
 from __future__ import annotations
 
-import io
 import pickle
-import resource
 import sys
 
 import numpy as np
 from numpy.typing import NDArray
 
 from ..limits import MOST_INDICES, MOST_VERTICES
-from ..own_process import arrays_from
+from ..own_process import answer, arrays_from, bounded
 
 SECONDS, MEMORY_BYTES = 30, 3 * 2**30
 Unpacked = tuple[NDArray[np.uint32], dict[int, NDArray[np.generic]]]
@@ -49,15 +47,11 @@ def _unpack(data: bytes) -> Unpacked:
 
 def main() -> int:
     """What runs in the process."""
-    resource.setrlimit(resource.RLIMIT_AS, (MEMORY_BYTES, MEMORY_BYTES))
-    resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
     arrays: dict[str, NDArray[np.generic]] = {}
-    for index, data in enumerate(pickle.loads(sys.stdin.buffer.read())):
+    for index, data in enumerate(pickle.loads(bounded(MEMORY_BYTES))):
         arrays[f"{index} indices"], attributes = _unpack(data)
         arrays |= {f"{index} {key}": values for key, values in attributes.items()}
-    out = io.BytesIO()
-    np.savez(out, **arrays)  # type: ignore[arg-type]
-    sys.stdout.buffer.write(out.getvalue())
+    answer(**arrays)
     return 0
 
 
