@@ -22,6 +22,7 @@ from eddyfield.core.edits.bend_time import BendSceneTime
 from eddyfield.core.edits.blocks import BringInScene, MoveBlock, TakeOutBlock
 from eddyfield.core.edits.contents import DoubleThing, RenameThing, TakeOut
 from eddyfield.core.edits.edit import Edit
+from eddyfield.core.edits.file_cameras import BringFileCamera
 from eddyfield.core.edits.scene_time import SetRate
 from eddyfield.core.errors import DomainError
 from eddyfield.core.nesting import frames_of, nested_id, whole, with_inner, with_surroundings
@@ -78,6 +79,17 @@ def test_all_stands_where_the_other_scene_has_it_on_its_ground(start: int, x: fl
     starts = work(scene).exposure_starts(oda)[rows] - start
     before = work(INNER).exposure_starts(ODA)[of_inner] - INNER.frames.first
     np.testing.assert_array_equal(starts, np.maximum(before, first - start))
+
+
+@given(st.floats(-50, 50), st.floats(-50, 50), st.floats(-360, 360))
+def test_a_camera_of_a_file_that_comes_with_it_stands_on_its_ground(x: float, z: float, turn: float) -> None:
+    mill = next(piece for piece in SCENE.pieces if piece.name == "Mill race")
+    window = str(uuid.uuid4())
+    own = done(INNER, BringFileCamera(camera_id=window, thing_id=mill.id, camera="Mill window"))
+    scene = done(brought_in(), MoveBlock(block_id=BLOCK, values={"x": x, "z": z, "turn": turn}))
+    scene = done(scene, BringFileCamera(camera_id=window, thing_id=nested_id(BLOCK, mill.id), camera="Mill window"))
+    here, there = (work(s).camera_path(s.camera(window)).world_from_camera[60] for s in (scene, own))
+    assert np.allclose(here, Ground(x=x, z=z, turn=turn).world_from_ground() @ there, atol=1e-6)
 
 
 def test_it_is_there_only_while_the_other_scene_plays() -> None:
