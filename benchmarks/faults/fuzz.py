@@ -13,6 +13,7 @@ import orjson
 
 from benchmarks.served import served_in
 
+from .bombs import peak_mb
 from .report import Report
 
 Ask = Callable[[str, str, bytes, dict[str, str]], tuple[int, bytes]]
@@ -39,7 +40,10 @@ def requests(count: int, seed: int = 4) -> Report:
                     said = repr(error).encode()
             return 0, said
 
-        return fuzz(count, ask, own, scene, seed)
+        report = fuzz(count, ask, own, scene, seed)
+        assert application.process is not None
+        report.figures["memory at most"] = f"{peak_mb(application.process.pid)} MB"
+        return report
 
 
 def fuzz(count: int, ask: Ask, scene_id: str, scene: dict[str, Any], seed: int) -> Report:

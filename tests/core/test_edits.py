@@ -34,6 +34,7 @@ def test_every_kind_is_found_and_named_once() -> None:
     [
         (lambda: edits.RenameScene(name="x" * (LONGEST_TEXT + 1)), "letters"),
         (lambda: edits.SetFrames(first=1, last=GREATEST_NUMBER + 1), "out of bounds"),
+        (lambda: edits.SetFrames(first=1, last=10**400), "A number is out of bounds"),
         (lambda: edits.SetCameraValues(camera_id=BANK, values={"focus_m": float("nan")}), "no number"),
         (lambda: edits.DeleteCameraKeys(keys=edits.ChosenKeys(BANK, (Fraction(1, 10**10),))), "out of bounds"),
         (lambda: edits.LayRail(camera_id=BANK, shape="ring", frame=1, side_m=2000.0), "too far"),

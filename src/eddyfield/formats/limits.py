@@ -8,7 +8,8 @@ DEEPEST_JOINTS = 512
 """Levels of joints. The longest chains of real rigs, ropes and tails, have about a hundred."""
 DEEPEST_NODES = 20_000
 MOST_NODES = 50_000
-MOST_CURVE_NUMBERS = 64_000_000
+MOST_CURVE_NUMBERS = 32_000_000
+"""Half an hour of sixty joints that are turned, moved and scaled on every frame comes to 26 million."""
 MOST_VERTICES = 3_000_000
 MOST_INDICES = 24_000_000
 MOST_UNPACKED = 512 * 2**20

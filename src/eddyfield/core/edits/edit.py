@@ -20,6 +20,7 @@ from .reach import Reach
 NAMES_OWNER = ("new_id", "camera_id", "thing_id", "character_id", "piece_id", "sound_id", "block_id")
 GREATEST_NUMBER = 10_000_000
 GREATEST_VALUE = 1e12
+LONGEST_TOLD = 10**300
 LONGEST_TEXT = 2000
 GREATEST_DENOMINATOR = 10**9
 
@@ -72,7 +73,8 @@ def check_plain(value: Any) -> None:
             raise DomainError(f"A text has {len(value):,} letters.", f"Keep it within {LONGEST_TEXT:,}.")
     elif isinstance(value, int):
         if abs(value) > GREATEST_NUMBER:
-            raise DomainError(f"{value:.6g} is out of bounds.", f"Keep it within {GREATEST_NUMBER:,}.")
+            told = f"{value:.6g}" if abs(value) < LONGEST_TOLD else "A number"  # of which a float is made
+            raise DomainError(f"{told} is out of bounds.", f"Keep it within {GREATEST_NUMBER:,}.")
     elif isinstance(value, float):
         if not math.isfinite(value):
             raise DomainError("A value is no number.", "Give a finite one.")

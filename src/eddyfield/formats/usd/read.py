@@ -24,7 +24,7 @@ from ..names import unique_names
 from ..own_process import arrays_from
 from ..rigs import chosen_rig
 
-SECONDS = 120
+SECONDS = 60
 PLAIN = (0.62, 0.58, 0.52)
 STAGE = "stage"
 Arrays = dict[str, NDArray[Any]]

@@ -18,7 +18,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-MEMORY_BYTES, CPU_SECONDS = 4 * 2**30, 90
+MEMORY_BYTES, CPU_SECONDS = 3 * 2**30, 50
 SHEARED = 1e-5
 LEAST_UNIT_M, MOST_UNIT_M = 1e-6, 1e6
 MOST_PRIMS, MOST_SAMPLES, MOST_POINTS = 50_000, 200_000, 3_000_000
