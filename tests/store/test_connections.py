@@ -12,6 +12,7 @@ import pytest
 from eddyfield.store import database as pool
 from eddyfield.store.database import Database, Unavailable
 from eddyfield.store.server import DatabaseError, DatabaseServer
+from eddyfield.store.server_process import end, servers_of
 
 
 def url_of(database: Database) -> str:
@@ -96,9 +97,13 @@ def test_a_second_start_never_ends_the_database_of_the_first(tmp_path: Path, mon
     with pytest.raises(pymysql.OperationalError, match="Too many"):
         take_all()
     monkeypatch.setattr("eddyfield.store.server.PATIENCE_SECONDS", 0.3)
+    second = DatabaseServer(tmp_path / "database", buffer_pool_mb=32)
     with pytest.raises(DatabaseError, match="no more connections"):
-        DatabaseServer(tmp_path / "database", buffer_pool_mb=32).start()
+        second.start()
     held[0].ping(reconnect=False)
     for connection in held:
         connection.close()
+    second.stop()
     first.stop()
+    for pid in servers_of(tmp_path.resolve() / "database" / "data"):
+        end(pid)  # for the second it is still in use: it has not ended with its process here
