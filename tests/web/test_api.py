@@ -10,6 +10,7 @@ import pytest
 
 from eddyfield.demo import mill_race
 
+from ..every_edit import ODA, TWO
 from .conftest import ORIGIN, Api
 
 
@@ -267,6 +268,12 @@ def test_edits_of_different_things_are_no_conflict(api: Api, demo: str) -> None:
         assert api.edit(demo, start, **late).status_code == 409, late
     values = [api.camera(demo, at)["channels"] for at in (1, 2, 3, 4)]
     assert len({str(v) for v in values}) == 4
+    # Who else was changed by one that lets go of what is taken out is not known any more.
+    out = api.edit(demo, start + 5, edit="take out", thing_id=ODA, frame=1020, lets_go=True)
+    late = {"edit": "set camera values", "camera_id": TWO, "values": {"focus_m": 3.0}}
+    assert (out.status_code, api.edit(demo, start + 5, **late).status_code) == (200, 409)
+    api.unpacked(api.post(f"/api/scenes/{demo}/undo", {"revision": start + 6}))
+    start += 2
     # What was taken back meanwhile is no longer there to be looked through.
     api.unpacked(api.post(f"/api/scenes/{demo}/undo", {"revision": start + 5}))
     lock = {"edit": "lock camera", "camera_id": cameras[5], "locks": ["lens"]}

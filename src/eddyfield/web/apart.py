@@ -17,7 +17,7 @@ def is_apart(edit: Edit, scene: Scene, others: Iterable[str]) -> bool:
         own = edit.reach(scene)
         for text in others:
             other = edit_of_text(text)
-            if other is None or not own.is_apart_from(other.reach(scene)):
+            if other is None or other.owners_by_scene or not own.is_apart_from(other.reach(scene)):
                 return False
     except DomainError:  # what it is about is there no more
         return False

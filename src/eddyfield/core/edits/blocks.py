@@ -93,6 +93,7 @@ class TakeOutBlock(Edit):
 
     edit: Literal["take out block"] = "take out block"
     title: ClassVar[str] = "take out a scene inside"
+    owners_by_scene: ClassVar[bool] = True
     block_id: str
     frame: int
     lets_go: bool = False

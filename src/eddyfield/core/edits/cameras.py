@@ -52,6 +52,7 @@ class DeleteCamera(Edit):
 
     edit: Literal["delete camera"] = "delete camera"
     title: ClassVar[str] = "delete camera"
+    owners_by_scene: ClassVar[bool] = True
     camera_id: str
     replace_by: str | None = None
 

@@ -108,6 +108,7 @@ class TakeOut(Edit):
 
     edit: Literal["take out"] = "take out"
     title: ClassVar[str] = "take out"
+    owners_by_scene: ClassVar[bool] = True
     thing_id: str
     frame: int
     lets_go: bool = False

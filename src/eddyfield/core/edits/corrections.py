@@ -43,6 +43,7 @@ class CorrectJoint(Edit):
 
     edit: Literal["correct joint"] = "correct joint"
     title: ClassVar[str] = "correction"
+    owners_by_scene: ClassVar[bool] = True
     thing_id: str
     joint: str
     on_frame: int
@@ -168,6 +169,7 @@ class CorrectFault(Edit):
 
     edit: Literal["correct fault"] = "correct fault"
     title: ClassVar[str] = "correction of a fault"
+    owners_by_scene: ClassVar[bool] = True
     thing_id: str
     joint: str
     on_frame: int

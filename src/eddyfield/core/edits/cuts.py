@@ -101,6 +101,7 @@ class SlipShot(Edit):
 
     edit: Literal["slip shot"] = "slip shot"
     title: ClassVar[str] = "slip the shot"
+    owners_by_scene: ClassVar[bool] = True
     first: int
     by: FrameTime
 

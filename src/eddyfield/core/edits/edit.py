@@ -39,6 +39,8 @@ class Edit(ABC):
     edit: str
     of_scene: ClassVar[tuple[str, ...]] = ()
     """Fields of the scene itself that this kind changes, where it changes no owner."""
+    owners_by_scene: ClassVar[bool] = False
+    """Whose owners are found in the scene to which it is applied: which they were cannot be told afterwards."""
 
     def reach(self, scene: Scene) -> Reach:
         """What it changes of a scene to which it is applied: fields of the scene; else what it makes, else what it names first.

@@ -32,6 +32,7 @@ class MatchPlace(Edit):
 
     edit: Literal["match place"] = "match place"
     title: ClassVar[str] = "match the subject's place"
+    owners_by_scene: ClassVar[bool] = True
     first: int
     character_id: str
 
