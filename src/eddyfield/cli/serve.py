@@ -36,8 +36,8 @@ PORT = 8640
 EVERYWHERE = ("0.0.0.0", "::", "")
 MOST_PROCESSES = 2
 THREADS = 16
-NOT_WRITABLE = frozenset({errno.EACCES, errno.EPERM, errno.EROFS, errno.ENOTDIR})
 """For requests; streams of events have as many more as there may be of them."""
+NOT_WRITABLE = frozenset({errno.EACCES, errno.EPERM, errno.EROFS, errno.ENOTDIR})
 
 BUILD_AFTER_SECONDS = 2.0
 """After the first picture has been asked for, and before the first edit: until then what checks edits is built."""

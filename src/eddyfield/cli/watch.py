@@ -71,6 +71,8 @@ class Watched:
     waiting: set[Path] = field(default_factory=set)
     """Files that have changed, and are not brought in yet."""
     seen: dict[Path, Mark] = field(default_factory=dict)
+    lacking: dict[Path, Mark] = field(default_factory=dict)
+    """Of those that wait, as they were when something of them was not there."""
     told: dict[Path, str] = field(default_factory=dict)
     """Why each of those that wait does, once said."""
 
@@ -82,20 +84,24 @@ class Watched:
             if mark is None or self.seen.get(file) == mark:
                 self.waiting.discard(file)
                 continue
-            why = self._brought(file)
+            if self.lacking.get(file) == mark:
+                continue
+            why = self._brought(file, mark)
             if why is None:
                 self.seen[file] = mark
                 self.waiting.discard(file)
                 self.told.pop(file, None)
+                self.lacking.pop(file, None)
             elif self.told.get(file) != why:
                 self.told[file] = why
                 self.say(f"{file.name} waits: {why}")
 
-    def _brought(self, file: Path) -> str | None:
+    def _brought(self, file: Path, mark: Mark) -> str | None:
         """Why it has to wait; None where it is brought in, or refused once and for all."""
         try:
             lacks = missing(file.read_bytes(), file.suffix)
             if lacks:
+                self.lacking[file] = mark
                 return lacks
             lines = self.bring(file)
         except OSError as error:

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-import threading
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import AbstractContextManager, contextmanager
+
+from eddyfield.store.turns import Turns
 
 MOST_ARRIVING = 8
 WAITS_S = 20.0
@@ -15,26 +16,25 @@ class TooManyUploads(Exception):
 
 
 class UploadPlaces:
-    """The places of one process, of which ``reading`` are for files that have arrived."""
+    """The places of one process, of which ``reading`` are for files that have arrived. Either raises ``TooManyUploads``."""
 
     def __init__(self, reading: int) -> None:
-        self._arriving = threading.BoundedSemaphore(MOST_ARRIVING)
-        self._reading = threading.BoundedSemaphore(reading)
+        self._arriving, self._reading = Turns(MOST_ARRIVING), Turns(reading)
 
-    @contextmanager
-    def arriving(self) -> Iterator[None]:
-        if not self._arriving.acquire(blocking=False):
-            raise TooManyUploads
-        try:
-            yield
-        finally:
-            self._arriving.release()
+    def arriving(self) -> AbstractContextManager[None]:
+        """At once, or not at all."""
+        return _one_of(self._arriving, 0.0)
 
-    @contextmanager
-    def reading(self) -> Iterator[None]:
-        if not self._reading.acquire(timeout=WAITS_S):
-            raise TooManyUploads
-        try:
-            yield
-        finally:
-            self._reading.release()
+    def reading(self) -> AbstractContextManager[None]:
+        """In order of arrival."""
+        return _one_of(self._reading, WAITS_S)
+
+
+@contextmanager
+def _one_of(places: Turns, longest_s: float) -> Iterator[None]:
+    if not places.take(longest_s):
+        raise TooManyUploads
+    try:
+        yield
+    finally:
+        places.give_back()

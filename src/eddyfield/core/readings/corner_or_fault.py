@@ -23,6 +23,8 @@ WELL_EXPLAINED = 1.15
 """Times what is usual to be left."""
 STILL_THERE = 4.0
 """Standard errors: what is left of a fault where a corner is allowed beside it."""
+KEPT = 64
+"""Models: at 120 samples a second one takes five megabytes."""
 
 
 class _Makers(NamedTuple):
@@ -71,7 +73,7 @@ def _still_there(seen: Floats, models: _Wide, around: float) -> float:
     return float(np.sqrt(max(corner - both, 0.0))) / noise if np.isfinite(corner - both) else 0.0
 
 
-@lru_cache(maxsize=512)
+@lru_cache(maxsize=KEPT)
 def _corners(window: Window, known: Terms) -> _Makers:
     """Motion, known faults and a corner, over the window."""
     offsets = window.offsets
@@ -79,7 +81,7 @@ def _corners(window: Window, known: Terms) -> _Makers:
     return _residual_makers([[*rest, np.abs(offsets - place)[:, None]] for place in _places(window)])
 
 
-@lru_cache(maxsize=512)
+@lru_cache(maxsize=KEPT)
 def _wide(window: Window, fault: tuple[FaultShape, int], known: Terms) -> _Wide:
     """Over the wider window, a fault so many samples from its middle: motion and known faults with the fault; with a corner, at
     which the curvature may change as well; and with both."""
