@@ -22,6 +22,7 @@ from eddyfield.core.readings.meanings import READING_MEANINGS
 from eddyfield.core.readings.reading import READING_TITLES
 from eddyfield.core.readings.spacing_chart import INTENTS
 from eddyfield.core.readings.thresholds import SEEN_CHANGE_PX
+from eddyfield.core.rig.rig import USUAL_BODIES_M
 from eddyfield.core.time.channel_tables import SIGNS
 from eddyfield.core.time.channels import BEYOND_KEYS
 from eddyfield.core.time.ease import EASES
@@ -136,6 +137,7 @@ def generated_tables() -> str:
         "STRICTNESS_TITLES": STRICTNESS_TITLES,
         "STRICTNESS_MEANINGS": STRICTNESS_MEANINGS,
         "COMMON_RATES": [(str(rate), f"{float(rate):.5g}") for rate in sorted(COMMON_RATES) if rate <= MOST_OFFERED],
+        "USUAL_BODIES_M": USUAL_BODIES_M,
         "READING_TITLES": READING_TITLES,
         "READING_MEANINGS": READING_MEANINGS,
         "SEEN_CHANGE_PX": SEEN_CHANGE_PX,

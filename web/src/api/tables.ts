@@ -179,6 +179,7 @@ export const COMMON_RATES = [
   ["60000/1001", "59.94"],
   ["60", "60"],
 ] as const;
+export const USUAL_BODIES_M = [0.2, 20.0] as const;
 export const READING_TITLES = {
   strobes: "strobes",
   lens_moves_in_holds: "lens moves in holds",

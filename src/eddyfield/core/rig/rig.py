@@ -21,6 +21,8 @@ from .motion import Motion, Path, ShapeCurve, compiled_loops
 BLOCK_NUMBERS = 300_000
 JOINTS_REACH_M = 1.5
 """From the ankles to the head of a body that is 1.7 m high."""
+USUAL_BODIES_M = (0.2, 20.0)
+"""How high bodies stand: one that does not is asked about as it comes in."""
 FEWEST_COMPILED = 8000
 """Nodes times times in a block: below, NumPy is done before what is compiled is loaded."""
 
