@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import fields, replace
 
 from eddyfield.core.edits.applying import applied
-from eddyfield.core.readings.candidates import Candidate, candidates
+from eddyfield.core.readings.candidates import Candidate, Term, candidates
 from eddyfield.core.scene import Scene
 from eddyfield.store.scenes import Standing
 
@@ -35,7 +35,7 @@ class CandidateView(Answer):
     feet_slide_px: float | None
     legs_stretch: float | None
     cost_px: float
-    loses_by: str | None
+    loses_by: Term | None
     answer: SceneAnswer
 
 

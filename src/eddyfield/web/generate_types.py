@@ -17,6 +17,7 @@ from eddyfield.core.cut.cut import SHOT_STATES
 from eddyfield.core.cut.sound import MARK_KINDS
 from eddyfield.core.cut.transition import TRANSITION_KINDS
 from eddyfield.core.performance.timing import REPEATS
+from eddyfield.core.readings.candidates import TERM_TITLES
 from eddyfield.core.readings.limits import STRICTNESS_MEANINGS, STRICTNESS_TITLES, STRICTNESSES
 from eddyfield.core.readings.meanings import READING_MEANINGS
 from eddyfield.core.readings.reading import READING_TITLES
@@ -138,6 +139,7 @@ def generated_tables() -> str:
         "STRICTNESS_MEANINGS": STRICTNESS_MEANINGS,
         "COMMON_RATES": [(str(rate), f"{float(rate):.5g}") for rate in sorted(COMMON_RATES) if rate <= MOST_OFFERED],
         "USUAL_BODIES_M": USUAL_BODIES_M,
+        "TERM_TITLES": TERM_TITLES,
         "READING_TITLES": READING_TITLES,
         "READING_MEANINGS": READING_MEANINGS,
         "SEEN_CHANGE_PX": SEEN_CHANGE_PX,

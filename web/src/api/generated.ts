@@ -3240,7 +3240,7 @@ export interface CandidateView {
   feet_slide_px: number | null;
   legs_stretch: number | null;
   cost_px: number;
-  loses_by: string | null;
+  loses_by: ("slip" | "feet_slide" | "poses_lost" | "other_look" | "background_jumps") | null;
   answer: SceneAnswer;
 }
 /**

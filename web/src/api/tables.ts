@@ -180,6 +180,13 @@ export const COMMON_RATES = [
   ["60", "60"],
 ] as const;
 export const USUAL_BODIES_M = [0.2, 20.0] as const;
+export const TERM_TITLES = {
+  slip: "slip",
+  feet_slide: "sliding feet",
+  poses_lost: "lost key poses",
+  other_look: "another look",
+  background_jumps: "a background that jumps",
+} as const;
 export const READING_TITLES = {
   strobes: "strobes",
   lens_moves_in_holds: "lens moves in holds",

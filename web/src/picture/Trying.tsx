@@ -1,6 +1,7 @@
 /** Ways to step and ride side by side, each with what it leaves; the pictures in the gaps are drawn by the stage. */
 import "./trying.css";
 import { Button } from "@mantine/core";
+import { TERM_TITLES } from "../api/tables";
 import { useSession } from "../state/session";
 import type { Way } from "../state/way";
 import { endTrying, takeWay, tryingRects } from "../state/trying";
@@ -65,17 +66,17 @@ function Figures({ way }: { way: Way }) {
   const said: [string, string | false][] = [
     ["slip", `slip ${px(way.slip_px)}`],
     ["", `${way.reversals} jump back`],
-    ["sliding feet", feet !== null && feet >= 0.5 && `feet slide ${px(feet)}`],
+    ["feet_slide", feet !== null && feet >= 0.5 && `feet slide ${px(feet)}`],
     ["", (way.legs_stretch ?? 0) >= 0.0005 && `legs +${(way.legs_stretch! * 100).toFixed(1)} %`],
-    ["lost key poses", lost > 0 && `${lost} key pose${lost > 1 ? "s" : ""} lost`],
-    ["another look", way.loses_by === "another look" && "another look"],
-    ["a background that jumps", way.loses_by === "a background that jumps" && "the background jumps"],
+    ["poses_lost", lost > 0 && `${lost} key pose${lost > 1 ? "s" : ""} lost`],
+    ["other_look", way.loses_by === "other_look" && TERM_TITLES.other_look],
+    ["background_jumps", way.loses_by === "background_jumps" && "the background jumps"],
   ];
   const isWhy = ([term]: [string, string | false]) => term !== "" && term === way.loses_by;
   const others = said.filter((one) => one[1] && !isWhy(one)).map(([, text]) => text);
   const why = said.find(isWhy)?.[1];
   return (
-    <p title={way.loses_by ? `It loses by: ${way.loses_by}` : undefined}>
+    <p title={way.loses_by ? `It loses by: ${TERM_TITLES[way.loses_by]}` : undefined}>
       {why && <b>{why}</b>}
       {why && others.length > 0 && " · "}
       {others.join(" · ")}

@@ -27,7 +27,15 @@ CandidateKind = Literal[
     "as it is", "ride whole", "ride scaled", "ride carried", "ride in picture", "ride half", "ride eased", "feet planted",
     "no ride", "offset", "key poses", "ones here", "shorter holds", "slower camera", "held camera", "together",
 ]  # fmt: skip
-Term = Literal["slip", "sliding feet", "lost key poses", "another look", "a background that jumps"]
+Term = Literal["slip", "feet_slide", "poses_lost", "other_look", "background_jumps"]
+TERM_TITLES: dict[Term, str] = {
+    "slip": "slip",
+    "feet_slide": "sliding feet",
+    "poses_lost": "lost key poses",
+    "other_look": "another look",
+    "background_jumps": "a background that jumps",
+}
+"""What people call them."""
 MOST_OFFSETS = 3
 ALL_SHOWN = "all key poses"
 BEST_RIDES, BEST_STEPPINGS = 3, 4
@@ -196,11 +204,11 @@ def _measured(
     slides = price.after_px if price and not np.isnan(price.after_px) else 0.0
     others = float(np.mean(starts != starts_now))
     terms: dict[Term, float] = {
-        "slip": over_all, "sliding feet": slides, "lost key poses": LOST_POSE_PX * len(lost),
-        "another look": OTHER_LOOK_PX * others,
+        "slip": over_all, "feet_slide": slides, "poses_lost": LOST_POSE_PX * len(lost),
+        "other_look": OTHER_LOOK_PX * others,
     }  # fmt: skip
     if kind in ("slower camera", "held camera"):
-        terms["a background that jumps"] = _background_px(baker)
+        terms["background_jumps"] = _background_px(baker)
     return Candidate(
         kind, title, edit, float(np.nan_to_num(found.rms_px)), float(slip.max()), len(found.reversals), lost,
         price.after_m if price else None, slides if price else None,
